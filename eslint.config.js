@@ -1,0 +1,85 @@
+import js from '@eslint/js';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+import vue from 'eslint-plugin-vue';
+
+// core's folders in the direction in which they stand on each other: a folder may import only from those before it.
+const order = [
+  'numerics',
+  'units',
+  'atmosphere',
+  'section',
+  'section-flow',
+  'airframe',
+  'project',
+  'formats',
+  'lift',
+  'balance',
+  'findings',
+  'result-key',
+  'candidate',
+];
+const upward = (folder, at) => ({
+  files: [`core/src/${folder}/**/*.ts`],
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: [
+              ...order.slice(at + 1).map((later) => `**/${later}/*`),
+              ...order.slice(at + 1).map((later) => `../${later}`),
+              '@veldtwind/server*',
+              '@veldtwind/web*',
+              '@veldtwind/cli*',
+              'node:*',
+              'vue',
+              'express',
+              'better-sqlite3',
+            ],
+            message: 'core stands on nothing above it, and its subjects stand on each other in one direction.',
+          },
+        ],
+      },
+    ],
+  },
+});
+const onlyCore = (folder, forbidden) => ({
+  files: [`${folder}/src/**/*.{ts,vue}`],
+  ignores: ['**/*.test.ts'],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      { patterns: [{ group: forbidden.map((f) => `@veldtwind/${f}*`), message: 'Arrows only point at core.' }] },
+    ],
+  },
+});
+
+export default ts.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', 'coverage/**', 'data/**'] },
+  js.configs.recommended,
+  ...ts.configs.recommended,
+  ...vue.configs['flat/essential'],
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parserOptions: { parser: ts.parser }, globals: globals.browser },
+    rules: { 'vue/multi-word-component-names': 'off' },
+  },
+  { files: ['web/**/*.ts'], languageOptions: { globals: { ...globals.browser, ...globals.worker } } },
+  { files: ['**/*.{mjs,js,cjs}'], languageOptions: { globals: globals.node } },
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      'no-undef': 'off',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      'prefer-const': 'error',
+    },
+  },
+  ...order.map(upward),
+  onlyCore('server', ['web', 'cli', 'browser-tests']),
+  onlyCore('web', ['server', 'cli', 'browser-tests', 'demo']),
+  onlyCore('cli', ['server', 'web', 'browser-tests']),
+);
