@@ -1,0 +1,3 @@
+export * from './mean-surface';
+export * from './planform';
+export * from './types';

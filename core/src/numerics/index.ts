@@ -1,0 +1,5 @@
+export * from './errors';
+export * from './lu';
+export * from './quadrature';
+export * from './roots';
+export * from './spline';

@@ -1,0 +1,4 @@
+export * from './conformal';
+export * from './influence';
+export * from './inviscid';
+export * from './panelling';

@@ -1,0 +1,5 @@
+export * from './facts';
+export * from './four-digit';
+export * from './outline';
+export * from './surface-spline';
+export * from './source';
