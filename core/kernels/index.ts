@@ -1,0 +1,2 @@
+export { factorise } from './lu';
+export { assemble, induce } from './horseshoe';

@@ -1,0 +1,124 @@
+import { flowState, GRAVITY, type FlowState } from '../atmosphere';
+import { planformOf, referenceSurface, type SectionLookup } from '../airframe';
+import { balanceOf, massProperties, type Balance, type MassProperties } from '../balance';
+import { analyseLift, DEFAULT_LATTICE, quarterChordPoint, type LatticeSpread, type LiftInput, type LiftResult } from '../lift';
+import { VeldtwindError } from '../numerics';
+import type { BriefPart, CandidatePart } from '../project';
+import type { MeanLine } from '../section';
+
+const RAD = Math.PI / 180;
+
+/** What speed, altitude and mass ask of a wing; SI. */
+export interface DesignPoint {
+  flow: FlowState;
+  /** N */ weight: number;
+  /** Lift coefficient needed for level flight; null without a wing. */
+  CL: number | null;
+  /** Reynolds numbers of the wing; null without a wing. */
+  reynolds: { root: number; mean: number; tip: number } | null;
+}
+
+/** The design point of a brief, with what a candidate's wing adds. */
+export function designPoint(brief: BriefPart, candidate?: CandidatePart): DesignPoint {
+  const flow = flowState(brief.speed, brief.altitude);
+  const weight = brief.mass * GRAVITY;
+  if (!candidate || candidate.surfaces.length === 0) return { flow, weight, CL: null, reynolds: null };
+  const wing = referenceSurface(candidate.surfaces);
+  const plan = planformOf(wing);
+  const area = candidate.reference?.area ?? plan.area;
+  const at = (chord: number) => flow.reynoldsPerMetre * chord;
+  return {
+    flow,
+    weight,
+    CL: weight / (flow.dynamicPressure * area),
+    reynolds: { root: at(wing.stations[0].chord), mean: at(plan.mac.chord), tip: at(wing.stations[wing.stations.length - 1].chord) },
+  };
+}
+
+/** The angles of a sweep in degrees, both ends included. */
+export function sweepAngles(sweep: { fromDeg: number; toDeg: number; stepDeg: number }): number[] {
+  const n = Math.floor((sweep.toDeg - sweep.fromDeg) / sweep.stepDeg + 1e-9);
+  const angles = Array.from({ length: n + 1 }, (_, i) => Number((sweep.fromDeg + i * sweep.stepDeg).toFixed(6)));
+  if (angles[n] < sweep.toDeg - 1e-9) angles.push(sweep.toDeg);
+  return angles;
+}
+
+/** Version of the methods behind a lift result; raised when its numbers change. */
+export const LIFT_VERSION = 1;
+
+/** Everything that a lift result depends on, and nothing else: the input of its key. */
+export interface LiftCase extends LiftInput {
+  sections: Record<string, unknown>;
+}
+
+/** The lift case of a candidate: moments about the centre of gravity where it is known, else about the quarter chord. */
+export function liftCase(brief: BriefPart, candidate: CandidatePart, lookup: SectionLookup, spread: LatticeSpread = DEFAULT_LATTICE): LiftCase {
+  const mass = massProperties(candidate.massItems);
+  const sections: Record<string, unknown> = {};
+  for (const s of candidate.surfaces) for (const t of s.stations) sections[t.section] ??= lookup(t.section);
+  return {
+    surfaces: candidate.surfaces,
+    alphas: sweepAngles(candidate.sweep).map((a) => a * RAD),
+    about: mass?.centre ?? quarterChordPoint(candidate.surfaces),
+    ...(candidate.reference ? { reference: candidate.reference } : {}),
+    mach: Math.round(flowState(brief.speed, brief.altitude).mach * 1e4) / 1e4,
+    spread,
+    sections,
+  };
+}
+
+/** What is known of a candidate. A step that cannot be done leaves null and its reason in `problems`. */
+export interface Evaluation {
+  design: DesignPoint | null;
+  lift: LiftResult | null;
+  mass: MassProperties | null;
+  /** Null while the centre of gravity is not known. */
+  balance: Balance | null;
+  problems: { code: string; message: string; hint?: string; path?: string }[];
+}
+
+/**
+ * Evaluates a candidate from brief to static stability. Never throws for bad input: what cannot be computed is said in `problems`.
+ * @param lineOf ready mean lines, to save their making when only numbers of the planform change.
+ */
+export function evaluateCandidate(
+  brief: BriefPart,
+  candidate: CandidatePart,
+  lookup: SectionLookup,
+  lineOf?: (key: string) => MeanLine,
+  spread: LatticeSpread = DEFAULT_LATTICE,
+): Evaluation {
+  const result: Evaluation = { design: null, lift: null, mass: null, balance: null, problems: [] };
+  const attempt = (work: () => void): boolean => {
+    try {
+      work();
+      return true;
+    } catch (error) {
+      if (!(error instanceof VeldtwindError)) throw error;
+      result.problems.push({ code: error.code, message: error.message, hint: error.hint, path: error.path });
+      return false;
+    }
+  };
+  attempt(() => (result.design = designPoint(brief, candidate)));
+  attempt(() => (result.mass = massProperties(candidate.massItems)));
+  if (candidate.surfaces.length === 0 || !result.design) return result;
+  attempt(() => {
+    const input = liftCase(brief, candidate, lookup, spread);
+    result.lift = lineOf ? analyseLift(input, lookup, lineOf) : analyseLift(input, lookup);
+  });
+  if (result.lift && result.mass) {
+    const { lift, mass, design } = result;
+    attempt(() => (result.balance = balanceOf(lift, mass.mass, design.flow.density)));
+  }
+  return result;
+}
+
+/** Angle at which the lift needed at the design point is reached, rad; null when it lies outside the sweep. */
+export function angleForLift(lift: LiftResult, CL: number): number | null {
+  for (let i = 1; i < lift.points.length; i++) {
+    const a = lift.points[i - 1];
+    const b = lift.points[i];
+    if ((a.CL - CL) * (b.CL - CL) <= 0 && a.CL !== b.CL) return a.alpha + ((CL - a.CL) / (b.CL - a.CL)) * (b.alpha - a.alpha);
+  }
+  return null;
+}

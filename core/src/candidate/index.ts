@@ -1,0 +1,4 @@
+export * from './evaluate';
+export * from './file';
+export * from './section-lookup';
+export * from './solve-for';

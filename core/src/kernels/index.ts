@@ -1,0 +1,85 @@
+import { FailedComputation, type Factorisation } from '../numerics';
+import { KERNEL_BYTES } from './binary';
+
+/** The compiled inner loops (core/kernels), with the memory that they work in. Sizes and addresses in bytes. */
+export interface Kernels {
+  readonly memory: WebAssembly.Memory;
+  readonly base: number;
+  factorise(a: number, n: number, lda: number, pivot: number): number;
+  assemble(
+    corners: number, rows: number, strips: number, width: number, wakeX: number, wakeZ: number, controls: number, normals: number,
+    count: number, own: number, image: number, matrix: number, lda: number, scratch: number,
+  ): void;
+  induce(
+    corners: number, rows: number, strips: number, width: number, wakeX: number, wakeZ: number, points: number, count: number,
+    own: number, image: number, gammas: number, sets: number, result: number, scratch: number,
+  ): void;
+}
+
+let loaded: Kernels | null | undefined;
+
+/** The kernels, or null where WebAssembly is not to be had; callers then use their TypeScript reference. */
+export function kernels(): Kernels | null {
+  if (loaded !== undefined) return loaded;
+  try {
+    const text = atob(KERNEL_BYTES);
+    const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0));
+    const instance = new WebAssembly.Instance(new WebAssembly.Module(bytes));
+    const e = instance.exports as Record<string, unknown>;
+    loaded = {
+      memory: e.memory as WebAssembly.Memory,
+      base: 65536,
+      factorise: e.factorise as Kernels['factorise'],
+      assemble: e.assemble as Kernels['assemble'],
+      induce: e.induce as Kernels['induce'],
+    };
+  } catch {
+    loaded = null;
+  }
+  return loaded;
+}
+
+/** Hands out stretches of the kernels' memory, from its base upward; a new arena starts over. */
+export class Arena {
+  private at: number;
+
+  constructor(private readonly k: Kernels) {
+    this.at = k.base;
+  }
+
+  /** Room for `count` doubles, 16-byte aligned. @returns its address. */
+  room(count: number): number {
+    const address = (this.at + 15) & ~15;
+    this.at = address + count * 8;
+    const missing = this.at - this.k.memory.buffer.byteLength;
+    if (missing > 0) this.k.memory.grow(Math.ceil(missing / 65536));
+    return address;
+  }
+
+  /** Copies numbers in. @returns their address. */
+  put(values: ArrayLike<number>): number {
+    const address = this.room(values.length);
+    this.doubles(address, values.length).set(values);
+    return address;
+  }
+
+  /** A view of doubles at an address, good until the next `room` or `put`. */
+  doubles(address: number, count: number): Float64Array {
+    return new Float64Array(this.k.memory.buffer, address, count);
+  }
+}
+
+/**
+ * Factorises a matrix that lies in the kernels' memory. @param a address of n rows of lda doubles.
+ * @returns the factorisation, copied out. @throws FailedComputation `singular-matrix`.
+ */
+export function factoriseInPlace(k: Kernels, arena: Arena, a: number, n: number, lda: number): Factorisation {
+  const pivotAt = arena.room(Math.ceil(n / 2));
+  const failed = k.factorise(a, n, lda, pivotAt);
+  if (failed) throw new FailedComputation('singular-matrix', `The linear system is singular at equation ${failed} of ${n}.`);
+  const rows = new Float64Array(n * n);
+  const all = arena.doubles(a, n * lda);
+  if (lda === n) rows.set(all);
+  else for (let i = 0; i < n; i++) rows.set(all.subarray(i * lda, i * lda + n), i * n);
+  return { n, rows, pivot: new Int32Array(k.memory.buffer, pivotAt, n).slice() };
+}

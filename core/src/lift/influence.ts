@@ -1,0 +1,164 @@
+import { factorise, type Factorisation } from '../numerics';
+import { Arena, factoriseInPlace, kernels, type Kernels } from '../kernels';
+import { HorseshoeField } from './horseshoe';
+import type { SurfaceLattice } from './lattice';
+
+/**
+ * What the horseshoe vortices of all parts do to each other. `active` lists the parts that take part; `sign` is that of the mirror image,
+ * 1 in symmetric and −1 in antisymmetric flow.
+ */
+export interface Influence {
+  /** The factorised matrix of normal velocities at the control points, rows and columns in the order of `active`. */
+  system(active: number[], sign: number): Factorisation;
+  /**
+   * Velocities at points of part `to`. @param points x, y, z triples. @param sets circulations of all horseshoes of all parts, one array a set.
+   * @returns triples, one array a set.
+   */
+  induced(active: number[], sign: number, to: number, points: Float64Array, sets: Float64Array[]): Float64Array[];
+}
+
+/** First horseshoe of each part in arrays over all parts. */
+export function partOffsets(parts: readonly SurfaceLattice[]): number[] {
+  let sum = 0;
+  return parts.map((p) => {
+    const at = sum;
+    sum += p.rows * p.strips;
+    return at;
+  });
+}
+
+const sizeOf = (p: SurfaceLattice) => p.rows * p.strips;
+
+/** The reference: plain TypeScript. */
+export class ReferenceInfluence implements Influence {
+  private readonly fields: HorseshoeField[];
+  private readonly offsets: number[];
+
+  constructor(
+    private readonly parts: readonly SurfaceLattice[],
+    wake: readonly [number, number, number],
+  ) {
+    this.fields = parts.map((p) => new HorseshoeField(p, wake));
+    this.offsets = partOffsets(parts);
+  }
+
+  system(active: number[], sign: number): Factorisation {
+    const n = active.reduce((sum, p) => sum + sizeOf(this.parts[p]), 0);
+    const a = new Float64Array(n * n);
+    let row = 0;
+    for (const to of active) {
+      const { controls, normals, surface } = this.parts[to];
+      for (let c = 0; c < controls.length; c += 3, row++) {
+        let column = row * n;
+        for (const from of active) {
+          const field = this.fields[from];
+          const own = this.parts[from].surface === surface;
+          const { vx, vy, vz } = field;
+          field.at(controls[c], controls[c + 1], controls[c + 2], own);
+          for (let k = 0; k < vx.length; k++) a[column + k] = normals[c] * vx[k] + normals[c + 1] * vy[k] + normals[c + 2] * vz[k];
+          if (this.parts[from].mirrored) {
+            field.at(controls[c], -controls[c + 1], controls[c + 2], own);
+            for (let k = 0; k < vx.length; k++) {
+              a[column + k] += sign * (normals[c] * vx[k] - normals[c + 1] * vy[k] + normals[c + 2] * vz[k]);
+            }
+          }
+          column += vx.length;
+        }
+      }
+    }
+    return factorise(a, n);
+  }
+
+  induced(active: number[], sign: number, to: number, points: Float64Array, sets: Float64Array[]): Float64Array[] {
+    const out = sets.map(() => new Float64Array(points.length));
+    for (const from of active) {
+      const field = this.fields[from];
+      const own = this.parts[from].surface === this.parts[to].surface;
+      const offset = this.offsets[from];
+      for (let c = 0; c < points.length; c += 3) {
+        for (const image of this.parts[from].mirrored ? [0, sign] : [0]) {
+          field.at(points[c], image === 0 ? points[c + 1] : -points[c + 1], points[c + 2], own);
+          const weight = image === 0 ? 1 : image;
+          sets.forEach((gamma, s) => {
+            for (let k = 0; k < field.vx.length; k++) {
+              const g = weight * gamma[offset + k];
+              out[s][c] += g * field.vx[k];
+              out[s][c + 1] += (image === 0 ? g : -g) * field.vy[k];
+              out[s][c + 2] += g * field.vz[k];
+            }
+          });
+        }
+      }
+    }
+    return out;
+  }
+}
+
+/** The same by the compiled kernels. */
+export class KernelInfluence implements Influence {
+  private readonly offsets: number[];
+
+  constructor(
+    private readonly k: Kernels,
+    private readonly parts: readonly SurfaceLattice[],
+    private readonly wake: readonly [number, number, number],
+  ) {
+    this.offsets = partOffsets(parts);
+  }
+
+  private scratch(arena: Arena): number {
+    return arena.room(Math.max(...this.parts.map((p) => 2 * (2 * 7 * (p.rows + 1) + 3 * sizeOf(p)))));
+  }
+
+  system(active: number[], sign: number): Factorisation {
+    const arena = new Arena(this.k);
+    const n = active.reduce((sum, p) => sum + sizeOf(this.parts[p]), 0);
+    const lda = n + (n & 1);
+    const geometry = active.map((p) => {
+      const part = this.parts[p];
+      return { part, corners: arena.put(part.corners), width: arena.put(part.width), controls: arena.put(part.controls), normals: arena.put(part.normals) };
+    });
+    const scratch = this.scratch(arena);
+    const matrix = arena.room(n * lda);
+    let row = 0;
+    for (const to of geometry) {
+      let column = 0;
+      for (const from of geometry) {
+        const { part } = from;
+        this.k.assemble(
+          from.corners, part.rows, part.strips, from.width, this.wake[0], this.wake[2], to.controls, to.normals, sizeOf(to.part),
+          part.surface === to.part.surface ? 1 : 0, part.mirrored ? sign : 0, matrix + 8 * (row * lda + column), lda, scratch,
+        );
+        column += sizeOf(part);
+      }
+      row += sizeOf(to.part);
+    }
+    return factoriseInPlace(this.k, arena, matrix, n, lda);
+  }
+
+  induced(active: number[], sign: number, to: number, points: Float64Array, sets: Float64Array[]): Float64Array[] {
+    const arena = new Arena(this.k);
+    const at = arena.put(points);
+    const scratch = this.scratch(arena);
+    const result = arena.put(new Float64Array(points.length * sets.length));
+    for (const from of active) {
+      const part = this.parts[from];
+      const gammas = arena.room(sizeOf(part) * sets.length);
+      const corners = arena.put(part.corners);
+      const width = arena.put(part.width);
+      const view = arena.doubles(gammas, sizeOf(part) * sets.length);
+      sets.forEach((g, s) => view.set(g.subarray(this.offsets[from], this.offsets[from] + sizeOf(part)), s * sizeOf(part)));
+      this.k.induce(
+        corners, part.rows, part.strips, width, this.wake[0], this.wake[2], at, points.length / 3,
+        part.surface === this.parts[to].surface ? 1 : 0, part.mirrored ? sign : 0, gammas, sets.length, result, scratch,
+      );
+    }
+    return sets.map((_, s) => arena.doubles(result + 8 * s * points.length, points.length).slice());
+  }
+}
+
+/** The kernels where they can run, else the reference. */
+export function makeInfluence(parts: readonly SurfaceLattice[], wake: readonly [number, number, number]): Influence {
+  const k = kernels();
+  return k ? new KernelInfluence(k, parts, wake) : new ReferenceInfluence(parts, wake);
+}

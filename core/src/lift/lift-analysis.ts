@@ -1,0 +1,107 @@
+import { InvalidInput } from '../numerics';
+import { meanLineCache, planformOf, referenceOf, referenceSurface, type Point3, type Reference, type SectionLookup, type Surface } from '../airframe';
+import type { MeanLine } from '../section';
+import { buildLattice, DEFAULT_LATTICE, type LatticeSpread } from './lattice';
+import { VortexLattice, type AirframeLoads } from './vortex-lattice';
+
+/** What a lift analysis needs; angles in rad, lengths in m. */
+export interface LiftInput {
+  surfaces: Surface[];
+  /** Angles of attack, rad. */
+  alphas: number[];
+  /** Moment reference; the quarter chord of the mean aerodynamic chord when absent. */
+  about?: Point3;
+  reference?: Reference;
+  mach?: number;
+  beta?: number;
+  spread?: LatticeSpread;
+  /** `body`: the wake leaves along the x axis; `stream`: along the free stream, solved anew at every angle. */
+  wake?: 'body' | 'stream';
+}
+
+export interface LiftResult {
+  reference: Reference;
+  momentReference: Point3;
+  panels: number;
+  points: AirframeLoads[];
+  /** dCL/dα at α = 0, per rad. */
+  liftSlope: number;
+  /** dCm/dα about the moment reference at α = 0, per rad. */
+  momentSlope: number;
+  /** Angle of zero lift from the tangent at α = 0, rad. */
+  zeroLiftAngle: number;
+  /** x of the point about which the pitching moment does not change with lift, m. */
+  neutralPoint: number;
+  /** Cm at zero lift. */
+  zeroLiftMoment: number;
+}
+
+export const MOST_ANGLES = 721;
+
+/** The default moment reference: quarter chord of the reference surface's mean aerodynamic chord, at its root height. */
+export function quarterChordPoint(surfaces: readonly Surface[]): Point3 {
+  const surface = referenceSurface(surfaces);
+  return { x: planformOf(surface).quarterChord, y: 0, z: surface.position.z };
+}
+
+/** Makes the lattice of an airframe, ready for any attitude. */
+export function makeLattice(input: Omit<LiftInput, 'alphas'>, lineOf: (key: string) => MeanLine, wakeAngle = 0): VortexLattice {
+  const { surfaces, mach = 0, spread = DEFAULT_LATTICE } = input;
+  if (!(mach >= 0 && mach < 0.9)) {
+    throw new InvalidInput('mach-range', `The lattice holds for Mach numbers from 0 to below 0.9; ${mach} is not.`, 'Lower the speed.', 'mach');
+  }
+  const lattice = buildLattice(surfaces, lineOf, spread);
+  const stretched = mach > 0 ? buildLattice(surfaces, lineOf, spread, Math.sqrt(1 - mach * mach)) : lattice;
+  return new VortexLattice(
+    lattice,
+    stretched,
+    input.reference ?? referenceOf(surfaces),
+    input.about ?? quarterChordPoint(surfaces),
+    { mach, wakeAngle },
+  );
+}
+
+/**
+ * Lift, induced drag and moments over a list of angles.
+ * @param lookup what a station's section key means, or ready mean lines.
+ * @throws InvalidInput for a shape that cannot be, no angles or too many, or an angle outside ±45°.
+ */
+export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = meanLineCache(lookup)): LiftResult {
+  const { alphas, beta = 0 } = input;
+  if (alphas.length === 0 || alphas.length > MOST_ANGLES) {
+    throw new InvalidInput('angle-count', `A sweep has 1 to ${MOST_ANGLES} angles; this one has ${alphas.length}.`, 'Use a wider step.', 'alpha');
+  }
+  for (const a of alphas) {
+    if (!(Math.abs(a) <= Math.PI / 4 + 1e-12)) {
+      throw new InvalidInput('angle-range', `Angles of attack must lie within ±45°; ${((a * 180) / Math.PI).toFixed(1)}° does not.`, undefined, 'alpha');
+    }
+  }
+  const solver = makeLattice(input, lineOf);
+  const points =
+    input.wake === 'stream'
+      ? alphas.map((alpha) => makeLattice(input, lineOf, alpha).at({ alpha, beta }))
+      : alphas.map((alpha) => solver.at({ alpha, beta }));
+  const h = 1e-3;
+  const up = solver.at({ alpha: h });
+  const down = solver.at({ alpha: -h });
+  const liftSlope = (up.CL - down.CL) / (2 * h);
+  const momentSlope = (up.Cm - down.Cm) / (2 * h);
+  const lift0 = 0.5 * (up.CL + down.CL);
+  const moment0 = 0.5 * (up.Cm + down.Cm);
+  return {
+    reference: solver.reference,
+    momentReference: solver.about,
+    panels: solver.lattice.panels,
+    points,
+    liftSlope,
+    momentSlope,
+    zeroLiftAngle: -lift0 / liftSlope,
+    neutralPoint: solver.about.x - (momentSlope / liftSlope) * solver.reference.chord,
+    zeroLiftMoment: moment0 - (momentSlope / liftSlope) * lift0,
+  };
+}
+
+/** The elliptic load that gives the same lift: cl·c over the mean chord at a share of the half span. */
+export function ellipticLoad(CL: number, share: number): number {
+  return ((4 * CL) / Math.PI) * Math.sqrt(Math.max(0, 1 - share * share));
+}

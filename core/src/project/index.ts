@@ -1,0 +1,3 @@
+export * from './edits';
+export * from './fresh';
+export * from './schema';
