@@ -1,0 +1,107 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { readRange } from './arguments';
+
+const folder = mkdtempSync(join(tmpdir(), 'vw-'));
+const file = (name: string, text: string) => {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+};
+const vw = (...args: string[]) =>
+  new Promise<{ code: number; out: string; err: string }>((done) => {
+    execFile(process.execPath, ['--import', 'tsx', resolve('cli/src/main.ts'), ...args], { maxBuffer: 1 << 26 }, (error, out, err) => {
+      done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
+    });
+  });
+const wing = (over: object = {}) => ({
+  format: 'veldtwind-candidate',
+  version: 1,
+  candidate: {
+    name: 'Plain wing',
+    surfaces: [
+      { id: 'wing', name: 'Wing', role: 'wing', plane: 'horizontal', mirrored: true, position: { x: 0, y: 0, z: 0 }, incidenceDeg: 0,
+        stations: [{ chord: 1, twistDeg: 0, section: 'naca:2412' }, { chord: 1, twistDeg: 0, section: 'naca:2412' }],
+        bays: [{ span: 4, sweepDeg: 0, dihedralDeg: 0, ...over }] },
+    ],
+  },
+});
+
+describe('ranges', () => {
+  it('are read in all three ways', () => {
+    expect(readRange('-4:4:2', 'alpha')).toEqual([-4, -2, 0, 2, 4]);
+    expect(readRange('0:0.3:0.1', 'alpha')).toEqual([0, 0.1, 0.2, 0.3]);
+    expect(readRange('12:-4:-8', 'alpha')).toEqual([12, 4, -4]);
+    expect(readRange('3,5', 'alpha')).toEqual([3, 5]);
+  });
+  it.each(['', 'x', '1:2', '1:2:0', '1:2:-1', '0:1e9:0.001', 'NaN'])('refuse %p', (text) => {
+    expect(() => readRange(text, 'alpha')).toThrow(/alpha/);
+  });
+});
+
+describe('vw', () => {
+  it('section prints facts and coordinates', async () => {
+    const { out, code } = await vw('section', '--section', 'naca:4415', '--json');
+    expect(code).toBe(0);
+    const r = JSON.parse(out);
+    expect(r.thickness.max).toBeCloseTo(0.15, 3);
+    expect(r.camber).toEqual({ max: 0.04, at: 0.4 });
+    expect(r.noseRadius).toBeCloseTo(1.1019 * 0.0225, 4);
+    expect(r.trailingEdge.gap).toBeCloseTo(0.00315, 4);
+    expect(r.coordinates[0][0]).toBeCloseTo(1, 2);
+    expect(r.coordinates).toHaveLength(161);
+  });
+  it('section reads a file, and its table is for people', async () => {
+    const { out } = await vw('section', '--section', 'naca:2412', '--json');
+    const pairs = JSON.parse(out).coordinates as [number, number][];
+    const path = file('own.txt', `Own section\n${pairs.map((p) => p.join(' ')).reverse().join('\n')}\n`);
+    const read = JSON.parse((await vw('section', '--section', path, '--json')).out);
+    expect(read).toMatchObject({ name: 'Own section', repaired: true });
+    expect(read.camber.max).toBeCloseTo(0.02, 4);
+    expect((await vw('section', '--section', path)).out).toMatch(/thickness +12\.00/);
+  });
+  it('polar gives cl and cm of the inviscid flow', async () => {
+    const r = JSON.parse((await vw('polar', '--section', 'naca:0012', '--alpha', '-4:4:4', '--inviscid', '--json')).out);
+    expect(r.conditions.model).toBe('inviscid');
+    expect(r.points.map((p: { alphaDeg: number }) => p.alphaDeg)).toEqual([-4, 0, 4]);
+    expect(r.points[2].cl).toBeCloseTo(0.483, 2);
+    expect(r.points[0].cl).toBeCloseTo(-r.points[2].cl, 6);
+    expect(r.points[1].status).toBe('solved');
+  });
+  it('lift reads a candidate file', async () => {
+    const path = file('wing.json', JSON.stringify(wing()));
+    const r = JSON.parse((await vw('lift', '--airframe', path, '--alpha', '-4:8:4', '--span-load', '--json')).out);
+    expect(r.reference).toEqual({ area: 8, span: 8, chord: 1 });
+    expect(r.points).toHaveLength(4);
+    expect(r.liftSlopePerRad).toBeGreaterThan(4.3);
+    expect(r.liftSlopePerRad).toBeLessThan(4.9);
+    expect(r.neutralPoint).toBeGreaterThan(0.2);
+    expect(r.points[3].CDi).toBeGreaterThan(0);
+    expect(r.points[3].spanLoad[0].surface).toBe('wing');
+    expect((await vw('lift', '--airframe', path, '--alpha', '2')).out).toMatch(/lift slope/);
+  });
+  it.each([
+    ['an unknown designation', ['section', '--section', 'naca:4015'], /no section 4015/],
+    ['a missing file', ['section', '--section', '/nowhere/x.txt'], /does not exist/],
+    ['a file of text', ['section', '--section', file('text.txt', 'not a section\nat all')], /No coordinates/],
+    ['an angle of 90°', ['polar', '--section', 'naca:0012', '--alpha', '90', '--inviscid'], /±45°/],
+    ['a range without end', ['polar', '--section', 'naca:0012', '--alpha', '1:2', '--inviscid'], /from:to:step/],
+    ['a span of zero', ['lift', '--airframe', file('zero.json', JSON.stringify(wing({ span: 0 }))), '--alpha', '2'], /span/],
+    ['a span of −1', ['lift', '--airframe', file('minus.json', JSON.stringify(wing({ span: -1 }))), '--alpha', '2'], /span/],
+    ['text for JSON', ['lift', '--airframe', file('bad.json', 'wing!'), '--alpha', '2'], /not JSON/],
+    ['an unknown option', ['section', '--wing', 'x'], /unknown option|required option/],
+    ['an unknown command', ['fly'], /unknown command/],
+  ])('refuses %s with exit code 1 and a reason on standard error', async (_, args, reason) => {
+    const { code, err, out } = await vw(...args);
+    expect(code).toBe(1);
+    expect(err).toMatch(reason);
+    expect(out).toBe('');
+  });
+  it('explains itself', async () => {
+    const { out, code } = await vw('lift', '--help');
+    expect(code).toBe(0);
+    expect(out).toMatch(/--airframe/);
+  });
+});

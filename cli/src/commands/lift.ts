@@ -1,0 +1,108 @@
+import { Command } from 'commander';
+import { dirname, resolve } from 'node:path';
+import { InvalidInput } from '@veldtwind/core/numerics';
+import { readCandidateFile } from '@veldtwind/core/candidate';
+import { massProperties } from '@veldtwind/core/balance';
+import { analyseLift, DEFAULT_LATTICE, ellipticLoad, type AirframeLoads, type LiftResult } from '@veldtwind/core/lift';
+import { fileLookup, readRange, readTextFile } from '../arguments';
+import { printJson, table } from '../output';
+
+const RAD = Math.PI / 180;
+
+interface Options {
+  airframe: string;
+  alpha: string;
+  beta: string;
+  mach: string;
+  about?: string;
+  chordwise: string;
+  spanwise: string;
+  spacing: string;
+  wake: string;
+  spanLoad?: boolean;
+  json?: boolean;
+}
+
+export function liftCommand(): Command {
+  return new Command('lift')
+    .description('Lift, induced drag and moments of an airframe (vortex lattice)')
+    .requiredOption('--airframe <file>', 'candidate file, see docs/candidate-file.md')
+    .requiredOption('--alpha <range>', 'angles in degrees: from:to:step, one, or several with commas')
+    .option('--beta <degrees>', 'sideslip, wind from the right positive', '0')
+    .option('--mach <number>', 'Mach number, below 0.9', '0')
+    .option('--about <x,y,z>', 'moment reference in m; else the centre of gravity, else the quarter chord')
+    .option('--chordwise <count>', 'panels along the chord', String(DEFAULT_LATTICE.chordwise))
+    .option('--spanwise <count>', 'strips along half the longest surface', String(DEFAULT_LATTICE.spanwise))
+    .option('--spacing <law>', 'cosine or uniform', DEFAULT_LATTICE.spacing)
+    .option('--wake <direction>', 'body or stream', 'body')
+    .option('--span-load', 'add the load of every strip')
+    .option('--json', 'print JSON')
+    .action((o: Options) => {
+      const { candidate, sections } = readCandidateFile(readTextFile(o.airframe));
+      const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
+      const one = (text: string, what: string) => readRange(text, what)[0];
+      if (o.spacing !== 'cosine' && o.spacing !== 'uniform') throw new InvalidInput('spacing', `--spacing is cosine or uniform, not ${o.spacing}.`);
+      if (o.wake !== 'body' && o.wake !== 'stream') throw new InvalidInput('wake', `--wake is body or stream, not ${o.wake}.`);
+      const about = o.about ? readRange(o.about, 'about') : undefined;
+      if (about && about.length !== 3) throw new InvalidInput('about', '--about needs three numbers: x,y,z.');
+      const alphas = readRange(o.alpha, 'alpha');
+      const result = analyseLift(
+        {
+          surfaces: candidate.surfaces,
+          alphas: alphas.map((a) => a * RAD),
+          about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
+          reference: candidate.reference ?? undefined,
+          mach: one(o.mach, 'mach'),
+          beta: one(o.beta, 'beta') * RAD,
+          spread: { chordwise: one(o.chordwise, 'chordwise'), spanwise: one(o.spanwise, 'spanwise'), spacing: o.spacing },
+          wake: o.wake,
+        },
+        lookup,
+      );
+      if (o.json) return printJson(asJson(result, alphas, Boolean(o.spanLoad)));
+      const { reference: r } = result;
+      process.stdout.write(
+        `${candidate.name}: area ${r.area.toFixed(4)} m², span ${r.span.toFixed(4)} m, chord ${r.chord.toFixed(4)} m, ${result.panels} panels\n` +
+          `lift slope ${result.liftSlope.toFixed(4)} per rad, neutral point x = ${result.neutralPoint.toFixed(4)} m, moments about x = ${result.momentReference.x.toFixed(4)} m\n`,
+      );
+      process.stdout.write(
+        table(result.points, [
+          { title: 'alpha, deg', text: (p) => (p.alpha / RAD).toFixed(2) },
+          { title: 'CL', text: (p) => p.CL.toFixed(4) },
+          { title: 'CDi', text: (p) => p.CDi.toFixed(5) },
+          { title: 'Cm', text: (p) => p.Cm.toFixed(4) },
+          { title: 'CY', text: (p) => p.CY.toFixed(4) },
+          { title: 'Cl', text: (p) => p.Cl.toFixed(4) },
+          { title: 'Cn', text: (p) => p.Cn.toFixed(4) },
+          { title: 'efficiency', text: (p) => (Number.isFinite(p.efficiency) ? p.efficiency.toFixed(3) : '') },
+        ]),
+      );
+    });
+}
+
+function asJson(result: LiftResult, alphas: number[], withLoad: boolean): object {
+  const load = (p: AirframeLoads) =>
+    p.strips.map((s) => ({
+      surface: s.id,
+      y: s.y,
+      z: s.z,
+      station: s.station,
+      chord: s.chord,
+      cl: s.cl,
+      load: (s.cl * s.chord * result.reference.span) / result.reference.area,
+      elliptic: ellipticLoad(p.CL, s.station),
+    }));
+  return {
+    reference: result.reference,
+    momentReference: result.momentReference,
+    panels: result.panels,
+    points: result.points.map((p, i) => ({
+      alphaDeg: alphas[i], CL: p.CL, CDi: p.CDi, Cm: p.Cm, CY: p.CY, Cl: p.Cl, Cn: p.Cn, efficiency: p.efficiency,
+      ...(withLoad ? { spanLoad: load(p) } : {}),
+    })),
+    liftSlopePerRad: result.liftSlope,
+    momentSlopePerRad: result.momentSlope,
+    zeroLiftAngleDeg: result.zeroLiftAngle / RAD,
+    neutralPoint: result.neutralPoint,
+  };
+}

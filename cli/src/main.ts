@@ -1,0 +1,31 @@
+#!/usr/bin/env node
+import { Command } from 'commander';
+import { VeldtwindError } from '@veldtwind/core/numerics';
+import { liftCommand } from './commands/lift';
+import { polarCommand } from './commands/polar';
+import { sectionCommand } from './commands/section';
+
+const program = new Command('vw')
+  .description('Veldtwind on the command line: the same computations, for scripts and batches.')
+  .version('0.1.0')
+  .showHelpAfterError('Use --help to see what can be given.')
+  .exitOverride();
+
+for (const command of [sectionCommand(), polarCommand(), liftCommand()]) program.addCommand(command.exitOverride());
+
+try {
+  if (process.argv.length <= 2) program.outputHelp();
+  else await program.parseAsync();
+} catch (error) {
+  const code = (error as { code?: string }).code ?? '';
+  if (code.startsWith('commander.')) {
+    const help = code === 'commander.helpDisplayed' || code === 'commander.help' || code === 'commander.version';
+    process.exitCode = help ? 0 : 1;
+  } else if (error instanceof VeldtwindError) {
+    process.stderr.write(`vw: ${error.message}\n${error.path ? `  at ${error.path}\n` : ''}${error.hint ? `  ${error.hint}\n` : ''}`);
+    process.exitCode = 1;
+  } else {
+    process.stderr.write(`vw: unforeseen error: ${(error as Error).stack ?? String(error)}\n`);
+    process.exitCode = 1;
+  }
+}

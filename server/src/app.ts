@@ -1,0 +1,85 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import type { Config } from './config';
+import type { Db } from './db/open';
+import { ProjectStore } from './db/projects';
+import { PreferenceStore, ResultStore } from './db/results';
+import { errorHandler, notFound } from './http/errors';
+import { EventHub } from './http/events';
+import { accessGuard, originGuard } from './http/guard';
+import { apiRouter } from './routes/api';
+
+export interface AppParts {
+  app: Express;
+  events: EventHub;
+}
+
+/** Builds the server's application on an open database. @param root the checkout, for the demo's document. */
+export function createApp(config: Config, db: Db, log: Logger, root: string): AppParts {
+  const app = express();
+  const events = new EventHub();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          // The compiled kernels are WebAssembly inside the workers; nothing else is evaluated.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          workerSrc: ["'self'"],
+          styleSrc: ["'self'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          manifestSrc: ["'self'"],
+          baseUri: ["'none'"],
+          formAction: ["'none'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: false,
+    }),
+  );
+  app.use((req, res, next) => {
+    const start = process.hrtime.bigint();
+    res.on('finish', () => {
+      const ms = Number(process.hrtime.bigint() - start) / 1e6;
+      log.debug({ method: req.method, path: req.path, status: res.statusCode, ms: Math.round(ms * 10) / 10 }, 'request');
+    });
+    next();
+  });
+  app.use(originGuard(config));
+  app.use(accessGuard(config));
+  app.use(compression({ filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }));
+  app.use('/api', express.json({ limit: '8mb', strict: true, type: () => true }));
+  const demoFile = join(root, 'demo/seedsnipe.json');
+  app.use(
+    '/api/v1',
+    apiRouter({
+      projects: new ProjectStore(db),
+      results: new ResultStore(db),
+      preferences: new PreferenceStore(db),
+      events,
+      demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
+      version: '0.1.0',
+    }),
+  );
+  app.use('/api', notFound);
+  if (config.web && existsSync(config.web)) {
+    const web = config.web;
+    app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }));
+    app.use(express.static(web, { index: false }));
+    app.get('/{*any}', (_req, res) => {
+      res.setHeader('Cache-Control', 'no-cache');
+      res.sendFile(resolve(web, 'index.html'));
+    });
+  }
+  app.use(errorHandler(log));
+  return { app, events };
+}

@@ -1,0 +1,37 @@
+import { resolve } from 'node:path';
+
+/** How the server runs, from the environment. */
+export interface Config {
+  host: string;
+  port: number;
+  /** Path of the database file. */
+  database: string;
+  /** Demanded from every request when set; required on any address but the loopback. */
+  token: string | null;
+  /** Folder of the built interface; null serves the API alone. */
+  web: string | null;
+  logLevel: string;
+}
+
+const LOOPBACK = new Set(['127.0.0.1', '::1', 'localhost']);
+
+export const isLoopback = (host: string) => LOOPBACK.has(host);
+
+/** Reads the configuration. @throws Error with what to set when it cannot be used. */
+export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
+  const port = Number(env.VELDTWIND_PORT ?? 4410);
+  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error(`VELDTWIND_PORT is ${env.VELDTWIND_PORT}: give a number from 0 to 65535.`);
+  const host = env.VELDTWIND_HOST ?? '127.0.0.1';
+  const token = env.VELDTWIND_TOKEN?.trim() || null;
+  if (!isLoopback(host) && (!token || token.length < 16)) {
+    throw new Error(`On ${host} others can reach this server: set VELDTWIND_TOKEN to an access token of 16 characters or more.`);
+  }
+  return {
+    host,
+    port,
+    database: resolve(env.VELDTWIND_DATABASE ?? resolve(root, 'data/veldtwind.sqlite')),
+    token,
+    web: env.VELDTWIND_API_ONLY ? null : resolve(root, 'web/dist'),
+    logLevel: env.VELDTWIND_LOG ?? 'info',
+  };
+}

@@ -1,0 +1,51 @@
+import { createServer } from 'node:http';
+import { fileURLToPath } from 'node:url';
+import { resolve } from 'node:path';
+import pino from 'pino';
+import { createApp } from './app';
+import { readConfig, type Config } from './config';
+import { openDatabase } from './db/open';
+
+const root = resolve(fileURLToPath(import.meta.url), '../../..');
+
+let config: Config;
+try {
+  config = readConfig(process.env, root);
+} catch (error) {
+  process.stderr.write(`${(error as Error).message}\n`);
+  process.exit(1);
+}
+const log = pino({ level: config.logLevel, base: undefined, timestamp: pino.stdTimeFunctions.isoTime });
+const db = openDatabase(config.database);
+const { app, events } = createApp(config, db, log, root);
+const server = createServer(app);
+
+server.on('error', (error: NodeJS.ErrnoException) => {
+  log.fatal({ code: error.code }, error.code === 'EADDRINUSE' ? `port ${config.port} is taken; set VELDTWIND_PORT to another` : error.message);
+  process.exit(1);
+});
+server.listen(config.port, config.host, () => {
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : config.port;
+  const host = config.host.includes(':') ? `[${config.host}]` : config.host;
+  log.info({ database: config.database }, 'database open');
+  if (config.token) log.info('every request must bring the access token');
+  process.stdout.write(`Veldtwind: http://${host}:${port}/\n`);
+});
+
+let stopping = false;
+function stop(signal: string): void {
+  if (stopping) return;
+  stopping = true;
+  log.info({ signal }, 'stopping');
+  events.close();
+  server.close(() => {
+    db.pragma('wal_checkpoint(TRUNCATE)');
+    db.close();
+    process.exit(0);
+  });
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), 3000).unref();
+}
+process.on('SIGTERM', () => stop('SIGTERM'));
+process.on('SIGINT', () => stop('SIGINT'));
