@@ -1,0 +1,173 @@
+import {
+  addDependencies,
+  create,
+  divideDependencies,
+  evaluateDependencies,
+  multiplyDependencies,
+  powDependencies,
+  subtractDependencies,
+  unaryMinusDependencies,
+  unaryPlusDependencies,
+  unitDependencies,
+  type MathJsInstance,
+  type Unit,
+} from 'mathjs';
+import { InvalidInput } from '../numerics';
+
+/** What a number measures. */
+export type Dimension = 'length' | 'chord' | 'area' | 'speed' | 'altitude' | 'mass' | 'angle' | 'pressure' | 'force' | 'ratio' | 'plain';
+
+/** Which units numbers are shown in; inside everything is SI, and angles in fields are degrees. */
+export type UnitSet = 'metric' | 'small' | 'us';
+
+export const UNIT_SETS: { id: UnitSet; name: string }[] = [
+  { id: 'metric', name: 'Metric (m, kg)' },
+  { id: 'small', name: 'Small metric (mm, g)' },
+  { id: 'us', name: 'US (ft, lb)' },
+];
+
+export interface DisplayUnit {
+  /** As shown. */ symbol: string;
+  /** As the unit library names it; absent for plain numbers. */ unit?: string;
+  /** Shown value = stored value × scale. */ scale: number;
+  digits: number;
+}
+
+const FOOT = 0.3048;
+const POUND = 0.45359237;
+const DISPLAY: Record<Dimension, Record<UnitSet, DisplayUnit>> = {
+  length: {
+    metric: { symbol: 'm', unit: 'm', scale: 1, digits: 3 },
+    small: { symbol: 'mm', unit: 'mm', scale: 1000, digits: 0 },
+    us: { symbol: 'ft', unit: 'ft', scale: 1 / FOOT, digits: 3 },
+  },
+  chord: {
+    metric: { symbol: 'm', unit: 'm', scale: 1, digits: 3 },
+    small: { symbol: 'mm', unit: 'mm', scale: 1000, digits: 1 },
+    us: { symbol: 'in', unit: 'in', scale: 12 / FOOT, digits: 2 },
+  },
+  area: {
+    metric: { symbol: 'm²', unit: 'm^2', scale: 1, digits: 3 },
+    small: { symbol: 'dm²', unit: 'dm^2', scale: 100, digits: 1 },
+    us: { symbol: 'ft²', unit: 'ft^2', scale: 1 / FOOT ** 2, digits: 2 },
+  },
+  speed: {
+    metric: { symbol: 'm/s', unit: 'm/s', scale: 1, digits: 1 },
+    small: { symbol: 'm/s', unit: 'm/s', scale: 1, digits: 1 },
+    us: { symbol: 'ft/s', unit: 'ft/s', scale: 1 / FOOT, digits: 1 },
+  },
+  altitude: {
+    metric: { symbol: 'm', unit: 'm', scale: 1, digits: 0 },
+    small: { symbol: 'm', unit: 'm', scale: 1, digits: 0 },
+    us: { symbol: 'ft', unit: 'ft', scale: 1 / FOOT, digits: 0 },
+  },
+  mass: {
+    metric: { symbol: 'kg', unit: 'kg', scale: 1, digits: 2 },
+    small: { symbol: 'g', unit: 'g', scale: 1000, digits: 0 },
+    us: { symbol: 'lb', unit: 'lbm', scale: 1 / POUND, digits: 2 },
+  },
+  pressure: {
+    metric: { symbol: 'Pa', unit: 'Pa', scale: 1, digits: 0 },
+    small: { symbol: 'Pa', unit: 'Pa', scale: 1, digits: 0 },
+    us: { symbol: 'lbf/ft²', unit: 'lbf/ft^2', scale: FOOT ** 2 / (POUND * 9.80665), digits: 2 },
+  },
+  force: {
+    metric: { symbol: 'N', unit: 'N', scale: 1, digits: 1 },
+    small: { symbol: 'N', unit: 'N', scale: 1, digits: 2 },
+    us: { symbol: 'lbf', unit: 'lbf', scale: 1 / (POUND * 9.80665), digits: 2 },
+  },
+  angle: everywhere({ symbol: '°', unit: 'deg', scale: 1, digits: 2 }),
+  ratio: everywhere({ symbol: '%', scale: 100, digits: 1 }),
+  plain: everywhere({ symbol: '', scale: 1, digits: 3 }),
+};
+
+function everywhere(u: DisplayUnit): Record<UnitSet, DisplayUnit> {
+  return { metric: u, small: u, us: u };
+}
+
+/** How a dimension is shown in a set. */
+export const displayUnit = (dimension: Dimension, set: UnitSet): DisplayUnit => DISPLAY[dimension][set];
+
+/** A number as shown: fixed digits, a true minus sign, no minus on zero. */
+export function formatNumber(value: number, digits: number): string {
+  if (!Number.isFinite(value)) return '—';
+  const text = value.toFixed(digits);
+  return (Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−');
+}
+
+/** A stored value as shown in a set, without its unit. */
+export function formatQuantity(value: number, dimension: Dimension, set: UnitSet, digits?: number): string {
+  const u = displayUnit(dimension, set);
+  return formatNumber(value * u.scale, digits ?? u.digits);
+}
+
+/** Numbers, their arithmetic and units: nothing else of the library can be called from a field. */
+const ARITHMETIC = {
+  addDependencies,
+  divideDependencies,
+  evaluateDependencies,
+  multiplyDependencies,
+  powDependencies,
+  subtractDependencies,
+  unaryMinusDependencies,
+  unaryPlusDependencies,
+  unitDependencies,
+};
+let engine: MathJsInstance | undefined;
+const LONGEST = 120;
+const SPELLINGS: [RegExp, string][] = [
+  [/−/g, '-'],
+  [/°/g, ' deg'],
+  [/″|''/g, ' in'],
+  [/²/g, '^2'],
+  [/(\d),(\d)/g, '$1.$2'],
+  [/\bkts?\b/gi, '(1852/3600 m/s)'],
+  [/\bmph\b/gi, '(mi/hour)'],
+  [/\bkm\/h\b/gi, '(km/hour)'],
+  [/\blbs?\b/gi, 'lbm'],
+];
+
+/**
+ * Reads what was typed into a field: a number, arithmetic, units of the right kind.
+ * @param text such as `14 in`, `0.25*1.4 m`, `3 ft + 2 in`, `12`. A bare number is taken in the field's own unit.
+ * @returns the stored value: SI, degrees for angles, a fraction for ratios.
+ * @throws InvalidInput `quantity` with what was wrong.
+ */
+export function parseQuantity(text: string, dimension: Dimension, set: UnitSet): number {
+  const shown = displayUnit(dimension, set);
+  const example = dimension === 'plain' ? '0.25*1.4' : dimension === 'ratio' ? '12 %' : `12 ${shown.symbol}`;
+  const refuse = (why: string): never => {
+    throw new InvalidInput('quantity', `“${text.trim().slice(0, 40)}” ${why}.`, `Write a number, for instance ${example}.`);
+  };
+  let source = text.trim();
+  if (source === '') refuse('is empty');
+  if (source.length > LONGEST) refuse('is too long');
+  if (!/^[\w\s.,+\-−*/()^°²%″']*$/.test(source)) refuse('is not a quantity');
+  let percent = false;
+  if (dimension === 'ratio') {
+    percent = source.includes('%');
+    source = source.replace('%', '');
+  } else if (source.includes('%')) refuse('has a %, which does not belong here');
+  for (const [from, to] of SPELLINGS) source = source.replace(from, to);
+  engine ??= create(ARITHMETIC, {}) as unknown as MathJsInstance;
+  let value: unknown;
+  try {
+    value = engine.evaluate(source);
+  } catch {
+    refuse('cannot be worked out');
+  }
+  if (typeof value === 'number') {
+    if (!Number.isFinite(value)) refuse('is not a finite number');
+    if (dimension === 'ratio') return percent ? value / 100 : value / shown.scale;
+    return value / shown.scale;
+  }
+  const unit = value as Unit;
+  if (typeof unit?.toNumber !== 'function' || !shown.unit) return refuse(`has a unit, but a plain number belongs here`);
+  try {
+    const number = unit.toNumber(shown.unit);
+    if (!Number.isFinite(number)) refuse('is not a finite number');
+    return number / shown.scale;
+  } catch {
+    return refuse(`is not ${dimension === 'angle' ? 'an angle' : dimension === 'area' ? 'an area' : `a ${dimension === 'chord' ? 'length' : dimension}`}`);
+  }
+}
