@@ -1,0 +1,19 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { displayUnit, formatQuantity, type Dimension } from '@veldtwind/core/units';
+import { usePreferences } from '@/store/preferences';
+
+/** A quantity that follows from others: shown without a frame. */
+const props = defineProps<{ label: string; value: number | null | undefined; dimension: Dimension; digits?: number; unit?: string; note?: string }>();
+const preferences = usePreferences();
+const text = computed(() => (props.value === null || props.value === undefined ? '—' : formatQuantity(props.value, props.dimension, preferences.units, props.digits)));
+const symbol = computed(() => props.unit ?? displayUnit(props.dimension, preferences.units).symbol);
+</script>
+
+<template>
+  <div class="grid grid-cols-[1fr_104px_34px] items-baseline gap-x-2 py-[4.5px]" :title="note">
+    <span class="truncate text-soft">{{ label }}</span>
+    <span class="pr-2 text-right font-medium">{{ text }}</span>
+    <span class="text-[12px] text-soft">{{ symbol }}</span>
+  </div>
+</template>

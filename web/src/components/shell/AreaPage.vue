@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import { Pane, Splitpanes } from 'splitpanes';
+import { PanelBottomClose, PanelBottomOpen, PanelRightClose, PanelRightOpen } from 'lucide-vue-next';
+import { computed } from 'vue';
+import { usePreferences } from '@/store/preferences';
+import FindingsBar from './FindingsBar.vue';
+
+/** The one page pattern: figure, sheet at the right, ledger below. Panes are resized, folded, and remembered. */
+const props = defineProps<{ area: string; title: string; question: string; noLedger?: boolean }>();
+const preferences = usePreferences();
+const layout = computed(() => preferences.get(`layout-${props.area}`, { sheet: 25, ledger: 26, sheetOpen: true, ledgerOpen: true }));
+const change = (more: Partial<typeof layout.value>) => preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
+type Sizes = { panes?: { size: number }[] } | { size: number }[];
+const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: number }[])).map((p) => p.size);
+</script>
+
+<template>
+  <div class="flex h-full min-h-0 flex-col">
+    <div class="flex min-h-14 items-center gap-4 border-b border-rule px-5">
+      <h1 class="text-[21px] font-semibold whitespace-nowrap">{{ title }}</h1>
+      <p class="serif text-[15px] whitespace-nowrap text-soft italic">{{ question }}</p>
+      <span class="flex-1" />
+      <FindingsBar />
+      <span class="flex">
+        <button class="icon-btn" :aria-label="layout.sheetOpen ? 'Fold the sheet' : 'Unfold the sheet'" :title="layout.sheetOpen ? 'Fold the sheet' : 'Unfold the sheet'" @click="change({ sheetOpen: !layout.sheetOpen })">
+          <PanelRightClose v-if="layout.sheetOpen" :size="15" /><PanelRightOpen v-else :size="15" />
+        </button>
+        <button v-if="!noLedger" class="icon-btn" :aria-label="layout.ledgerOpen ? 'Fold the ledger' : 'Unfold the ledger'" :title="layout.ledgerOpen ? 'Fold the ledger' : 'Unfold the ledger'" @click="change({ ledgerOpen: !layout.ledgerOpen })">
+          <PanelBottomClose v-if="layout.ledgerOpen" :size="15" /><PanelBottomOpen v-else :size="15" />
+        </button>
+      </span>
+    </div>
+    <Splitpanes class="min-h-0 flex-1" @resized="(e: Sizes) => layout.sheetOpen && change({ sheet: sizes(e)[1] })">
+      <Pane :size="layout.sheetOpen ? 100 - layout.sheet : 100" :min-size="35">
+        <Splitpanes horizontal @resized="(e: Sizes) => layout.ledgerOpen && !noLedger && change({ ledger: sizes(e)[1] })">
+          <Pane :size="layout.ledgerOpen && !noLedger ? 100 - layout.ledger : 100" :min-size="25">
+            <section class="h-full min-h-0 overflow-auto" aria-label="Figure"><slot name="figure" /></section>
+          </Pane>
+          <Pane v-if="layout.ledgerOpen && !noLedger" :size="layout.ledger" :min-size="10">
+            <section class="h-full min-h-0 overflow-hidden" aria-label="Ledger"><slot name="ledger" /></section>
+          </Pane>
+        </Splitpanes>
+      </Pane>
+      <Pane v-if="layout.sheetOpen" :size="layout.sheet" :min-size="15">
+        <aside class="h-full overflow-y-auto bg-leaf px-4.5 py-3.5" aria-label="Sheet"><slot name="sheet" /></aside>
+      </Pane>
+    </Splitpanes>
+  </div>
+</template>

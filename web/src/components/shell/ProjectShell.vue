@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { useEventListener, useTitle } from '@vueuse/core';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { AREAS } from '@/router';
+import { useProject } from '@/store/project';
+import { useWorkbench } from '@/store/workbench';
+import CommandPalette from './CommandPalette.vue';
+import ConflictNotice from './ConflictNotice.vue';
+import NavRail from './NavRail.vue';
+import ShortcutSheet from './ShortcutSheet.vue';
+import TopStrip from './TopStrip.vue';
+
+const route = useRoute();
+const router = useRouter();
+const project = useProject();
+const workbench = useWorkbench();
+const palette = ref(false);
+const shortcuts = ref(false);
+
+watch(
+  () => route.params.project as string | undefined,
+  (id) => id && id !== project.id && void project.open(id),
+  { immediate: true },
+);
+watch(
+  () => route.query.c,
+  (c) => typeof c === 'string' && workbench.setActive(c),
+  { immediate: true },
+);
+watch(
+  () => workbench.activeId,
+  (c) => c !== route.query.c && route.params.project && void router.replace({ query: { ...route.query, c } }),
+);
+onBeforeUnmount(() => project.close());
+
+const area = computed(() => AREAS.find((a) => a.id === route.name));
+useTitle(computed(() => [area.value?.name, project.name, 'Veldtwind'].filter(Boolean).join(' · ')));
+
+function cycle(step: number): void {
+  const list = project.candidates;
+  const at = list.findIndex((c) => c.id === workbench.active?.id);
+  if (list.length > 1) workbench.setActive(list[(at + step + list.length) % list.length].id);
+}
+
+useEventListener('keydown', (e: KeyboardEvent) => {
+  const typing = (e.target as HTMLElement).closest('input, textarea, select, [contenteditable]');
+  const mod = e.ctrlKey || e.metaKey;
+  if (mod && e.key.toLowerCase() === 'k') {
+    e.preventDefault();
+    palette.value = !palette.value;
+  } else if (mod && e.key.toLowerCase() === 'z' && !typing) {
+    e.preventDefault();
+    void project.step(e.shiftKey ? 'redo' : 'undo');
+  } else if (e.altKey && /^[1-9]$/.test(e.key)) {
+    const target = AREAS[Number(e.key) - 1];
+    if (target) {
+      e.preventDefault();
+      void router.push({ name: target.id, params: { project: project.id! }, query: route.query });
+    }
+  } else if (!typing && !mod && !e.altKey) {
+    if (e.key === '?') shortcuts.value = true;
+    else if (e.key === ']') cycle(1);
+    else if (e.key === '[') cycle(-1);
+  }
+});
+</script>
+
+<template>
+  <div class="grid h-full grid-rows-[46px_1fr] grid-cols-[112px_1fr]">
+    <TopStrip class="col-span-2" @palette="palette = true" @shortcuts="shortcuts = true" />
+    <NavRail />
+    <main class="min-h-0 min-w-0">
+      <div v-if="project.failure" class="grid h-full place-items-center" role="alert">
+        <div class="max-w-md text-center">
+          <h1 class="text-xl font-semibold">{{ project.failure.message }}</h1>
+          <p v-if="project.failure.hint" class="mt-2 text-soft">{{ project.failure.hint }}</p>
+          <div class="mt-4 flex justify-center gap-2">
+            <button class="btn btn-main" @click="project.open(String(route.params.project))">Try again</button>
+            <RouterLink class="btn" to="/">All projects</RouterLink>
+          </div>
+        </div>
+      </div>
+      <RouterView v-else-if="project.id" />
+    </main>
+    <CommandPalette v-model="palette" @shortcuts="shortcuts = true" />
+    <ShortcutSheet v-model="shortcuts" />
+    <ConflictNotice />
+  </div>
+</template>

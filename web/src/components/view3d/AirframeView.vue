@@ -1,0 +1,278 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import CameraControls from 'camera-controls';
+import * as THREE from 'three';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { sectionLookup } from '@veldtwind/core/candidate';
+import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/airframe';
+import type { CandidatePart } from '@veldtwind/core/project';
+import type { SectionSource } from '@veldtwind/core/section';
+import { displayUnit, formatQuantity } from '@veldtwind/core/units';
+import { surfaceRings } from '@/lib/airframe-mesh';
+import { seriesStyle } from '@/lib/series-style';
+import { usePreferences } from '@/store/preferences';
+
+/** The airframe in space: matt parts in the candidate's colour, ink outlines, a soft shadow, dimensions as on a drawing. */
+const props = defineProps<{
+  candidates: CandidatePart[];
+  activeId: string;
+  sections: Record<string, { source: SectionSource }>;
+  /** Marked points in the airframe's axes, m. */
+  points?: { x: number; y: number; z: number; text: string; colour: string }[];
+  /** Share of the half span that the shared cursor is at. */
+  station?: number | null;
+}>();
+CameraControls.install({ THREE });
+const preferences = usePreferences();
+const box = ref<HTMLElement | null>(null);
+const canvas = ref<HTMLCanvasElement | null>(null);
+const { width, height } = useElementSize(box);
+const failure = ref('');
+const labels = shallowRef<{ text: string; left: number; top: number; colour: string; id: string }[]>([]);
+
+let renderer: THREE.WebGLRenderer | undefined;
+let controls: CameraControls | undefined;
+const scene = new THREE.Scene();
+const camera = new THREE.PerspectiveCamera(26, 1, 0.01, 500);
+camera.up.set(0, 0, 1);
+const model = new THREE.Group();
+const cursor = new THREE.Group();
+scene.add(model, cursor);
+const sun = new THREE.DirectionalLight(0xffffff, 2.1);
+const ground = new THREE.Mesh(new THREE.PlaneGeometry(60, 60), new THREE.ShadowMaterial({ opacity: 0.16 }));
+ground.receiveShadow = true;
+scene.add(new THREE.HemisphereLight(0xffffff, 0xd8ccb4, 1.7), sun, sun.target, ground);
+let frame = 0;
+const clock = new THREE.Clock();
+let anchors: { at: THREE.Vector3; text: string; colour: string; id: string }[] = [];
+
+const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888';
+const colourOf = (v: string) => new THREE.Color(css(v.replace(/^var\(|\)$/g, '')));
+
+function build(): void {
+  model.traverse((o) => {
+    if (o instanceof THREE.Mesh || o instanceof THREE.LineSegments || o instanceof THREE.Line) {
+      o.geometry.dispose();
+      (o.material as THREE.Material).dispose();
+    }
+  });
+  model.clear();
+  anchors = [];
+  const lookup = sectionLookup(props.sections);
+  const ink = colourOf('--ink');
+  for (const c of props.candidates) {
+    const active = c.id === props.activeId;
+    const colour = colourOf(seriesStyle(c.style).colour).lerp(new THREE.Color(css('--paper')), active ? 0.34 : 0.6);
+    for (const surface of c.surfaces) {
+      let rings: Float64Array[];
+      try {
+        rings = surfaceRings(surface, lookup);
+      } catch {
+        continue;
+      }
+      for (const side of surface.mirrored ? [1, -1] : [1]) {
+        const part = rings.map((r) => {
+          const m = r.slice();
+          if (side < 0) for (let i = 1; i < m.length; i += 3) m[i] = -m[i];
+          return m;
+        });
+        model.add(...loft(part, colour, ink, active));
+      }
+    }
+  }
+  dimensions(ink);
+  for (const p of props.points ?? []) {
+    const ball = new THREE.Mesh(new THREE.SphereGeometry(size() * 0.009, 20, 14), new THREE.MeshBasicMaterial({ color: colourOf(p.colour), depthTest: false }));
+    ball.position.set(p.x, p.y, p.z);
+    ball.renderOrder = 5;
+    model.add(ball);
+    anchors.push({ at: ball.position, text: p.text, colour: p.colour, id: p.text });
+  }
+  const bounds = new THREE.Box3().setFromObject(model);
+  ground.position.z = (Number.isFinite(bounds.min.z) ? bounds.min.z : 0) - 0.12 * size();
+  sun.position.set(-2 * size(), -1.2 * size(), 4 * size());
+  sun.target.position.set(0.3 * size(), 0, 0);
+  const s = size() * 1.3;
+  Object.assign(sun.shadow.camera, { left: -s, right: s, top: s, bottom: -s, near: 0.1, far: 12 * size() });
+  sun.shadow.camera.updateProjectionMatrix();
+  drawCursor();
+  draw();
+}
+
+const size = (): number => {
+  const c = props.candidates.find((k) => k.id === props.activeId);
+  const span = c && c.surfaces.length > 0 ? safe(() => planformOf(referenceSurface(c.surfaces)).span, 3) : 3;
+  return Math.max(0.05, span);
+};
+function safe<T>(work: () => T, otherwise: T): T {
+  try {
+    return work();
+  } catch {
+    return otherwise;
+  }
+}
+
+/** Skin between rings, end caps, and ink lines along edges and ribs. */
+function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, active: boolean): THREE.Object3D[] {
+  const n = rings[0].length / 3;
+  const position: number[] = [];
+  const index: number[] = [];
+  rings.forEach((r) => position.push(...r));
+  for (let k = 0; k + 1 < rings.length; k++) {
+    for (let i = 0; i + 1 < n; i++) {
+      const a = k * n + i;
+      index.push(a, a + n, a + 1, a + 1, a + n, a + n + 1);
+    }
+  }
+  for (const k of [0, rings.length - 1]) for (let i = 0; i + 1 < n / 2; i++) index.push(k * n + i, k * n + i + 1, k * n + n - 1 - i, k * n + i + 1, k * n + n - 2 - i, k * n + n - 1 - i);
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute('position', new THREE.Float32BufferAttribute(position, 3));
+  geometry.setIndex(index);
+  geometry.computeVertexNormals();
+  const skin = new THREE.Mesh(geometry, new THREE.MeshLambertMaterial({ color: colour, side: THREE.DoubleSide, transparent: !active, opacity: active ? 1 : 0.45, depthWrite: active, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }));
+  skin.castShadow = active;
+  const lines: number[] = [];
+  const seg = (a: Float64Array, i: number, b: Float64Array, j: number) => lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
+  rings.forEach((r, k) => {
+    for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
+    if (k + 1 < rings.length) for (const i of [0, (n - 1) / 2, n - 1]) seg(r, i, rings[k + 1], i);
+  });
+  const edges = new THREE.BufferGeometry();
+  edges.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
+  return [skin, new THREE.LineSegments(edges, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: active ? 0.75 : 0.4 }))];
+}
+
+/** Span and length of the active candidate, as on a drawing. */
+function dimensions(ink: THREE.Color): void {
+  const c = props.candidates.find((k) => k.id === props.activeId);
+  if (!c || c.surfaces.length === 0) return;
+  const show = (v: number) => `${formatQuantity(v, 'length', preferences.units, preferences.units === 'metric' ? 2 : undefined)} ${displayUnit('length', preferences.units).symbol}`;
+  safe(() => {
+    const wing = referenceSurface(c.surfaces);
+    const placed = placeStations(wing);
+    const tip = placed[placed.length - 1];
+    const half = tip.offset;
+    const x = Math.min(...placed.map((p) => p.leadingEdge.x)) - 0.06 * size();
+    const z = tip.leadingEdge.z;
+    const all = c.surfaces.flatMap((s) => placeStations(s));
+    const nose = Math.min(...all.map((p) => p.leadingEdge.x));
+    const tail = Math.max(...all.map((p) => p.leadingEdge.x + p.chord));
+    const side = half + 0.05 * size();
+    const lines = [x, -half, z, x, half, z, x - 0.02 * size(), half, z, x + 0.05 * size(), half, z, x - 0.02 * size(), -half, z, x + 0.05 * size(), -half, z];
+    const floor = Math.min(...all.map((p) => p.leadingEdge.z));
+    lines.push(nose, -side, floor, tail, -side, floor, nose, -side - 0.02 * size(), floor, nose, -side + 0.03 * size(), floor, tail, -side - 0.02 * size(), floor, tail, -side + 0.03 * size(), floor);
+    const g = new THREE.BufferGeometry();
+    g.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
+    model.add(new THREE.LineSegments(g, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.4 })));
+    anchors.push({ at: new THREE.Vector3(x, half * 0.45, z), text: show(2 * half), colour: 'var(--soft)', id: 'span' });
+    anchors.push({ at: new THREE.Vector3(nose + 0.55 * (tail - nose), -side, floor), text: show(tail - nose), colour: 'var(--soft)', id: 'length' });
+  }, undefined);
+}
+
+/** A frame around both wings at the station that the cursor of a chart is at. */
+function drawCursor(): void {
+  cursor.clear();
+  const c = props.candidates.find((k) => k.id === props.activeId);
+  if (props.station == null || !c || c.surfaces.length === 0) return;
+  safe(() => {
+    const wing = referenceSurface(c.surfaces);
+    const placed = placeStations(wing);
+    const total = placed[placed.length - 1].offset;
+    const at = Math.abs(props.station!) * total;
+    const k = Math.max(0, placed.findIndex((p) => p.offset >= at) - 1);
+    const [a, b] = [placed[k], placed[Math.min(placed.length - 1, k + 1)]];
+    const u = b.offset > a.offset ? (at - a.offset) / (b.offset - a.offset) : 0;
+    const mix = (p: number, q: number) => p + u * (q - p);
+    const chord = mix(a.chord, b.chord);
+    const x = mix(a.leadingEdge.x, b.leadingEdge.x);
+    const y = mix(a.leadingEdge.y, b.leadingEdge.y);
+    const z = mix(a.leadingEdge.z, b.leadingEdge.z);
+    const h = 0.16 * chord + 0.01;
+    for (const side of wing.mirrored ? [1, -1] : [1]) {
+      const g = new THREE.BufferGeometry().setFromPoints([[x - 0.03, z - h], [x + chord + 0.03, z - h], [x + chord + 0.03, z + h], [x - 0.03, z + h]].map(([px, pz]) => new THREE.Vector3(px, side * y, pz)));
+      cursor.add(new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: colourOf('--clay') })));
+    }
+  }, undefined);
+}
+
+function draw(): void {
+  if (!renderer || width.value < 2) return;
+  renderer.render(scene, camera);
+  labels.value = anchors.map((a) => {
+    const p = a.at.clone().project(camera);
+    return { text: a.text, colour: a.colour, id: a.id, left: (p.x * 0.5 + 0.5) * width.value, top: (-p.y * 0.5 + 0.5) * height.value };
+  });
+}
+function loop(): void {
+  frame = requestAnimationFrame(loop);
+  if (controls?.update(clock.getDelta())) draw();
+}
+
+const VIEWS = { space: [-1.45, 1.25, 0.95], top: [0, 0, 1], front: [-1, 0, 0], side: [0, 1, 0] } as const;
+const view = ref<keyof typeof VIEWS>(preferences.get('view-3d', 'space'));
+const NAMES = { space: 'In space', top: 'From above', front: 'From ahead', side: 'From the right' };
+function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-motion: reduce)').matches): void {
+  view.value = to;
+  preferences.set('view-3d', to);
+  const [x, y, z] = VIEWS[to];
+  const c = props.candidates.find((k) => k.id === props.activeId);
+  const points = c?.surfaces.flatMap((s) => safe(() => placeStations(s).flatMap((p) => [p.leadingEdge.x, p.leadingEdge.x + p.chord]), [])) ?? [];
+  const middle = points.length ? (Math.min(...points) + Math.max(...points)) / 2 : 0.5;
+  const d = (to === 'space' ? 1.22 : 2.1) * size() * Math.max(0.7, 1.35 / Math.max(0.6, width.value / Math.max(1, height.value)));
+  void controls?.setLookAt(middle + x * d, y * d, z * d + 0.02, middle + (to === 'top' ? 0.0001 : 0), 0, 0, smooth);
+}
+const reset = () => look(view.value);
+
+onMounted(() => {
+  try {
+    renderer = new THREE.WebGLRenderer({ canvas: canvas.value!, antialias: true, alpha: true, preserveDrawingBuffer: true });
+  } catch {
+    failure.value = 'This browser gives no WebGL, so the view in space cannot be drawn. The plan below is complete.';
+    return;
+  }
+  renderer.setPixelRatio(Math.min(2, devicePixelRatio));
+  renderer.shadowMap.enabled = true;
+  renderer.shadowMap.type = THREE.PCFSoftShadowMap;
+  sun.castShadow = true;
+  sun.shadow.mapSize.set(1024, 1024);
+  sun.shadow.radius = 6;
+  controls = new CameraControls(camera, canvas.value!);
+  controls.smoothTime = 0.12;
+  controls.draggingSmoothTime = 0.06;
+  controls.updateCameraUp();
+  build();
+  look(view.value, false);
+  loop();
+});
+onBeforeUnmount(() => {
+  cancelAnimationFrame(frame);
+  controls?.dispose();
+  renderer?.dispose();
+});
+watch([width, height], ([w, h]) => {
+  if (!renderer || w < 2 || h < 2) return;
+  renderer.setSize(w, h, false);
+  camera.aspect = w / h;
+  camera.updateProjectionMatrix();
+  look(view.value, false);
+  controls?.update(0);
+  draw();
+});
+watch([() => props.candidates, () => props.activeId, () => props.sections, () => props.points, () => preferences.theme, () => preferences.units], build);
+watch(() => props.activeId, reset);
+watch(() => props.station, () => (drawCursor(), draw()));
+const summary = computed(() => `The airframe in space: ${props.candidates.map((c) => `${c.letter} ${c.name}`).join(', ')}. ${NAMES[view.value]}.`);
+</script>
+
+<template>
+  <div class="flex min-h-0 flex-col">
+    <div ref="box" class="relative min-h-0 flex-1 overflow-hidden" data-test="view-3d">
+      <p v-if="failure" class="p-6 text-soft" role="alert">{{ failure }}</p>
+      <canvas v-show="!failure" ref="canvas" class="absolute inset-0 h-full w-full touch-none" role="img" :aria-label="summary" tabindex="0" @dblclick="reset" />
+      <span v-for="l in labels" :key="l.id" class="pointer-events-none absolute text-[12.5px] font-semibold whitespace-nowrap" :style="{ left: `${l.left + 7}px`, top: `${l.top - 20}px`, color: l.colour }">{{ l.text }}</span>
+      <div class="absolute top-2 right-3 flex gap-1" role="group" aria-label="Views">
+        <button v-for="(name, key) in NAMES" :key="key" class="rounded border px-2 py-0.5 text-[12px]" :class="view === key ? 'border-ochre bg-leaf font-semibold' : 'border-rule text-soft hover:border-ochre'" :aria-pressed="view === key" @click="look(key)">{{ name }}</button>
+      </div>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,47 @@
+import { placeStations, type Surface } from '@veldtwind/core/airframe';
+import { sourceOutline, SurfaceSpline, type SectionSource } from '@veldtwind/core/section';
+
+/** Points along each surface of a section for drawing, from trailing edge to nose. */
+const HALF = 22;
+
+const loops = new Map<string, Float64Array>();
+
+/** A section's loop as 2·HALF + 1 points (x, y pairs) at the same shares of each surface, so that any two can be joined. */
+export function drawnLoop(source: SectionSource): Float64Array {
+  const key = JSON.stringify(source);
+  let loop = loops.get(key);
+  if (!loop) {
+    const spline = new SurfaceSpline(sourceOutline(source, 121));
+    loop = new Float64Array(2 * (2 * HALF + 1));
+    for (let i = 0; i <= 2 * HALF; i++) {
+      const u = i <= HALF ? i / HALF : (i - HALF) / HALF;
+      const share = i <= HALF ? Math.sin((u * Math.PI) / 2) : 1 - Math.cos((u * Math.PI) / 2);
+      const s = i <= HALF ? spline.nose * share : spline.nose + (spline.length - spline.nose) * share;
+      loop[2 * i] = spline.x(s);
+      loop[2 * i + 1] = spline.y(s);
+    }
+    if (loops.size > 300) loops.clear();
+    loops.set(key, loop);
+  }
+  return loop;
+}
+
+/** One side of a surface as rings of points in the airframe's axes (x aft, y right, z up), a ring a station. */
+export function surfaceRings(surface: Surface, lookup: (key: string) => SectionSource): Float64Array[] {
+  const vertical = surface.plane === 'vertical';
+  return placeStations(surface).map((s) => {
+    const loop = drawnLoop(lookup(s.section));
+    const ring = new Float64Array((loop.length / 2) * 3);
+    const cos = Math.cos(s.pitch);
+    const sin = Math.sin(s.pitch);
+    for (let i = 0; i < loop.length / 2; i++) {
+      const along = loop[2 * i] * s.chord;
+      const up = loop[2 * i + 1] * s.chord;
+      const h = -along * sin + up * cos;
+      ring[3 * i] = s.leadingEdge.x + along * cos + up * sin;
+      ring[3 * i + 1] = s.leadingEdge.y - (vertical ? h : 0);
+      ring[3 * i + 2] = s.leadingEdge.z + (vertical ? 0 : h);
+    }
+    return ring;
+  });
+}

@@ -1,0 +1,127 @@
+import { extent, ticks } from 'd3';
+import type { SeriesStyle } from './series-style';
+
+export interface ChartPoint {
+  x: number;
+  y: number;
+  /** What links points of different figures: an angle, a station. */
+  tag?: number;
+  status?: 'solved' | 'doubtful' | 'unsolved';
+}
+export interface ChartSeries {
+  id: string;
+  label: string;
+  style: SeriesStyle;
+  points: ChartPoint[];
+  /** Drawn thin, faint and without markers: something to compare with. */
+  reference?: boolean;
+  markers?: boolean;
+}
+export interface ChartBand {
+  axis: 'x' | 'y';
+  from: number | null;
+  to: number | null;
+  label: string;
+}
+export interface ChartMark {
+  x: number;
+  y: number;
+  text: string;
+  colour: string;
+}
+export interface ChartNote {
+  x: number;
+  y: number;
+  text: string;
+}
+export interface AxisSpec {
+  name: string;
+  unit?: string;
+  /** Quantities that can stand on this axis. */
+  options?: { id: string; name: string }[];
+  value?: string;
+  invert?: boolean;
+  /** Always shows zero. */
+  zero?: boolean;
+}
+export interface Limits {
+  min: number;
+  max: number;
+  step: number | null;
+}
+
+/** Limits that hold all finite values with a little air, and zero where it is asked for or near. */
+export function fitDomain(values: Iterable<number>, zero = false): [number, number] {
+  const finite = Array.from(values).filter(Number.isFinite);
+  let [low, high] = extent(finite);
+  if (low === undefined || high === undefined) return [0, 1];
+  if (zero || (low > 0 && low < 0.25 * high)) low = Math.min(low, 0);
+  if (zero || (high < 0 && high > 0.25 * low)) high = Math.max(high, 0);
+  if (low === high) {
+    const air = Math.abs(low) * 0.1 || 1;
+    return [low - air, high + air];
+  }
+  const air = 0.05 * (high - low);
+  return [low === 0 ? 0 : low - air, high === 0 ? 0 : high + air];
+}
+
+/** Ticks that never clump: as many as fit at a spacing in pixels, at round numbers, or at a step of choice. */
+export function axisTicks(domain: [number, number], pixels: number, spacing: number, step: number | null = null): number[] {
+  const [low, high] = domain[0] < domain[1] ? domain : [domain[1], domain[0]];
+  const most = Math.max(2, Math.floor(pixels / spacing));
+  if (step && step > 0 && (high - low) / step <= most * 2.5) {
+    const out: number[] = [];
+    for (let v = Math.ceil(low / step - 1e-9) * step; v <= high + 1e-9 * step; v += step) out.push(Number(v.toPrecision(12)));
+    return out;
+  }
+  for (let count = most; count >= 1; count--) {
+    const made = ticks(low, high, count);
+    if (made.length <= most + 1) return made;
+  }
+  return ticks(low, high, 1);
+}
+
+/** Decimals that tell neighbouring ticks apart. */
+export function tickDigits(list: readonly number[]): number {
+  if (list.length < 2) return 2;
+  const step = Math.abs(list[1] - list[0]);
+  for (let digits = 0; digits < 7; digits++) if (Math.abs(step * 10 ** digits - Math.round(step * 10 ** digits)) < 1e-6 * step * 10 ** digits) return digits;
+  return 6;
+}
+
+/** Moves labels apart along one direction so that none touch, keeping their order and staying between the ends. */
+export function spreadLabels(wanted: readonly number[], gap: number, low: number, high: number): number[] {
+  const order = wanted.map((y, i) => ({ y, i })).sort((a, b) => a.y - b.y);
+  const placed = order.map((o) => o.y);
+  for (let pass = 0; pass < 60; pass++) {
+    let moved = false;
+    for (let k = 1; k < placed.length; k++) {
+      const overlap = gap - (placed[k] - placed[k - 1]);
+      if (overlap > 0.01) {
+        placed[k - 1] -= overlap / 2;
+        placed[k] += overlap / 2;
+        moved = true;
+      }
+    }
+    for (let k = 0; k < placed.length; k++) placed[k] = Math.min(high - gap * (placed.length - 1 - k), Math.max(low + gap * k, placed[k]));
+    if (!moved) break;
+  }
+  const out = new Array<number>(wanted.length);
+  order.forEach((o, k) => (out[o.i] = placed[k]));
+  return out;
+}
+
+/** The point of a series nearest to a tag, or to an x. */
+export function nearestPoint(series: ChartSeries, at: { tag?: number | null; x?: number | null }): ChartPoint | null {
+  let best: ChartPoint | null = null;
+  let least = Infinity;
+  for (const p of series.points) {
+    if (p.status === 'unsolved' || !Number.isFinite(p.y)) continue;
+    const d = at.tag != null ? Math.abs((p.tag ?? NaN) - at.tag) : at.x != null ? Math.abs(p.x - at.x) : Infinity;
+    if (d < least) {
+      least = d;
+      best = p;
+    }
+  }
+  return best;
+}

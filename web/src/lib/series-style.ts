@@ -1,0 +1,24 @@
+/** How candidates and curves are told apart: colour, dash and marker at once, the same in every area. */
+export interface SeriesStyle {
+  /** A CSS colour. */ colour: string;
+  /** SVG dash array, empty for a full line. */ dash: string;
+  marker: 'disc' | 'square' | 'diamond' | 'triangle' | 'cross' | 'bar';
+}
+
+const COLOURS = ['ochre', 'sky', 'plum', 'grass', 'clay', 'slate', 'rose', 'reed'];
+const DASHES = ['', '7 4', '2 3', '10 3 2 3', '12 4', '4 2 1 2', '1 2', '14 3 3 3 3 3'];
+const MARKERS: SeriesStyle['marker'][] = ['disc', 'square', 'diamond', 'triangle', 'cross', 'bar'];
+
+/** The style at a place in the order; colours and dashes run with different lengths, so 60 places stay different. */
+export function seriesStyle(place: number): SeriesStyle {
+  const turn = Math.floor(place / COLOURS.length);
+  return {
+    colour: `var(--${COLOURS[place % COLOURS.length]})`,
+    dash: DASHES[(place + turn) % DASHES.length],
+    marker: MARKERS[place % MARKERS.length],
+  };
+}
+
+/** Upper and lower surface of a section, everywhere. */
+export const UPPER: SeriesStyle = { colour: 'var(--clay)', dash: '', marker: 'disc' };
+export const LOWER: SeriesStyle = { colour: 'var(--grass)', dash: '9 2', marker: 'square' };
