@@ -143,7 +143,7 @@ const at = (v: number) => `${formatQuantity(v, 'length', preferences.units)} ${d
       </EmptyState>
       <div v-else class="grid h-full min-h-[420px] grid-rows-[1.55fr_1fr]">
         <AirframeView :candidates="workbench.visible" :active-id="active.id" :sections="project.document.sections" :points="points" :station="workbench.cursor.station" />
-        <PlanView class="border-t border-rule-light" :candidates="workbench.visible" :active-id="active.id" :points="points" :station="workbench.cursor.station" />
+        <PlanView class="border-t border-rule-light" :candidates="workbench.visible" :active-id="active.id" :points="points.map((p) => ({ ...p, text: 'CG' }))" :station="workbench.cursor.station" />
       </div>
     </template>
     <template #ledger>
@@ -169,7 +169,7 @@ const at = (v: number) => `${formatQuantity(v, 'length', preferences.units)} ${d
                 <button class="icon-btn" :aria-label="`Remove ${surface.name}`" title="Remove" data-test="remove-surface" @click="remove(surface)"><Trash2 :size="13" /></button>
               </span>
             </template>
-            <label class="grid grid-cols-[1fr_146px] items-center py-[3px] text-soft">Name <input class="rounded border border-rule bg-field px-2 py-[3px] text-ink" maxlength="60" :value="surface.name" @change="(ev) => name((ev.target as HTMLInputElement).value)" /></label>
+            <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Name <input class="rounded border border-rule bg-field px-2 py-[3px] text-ink" maxlength="60" :value="surface.name" @change="(ev) => name((ev.target as HTMLInputElement).value)" /></label>
             <template v-if="oneBay">
               <NumberField :label="surface.mirrored ? 'Span' : surface.plane === 'vertical' ? 'Height' : 'Span'" dimension="length" :model-value="surface.bays[0].span * (surface.mirrored ? 2 : 1)" :min="0.001" :max="1000" :step="0.01" held v-bind="{}" @preview="(v) => field('span', (s, w) => (s.bays[0].span = w / (s.mirrored ? 2 : 1))).preview(v)" @commit="(v) => field('span', (s, w) => (s.bays[0].span = w / (s.mirrored ? 2 : 1))).commit(v)" />
               <NumberField label="Sweep, ¼ chord" dimension="angle" :model-value="surface.bays[0].sweepDeg" :min="-75" :max="75" :step="0.5" held @preview="(v) => field('sweep', (s, w) => (s.bays[0].sweepDeg = w)).preview(v)" @commit="(v) => field('sweep', (s, w) => (s.bays[0].sweepDeg = w)).commit(v)" />
@@ -187,7 +187,7 @@ const at = (v: number) => `${formatQuantity(v, 'length', preferences.units)} ${d
               </div>
               <NumberField label="Chord" dimension="chord" :model-value="t.chord" :min="0.001" :max="1000" :step="0.005" held @preview="(v) => field('chord', (s, w) => (s.stations[i].chord = w)).preview(v)" @commit="(v) => field('chord', (s, w) => (s.stations[i].chord = w)).commit(v)" />
               <NumberField label="Twist" dimension="angle" :model-value="t.twistDeg" :min="-45" :max="45" :step="0.1" held @preview="(v) => field('twist', (s, w) => (s.stations[i].twistDeg = w)).preview(v)" @commit="(v) => field('twist', (s, w) => (s.stations[i].twistDeg = w)).commit(v)" />
-              <label class="grid grid-cols-[1fr_146px] items-center py-[3px] text-soft">Section
+              <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Section
                 <select class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink" :value="t.section" @change="(ev) => setSection(i, (ev.target as HTMLSelectElement).value)">
                   <option v-for="s in project.sections" :key="s.id" :value="s.id">{{ s.name }}</option>
                   <option v-if="!project.document.sections[t.section]" :value="t.section">{{ t.section }}</option>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { Plus, Trash2 } from 'lucide-vue-next';
+import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/vue';
+import { ChevronRight, Plus, Trash2 } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
@@ -10,7 +11,6 @@ import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import PlanView from '@/components/view3d/PlanView.vue';
 import { useCandidateEdit } from '@/lib/edit-candidate';
 import { freeId } from '@/lib/ids';
 import { seriesStyle } from '@/lib/series-style';
@@ -18,6 +18,7 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import { pointSeries, type Shown } from '@/areas/lift/quantities';
+import BalanceBeam from './BalanceBeam.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -47,11 +48,6 @@ const marks = computed(() =>
     return [{ x: t.alpha * DEG, y: 0, text: here ? `trims at ${formatNumber(t.alpha * DEG, 1)}°${t.speed ? `, ${formatQuantity(t.speed, 'speed', preferences.units)} ${displayUnit('speed', preferences.units).symbol}` : ''}` : '', colour: seriesStyle(c.style).colour }];
   }),
 );
-const points = computed(() => [
-  ...(e.value?.mass ? [{ x: e.value.mass.centre.x, y: e.value.mass.centre.y, text: 'centre of gravity', colour: 'var(--ochre-text)' }] : []),
-  ...(e.value?.lift ? [{ x: e.value.lift.neutralPoint, y: 0, text: '', colour: 'var(--sky)' }] : []),
-]);
-
 interface Row {
   id: string;
   name: string;
@@ -88,7 +84,7 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
         <RouterLink class="btn btn-main" :to="{ name: 'airframe', params: { project: project.id! }, query: route.query }">Draw a wing</RouterLink>
         <RouterLink class="btn" to="/">Open the demo</RouterLink>
       </EmptyState>
-      <div v-else class="grid h-full min-h-[400px] grid-rows-[1.3fr_1fr] px-4 py-3">
+      <div v-else class="grid h-full min-h-[400px] grid-rows-[1.15fr_1fr] px-4 py-3">
         <LineChart
           v-if="e?.lift"
           chart-id="balance-cm"
@@ -100,8 +96,10 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
         <div v-else class="grid place-items-center text-soft" role="status">{{ e?.problems[0]?.message ?? 'Computing…' }}</div>
         <div class="flex min-h-0 flex-col">
           <h3 class="pl-1 text-[15px] font-semibold">Where it balances</h3>
-          <p class="pl-1 text-[12.5px] text-soft">the blue point is the neutral point{{ e?.balance ? `, ${formatNumber(100 * e.balance.staticMargin, 1)} % of the mean chord behind the centre of gravity` : '' }}</p>
-          <PlanView class="flex-1" :candidates="workbench.visible" :active-id="active.id" :points="points" />
+          <p class="pl-1 text-[12.5px] text-soft">
+            from the left; discs are mass items, the bar is the mean chord{{ e?.balance ? `, the neutral point lies ${formatNumber(100 * e.balance.staticMargin, 1)} % of it behind the centre of gravity` : '' }}
+          </p>
+          <BalanceBeam class="flex-1" :candidate="active" :evaluation="e" :band="project.brief.bands.staticMargin" />
         </div>
       </div>
     </template>
@@ -117,7 +115,7 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
           <DerivedRow label="Pitch slope" :value="e?.balance ? e.balance.pitchSlope / DEG : null" dimension="plain" :digits="4" unit="/°" note="dCm/dα about the centre of gravity" />
           <DerivedRow label="Pitch slope" :value="e?.balance?.pitchSlope" dimension="plain" :digits="3" unit="/rad" />
           <DerivedRow label="Trim angle" :value="trim ? trim.alpha * DEG : null" dimension="angle" />
-          <DerivedRow label="Trim lift coefficient" :value="trim?.CL" dimension="plain" unit="" />
+          <DerivedRow label="Trim CL" :value="trim?.CL" dimension="plain" unit="" />
           <DerivedRow label="Trim speed" :value="trim?.speed" dimension="speed" />
           <DerivedRow label="Neutral point" :value="e?.lift?.neutralPoint" dimension="length" />
           <DerivedRow label="Centre of gravity" :value="e?.mass?.centre.x" dimension="length" />
@@ -129,15 +127,21 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
         <SheetGroup title="Mass items">
           <template #aside><button class="link" data-test="add-mass-sheet" @click="add">Add ›</button></template>
           <p v-if="active.massItems.length === 0" class="serif py-1 text-soft italic">No mass yet, so the centre of gravity is not known. It is never taken to be at the origin.</p>
-          <details v-for="m in active.massItems" :key="m.id" class="border-b border-rule-light py-1 last:border-0" :open="active.massItems.length < 3">
-            <summary class="flex cursor-pointer items-center gap-2">
-              <input class="min-w-0 flex-1 rounded border border-transparent bg-transparent px-1 font-semibold hover:border-rule focus:border-rule" :value="m.name" maxlength="80" :aria-label="`Name of ${m.name}`" @click.stop @change="(ev) => save('Name of a mass item', (c) => (item(c, m.id).name = (ev.target as HTMLInputElement).value))" />
-              <span class="text-soft">{{ formatQuantity(m.mass, 'mass', preferences.units) }} {{ displayUnit('mass', preferences.units).symbol }}</span>
-              <button class="icon-btn" :aria-label="`Remove ${m.name}`" @click.prevent="save('Remove a mass item', (c) => (c.massItems = c.massItems.filter((k) => k.id !== m.id)))"><Trash2 :size="13" /></button>
-            </summary>
-            <NumberField label="Mass" dimension="mass" :model-value="m.mass" :min="0" :max="1000000" :step="0.1" @preview="(v) => show((c) => (item(c, m.id).mass = v))" @commit="(v) => v !== null && save(`Mass of ${m.name}`, (c) => (item(c, m.id).mass = v))" />
-            <NumberField v-for="k in ['x', 'y', 'z'] as const" :key="k" :label="`${k}, ${{ x: 'aft', y: 'right', z: 'up' }[k]}`" dimension="length" :model-value="m.position[k]" :min="-1000" :max="1000" :step="0.01" @preview="(v) => show((c) => (item(c, m.id).position[k] = v))" @commit="(v) => v !== null && save(`Place of ${m.name}`, (c) => (item(c, m.id).position[k] = v))" />
-          </details>
+          <Disclosure v-for="m in active.massItems" :key="m.id" v-slot="{ open }" as="div" class="border-b border-rule-light py-0.5 last:border-0" :default-open="active.massItems.length < 3">
+            <div class="flex items-center">
+              <DisclosureButton class="flex min-w-0 flex-1 items-center gap-1.5 rounded py-1 text-left hover:bg-select">
+                <ChevronRight :size="13" class="text-soft transition-transform" :class="open ? 'rotate-90' : ''" />
+                <span class="flex-1 truncate font-semibold">{{ m.name }}</span>
+                <span class="pr-1 text-soft">{{ formatQuantity(m.mass, 'mass', preferences.units) }} {{ displayUnit('mass', preferences.units).symbol }}</span>
+              </DisclosureButton>
+              <button class="icon-btn" :aria-label="`Remove ${m.name}`" title="Remove" @click="save('Remove a mass item', (c) => (c.massItems = c.massItems.filter((k) => k.id !== m.id)))"><Trash2 :size="13" /></button>
+            </div>
+            <DisclosurePanel class="pb-1 pl-4">
+              <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Name <input class="rounded border border-rule bg-field px-2 py-[3px] text-ink" :value="m.name" maxlength="80" @change="(ev) => save('Name of a mass item', (c) => (item(c, m.id).name = (ev.target as HTMLInputElement).value))" /></label>
+              <NumberField label="Mass" dimension="mass" :model-value="m.mass" :min="0" :max="1000000" :step="0.1" @preview="(v) => show((c) => (item(c, m.id).mass = v))" @commit="(v) => v !== null && save(`Mass of ${m.name}`, (c) => (item(c, m.id).mass = v))" />
+              <NumberField v-for="k in ['x', 'y', 'z'] as const" :key="k" :label="`${k}, ${{ x: 'aft', y: 'right', z: 'up' }[k]}`" dimension="length" :model-value="m.position[k]" :min="-1000" :max="1000" :step="0.01" @preview="(v) => show((c) => (item(c, m.id).position[k] = v))" @commit="(v) => v !== null && save(`Place of ${m.name}`, (c) => (item(c, m.id).position[k] = v))" />
+            </DisclosurePanel>
+          </Disclosure>
         </SheetGroup>
       </template>
     </template>

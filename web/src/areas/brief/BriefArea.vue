@@ -127,8 +127,8 @@ const bandRows = computed(() =>
           <DerivedRow label="Dynamic pressure" :value="design.flow.dynamicPressure" dimension="pressure" :digits="1" />
           <DerivedRow label="Mach number" :value="design.flow.mach" dimension="plain" :digits="4" unit="" />
           <DerivedRow label="Weight" :value="design.weight" dimension="force" />
-          <DerivedRow label="Lift coefficient needed" :value="design.CL" dimension="plain" unit="" note="Weight over dynamic pressure and wing area" />
-          <DerivedRow label="Reynolds number, mean chord" :value="design.reynolds ? design.reynolds.mean / 1000 : null" dimension="plain" :digits="0" unit="× 10³" />
+          <DerivedRow label="CL needed" :value="design.CL" dimension="plain" unit="" note="Weight over dynamic pressure and wing area" />
+          <DerivedRow label="Re, mean chord" :value="design.reynolds ? design.reynolds.mean / 1000 : null" dimension="plain" :digits="0" unit="× 10³" />
         </template>
       </SheetGroup>
       <SheetGroup title="Bands to hold">

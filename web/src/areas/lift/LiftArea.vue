@@ -203,8 +203,8 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
           <DerivedRow label="Lift slope" :value="lift?.liftSlope" dimension="plain" unit="/rad" />
           <DerivedRow label="Lift slope" :value="lift ? lift.liftSlope / DEG : null" dimension="plain" :digits="4" unit="/°" />
           <DerivedRow label="Zero-lift angle" :value="lift ? lift.zeroLiftAngle * DEG : null" dimension="angle" />
-          <DerivedRow label="Angle for the design lift" :value="designAngle" dimension="angle" />
-          <DerivedRow label="Span efficiency there" :value="point?.efficiency" dimension="plain" unit="" />
+          <DerivedRow label="α of the design lift" :value="designAngle" dimension="angle" />
+          <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />
           <DerivedRow label="Neutral point" :value="lift?.neutralPoint" dimension="length" />
           <DerivedRow label="Cm at zero lift" :value="lift?.zeroLiftMoment" dimension="plain" :digits="4" unit="" />
         </SheetGroup>

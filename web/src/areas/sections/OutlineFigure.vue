@@ -8,7 +8,7 @@ import type { SectionView } from '@/worker/compute.worker';
 const props = defineProps<{ view: SectionView; name: string; alphaDeg?: number }>();
 const box = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(box, { width: 700, height: 170 });
-const MARGIN = 60;
+const MARGIN = 78;
 const scale = computed(() => Math.min(width.value - 2 * MARGIN - 40, 1.6 * height.value / Math.max(0.12, props.view.facts.thickness.max + Math.abs(props.view.facts.camber.max))));
 const frame = computed(() => {
   const { y } = props.view;

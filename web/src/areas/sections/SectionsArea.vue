@@ -202,9 +202,9 @@ const point = computed(() => flow.value?.point ?? null);
               <button class="icon-btn" aria-label="Remove this section" title="Remove" data-test="remove-section" @click="remove"><Trash2 :size="13" /></button>
             </span>
           </template>
-          <label class="grid grid-cols-[1fr_146px] items-center py-[3px] text-soft">Name <input class="rounded border border-rule bg-field px-2 py-[3px] text-ink" maxlength="80" :value="section.name" @change="(ev) => (ev.target as HTMLInputElement).value.trim() && change('Name of a section', { name: (ev.target as HTMLInputElement).value.trim() })" /></label>
-          <div class="grid grid-cols-[1fr_146px] items-center py-[3px] text-soft">Source <span class="text-right font-medium text-ink">{{ section.source.kind === 'designation' ? `${section.source.designation.length === 4 ? 'four' : 'five'} digits ${section.source.designation}` : (section.original?.fileName ?? `${section.source.points.length} points`) }}</span></div>
-          <label v-if="section.source.kind === 'designation'" class="grid grid-cols-[1fr_146px] items-center py-[3px] text-soft">Trailing edge
+          <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Name <input class="rounded border border-rule bg-field px-2 py-[3px] text-ink" maxlength="80" :value="section.name" @change="(ev) => (ev.target as HTMLInputElement).value.trim() && change('Name of a section', { name: (ev.target as HTMLInputElement).value.trim() })" /></label>
+          <div class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Source <span class="text-right font-medium text-ink">{{ section.source.kind === 'designation' ? `${section.source.designation.length === 4 ? 'four' : 'five'} digits ${section.source.designation}` : (section.original?.fileName ?? `${section.source.points.length} points`) }}</span></div>
+          <label v-if="section.source.kind === 'designation'" class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Trailing edge
             <select class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink" :value="section.source.trailingEdge" @change="(ev) => section?.source.kind === 'designation' && change('Trailing edge', { source: { ...section.source, trailingEdge: (ev.target as HTMLSelectElement).value as 'sharp' | 'published' } })">
               <option value="published">as published</option>
               <option value="sharp">sharp</option>
@@ -215,8 +215,8 @@ const point = computed(() => flow.value?.point ?? null);
         <SheetGroup title="Flow without viscosity">
           <NumberField label="Angle of attack" dimension="angle" :model-value="alphaDeg" :min="-45" :max="45" :step="0.25" @preview="(v) => (live = v)" @commit="setAlpha" />
           <DerivedRow label="Lift coefficient" :value="point?.cl" dimension="plain" :digits="4" unit="" />
-          <DerivedRow label="Moment, quarter chord" :value="point?.cm" dimension="plain" :digits="4" unit="" />
-          <DerivedRow label="Greatest suction, Cp" :value="point?.cpMin" dimension="plain" unit="" />
+          <DerivedRow label="Moment, ¼ chord" :value="point?.cm" dimension="plain" :digits="4" unit="" />
+          <DerivedRow label="Least Cp" :value="point?.cpMin" dimension="plain" unit="" />
           <p v-if="point?.reason" class="text-[12px] text-clay" role="alert">{{ point.reason }}</p>
           <ErrorNotice v-if="failure && view" :message="failure.message" :hint="failure.hint" />
         </SheetGroup>
@@ -227,8 +227,8 @@ const point = computed(() => flow.value?.point ?? null);
             <DerivedRow label="Camber" :value="view.facts.camber.max" dimension="ratio" :digits="2" />
             <DerivedRow label="Its crest" :value="view.facts.camber.at" dimension="plain" unit="c" />
             <DerivedRow label="Nose radius" :value="view.facts.noseRadius" dimension="ratio" :digits="2" />
-            <DerivedRow label="Trailing-edge angle" :value="view.facts.trailingEdge.angle / RAD" dimension="angle" />
-            <DerivedRow label="Trailing-edge gap" :value="view.facts.trailingEdge.gap" dimension="ratio" :digits="3" />
+            <DerivedRow label="Edge angle" :value="view.facts.trailingEdge.angle / RAD" dimension="angle" />
+            <DerivedRow label="Edge gap" :value="view.facts.trailingEdge.gap" dimension="ratio" :digits="3" />
             <DerivedRow label="Area" :value="view.facts.area" dimension="plain" :digits="4" unit="c²" />
           </template>
         </SheetGroup>

@@ -300,7 +300,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
           <g :role="x.options ? 'button' : undefined" :aria-label="x.options ? `Quantity on the horizontal axis: ${axisName(x)}` : undefined" :class="x.options ? 'cursor-pointer' : ''" @pointerdown.stop @dblclick.stop @click.stop="x.options && (choosing = 'x')">
             <text :x="inner.w" :y="inner.h + 33" text-anchor="end" font-size="12.5" font-weight="600" style="fill: var(--ink)">{{ axisName(x) }}<tspan v-if="x.options" data-screen-only dx="3" style="fill: var(--ochre-text)">▾</tspan></text>
           </g>
-          <text v-if="caption" x="6" :y="inner.h - 7" font-size="11.5" font-style="italic" style="fill: var(--soft); font-family: var(--font-serif); stroke: var(--paper)" stroke-width="3" paint-order="stroke">{{ caption }}</text>
+          <text v-if="caption" :x="inner.w" y="-10" text-anchor="end" font-size="11.5" font-style="italic" style="fill: var(--soft); font-family: var(--font-serif)">{{ caption }}</text>
         </g>
       </svg>
       <div ref="panel">

@@ -102,7 +102,7 @@ function nudge(e: KeyboardEvent): void {
   emit('preview', nudged);
   text.value = trim(formatNumber(nudged * unit.value.scale, digits.value + 2), digits.value);
   clearTimeout(settle);
-  settle = setTimeout(finishNudge, 450);
+  settle = setTimeout(finishNudge, 600);
 }
 function finishNudge(): void {
   clearTimeout(settle);
@@ -135,7 +135,7 @@ function dragEnd(): void {
 
 <template>
   <div class="py-[3px]">
-    <div class="grid grid-cols-[1fr_104px_34px] items-center gap-x-2">
+    <div class="grid grid-cols-[1fr_88px_32px] items-center gap-x-2">
       <label
         :for="id"
         class="cursor-ew-resize touch-none truncate text-soft select-none hover:text-ink"

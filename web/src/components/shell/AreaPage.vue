@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Pane, Splitpanes } from 'splitpanes';
 import { PanelBottomClose, PanelBottomOpen, PanelRightClose, PanelRightOpen } from 'lucide-vue-next';
-import { computed } from 'vue';
+import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { usePreferences } from '@/store/preferences';
 import FindingsBar from './FindingsBar.vue';
 
@@ -10,12 +10,25 @@ const props = defineProps<{ area: string; title: string; question: string; noLed
 const preferences = usePreferences();
 const layout = computed(() => preferences.get(`layout-${props.area}`, { sheet: 25, ledger: 26, sheetOpen: true, ledgerOpen: true }));
 const change = (more: Partial<typeof layout.value>) => preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
+/** A splitter is a slider to a screen reader: it needs to say where it stands. */
+const root = ref<HTMLElement | null>(null);
+function announce(): void {
+  void nextTick(() => {
+    for (const el of root.value?.querySelectorAll('.splitpanes__splitter') ?? []) {
+      const upright = el.parentElement?.classList.contains('splitpanes--vertical');
+      el.setAttribute('aria-valuenow', String(Math.round(100 - (upright ? layout.value.sheet : layout.value.ledger))));
+      el.setAttribute('aria-label', upright ? 'Width of the sheet' : 'Height of the ledger');
+    }
+  });
+}
+onMounted(() => setTimeout(announce, 0));
+watch(layout, announce);
 type Sizes = { panes?: { size: number }[] } | { size: number }[];
 const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: number }[])).map((p) => p.size);
 </script>
 
 <template>
-  <div class="flex h-full min-h-0 flex-col">
+  <div ref="root" class="flex h-full min-h-0 flex-col">
     <div class="flex min-h-14 items-center gap-4 border-b border-rule px-5">
       <h1 class="text-[21px] font-semibold whitespace-nowrap">{{ title }}</h1>
       <p class="serif text-[15px] whitespace-nowrap text-soft italic">{{ question }}</p>

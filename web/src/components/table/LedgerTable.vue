@@ -3,7 +3,7 @@ import { FlexRender, getCoreRowModel, getFilteredRowModel, getSortedRowModel, us
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { ArrowDown, ArrowUp, ClipboardCopy, Download } from 'lucide-vue-next';
 import Papa from 'papaparse';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { toast } from 'vue-sonner';
 import { saveText } from '@/lib/save';
 
@@ -60,11 +60,14 @@ const virtual = useVirtualizer(computed(() => ({ count: rows.value.length, getSc
 const before = computed(() => virtual.value.getVirtualItems()[0]?.start ?? 0);
 const after = computed(() => virtual.value.getTotalSize() - (virtual.value.getVirtualItems().at(-1)?.end ?? 0));
 watch(
-  () => props.selected,
-  (id) => {
+  [() => props.selected, () => rows.value.length, scroller],
+  ([id, , element], before) => {
+    // While the engineer points into the table itself, it stays where it is.
+    if (!element || (before && element.matches(':hover'))) return;
     const at = rows.value.findIndex((r) => r.id === id);
-    if (at >= 0) virtual.value.scrollToIndex(at, { align: 'auto' });
+    if (at >= 0) void nextTick(() => virtual.value.scrollToIndex(at, { align: 'center' }));
   },
+  { immediate: true },
 );
 
 const plain = () => [

@@ -62,9 +62,10 @@ function build(): void {
   const ink = colourOf('--ink');
   for (const c of props.candidates) {
     const active = c.id === props.activeId;
-    const colour = colourOf(seriesStyle(c.style).colour).lerp(new THREE.Color(css('--paper')), active ? 0.34 : 0.6);
+    const colour = colourOf(seriesStyle(c.style).colour).lerp(new THREE.Color(css('--paper')), 0.34);
     for (const surface of c.surfaces) {
       let rings: Float64Array[];
+      const line = active ? ink : colourOf(seriesStyle(c.style).colour);
       try {
         rings = surfaceRings(surface, lookup);
       } catch {
@@ -76,7 +77,7 @@ function build(): void {
           if (side < 0) for (let i = 1; i < m.length; i += 3) m[i] = -m[i];
           return m;
         });
-        model.add(...loft(part, colour, ink, active));
+        model.add(...loft(part, colour, line, active));
       }
     }
   }
@@ -129,8 +130,8 @@ function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, acti
   geometry.setAttribute('position', new THREE.Float32BufferAttribute(position, 3));
   geometry.setIndex(index);
   geometry.computeVertexNormals();
-  const skin = new THREE.Mesh(geometry, new THREE.MeshLambertMaterial({ color: colour, side: THREE.DoubleSide, transparent: !active, opacity: active ? 1 : 0.45, depthWrite: active, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }));
-  skin.castShadow = active;
+  const skin = new THREE.Mesh(geometry, new THREE.MeshLambertMaterial({ color: colour, side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }));
+  skin.castShadow = true;
   const lines: number[] = [];
   const seg = (a: Float64Array, i: number, b: Float64Array, j: number) => lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
   rings.forEach((r, k) => {
@@ -139,7 +140,9 @@ function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, acti
   });
   const edges = new THREE.BufferGeometry();
   edges.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
-  return [skin, new THREE.LineSegments(edges, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: active ? 0.75 : 0.4 }))];
+  const outline = new THREE.LineSegments(edges, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.8 }));
+  // A candidate laid over is drawn by its lines alone, so that the active one is seen through it.
+  return active ? [skin, outline] : [outline];
 }
 
 /** Span and length of the active candidate, as on a drawing. */
@@ -164,7 +167,7 @@ function dimensions(ink: THREE.Color): void {
     const g = new THREE.BufferGeometry();
     g.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
     model.add(new THREE.LineSegments(g, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.4 })));
-    anchors.push({ at: new THREE.Vector3(x, half * 0.45, z), text: show(2 * half), colour: 'var(--soft)', id: 'span' });
+    anchors.push({ at: new THREE.Vector3(x, half * 0.3, z), text: show(2 * half), colour: 'var(--soft)', id: 'span' });
     anchors.push({ at: new THREE.Vector3(nose + 0.55 * (tail - nose), -side, floor), text: show(tail - nose), colour: 'var(--soft)', id: 'length' });
   }, undefined);
 }
@@ -234,7 +237,7 @@ onMounted(() => {
   renderer.shadowMap.enabled = true;
   renderer.shadowMap.type = THREE.PCFSoftShadowMap;
   sun.castShadow = true;
-  sun.shadow.mapSize.set(1024, 1024);
+  sun.shadow.mapSize.set(768, 768);
   sun.shadow.radius = 6;
   controls = new CameraControls(camera, canvas.value!);
   controls.smoothTime = 0.12;
@@ -258,7 +261,16 @@ watch([width, height], ([w, h]) => {
   controls?.update(0);
   draw();
 });
-watch([() => props.candidates, () => props.activeId, () => props.sections, () => props.points, () => preferences.theme, () => preferences.units], build);
+/** Rebuilt at most once a frame, however fast the values move. */
+let queued = false;
+watch([() => props.candidates, () => props.activeId, () => props.sections, () => props.points, () => preferences.theme, () => preferences.units], () => {
+  if (queued) return;
+  queued = true;
+  requestAnimationFrame(() => {
+    queued = false;
+    build();
+  });
+});
 watch(() => props.activeId, reset);
 watch(() => props.station, () => (drawCursor(), draw()));
 const summary = computed(() => `The airframe in space: ${props.candidates.map((c) => `${c.letter} ${c.name}`).join(', ')}. ${NAMES[view.value]}.`);
@@ -269,7 +281,7 @@ const summary = computed(() => `The airframe in space: ${props.candidates.map((c
     <div ref="box" class="relative min-h-0 flex-1 overflow-hidden" data-test="view-3d">
       <p v-if="failure" class="p-6 text-soft" role="alert">{{ failure }}</p>
       <canvas v-show="!failure" ref="canvas" class="absolute inset-0 h-full w-full touch-none" role="img" :aria-label="summary" tabindex="0" @dblclick="reset" />
-      <span v-for="l in labels" :key="l.id" class="pointer-events-none absolute text-[12.5px] font-semibold whitespace-nowrap" :style="{ left: `${l.left + 7}px`, top: `${l.top - 20}px`, color: l.colour }">{{ l.text }}</span>
+      <span v-for="l in labels" :key="l.id" class="pointer-events-none absolute text-[12.5px] font-semibold whitespace-nowrap" :style="{ left: `${l.left + 7}px`, top: `${l.top + (l.id === 'span' ? 4 : -20)}px`, color: l.colour }">{{ l.text }}</span>
       <div class="absolute top-2 right-3 flex gap-1" role="group" aria-label="Views">
         <button v-for="(name, key) in NAMES" :key="key" class="rounded border px-2 py-0.5 text-[12px]" :class="view === key ? 'border-ochre bg-leaf font-semibold' : 'border-rule text-soft hover:border-ochre'" :aria-pressed="view === key" @click="look(key)">{{ name }}</button>
       </div>

@@ -1,0 +1,199 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { By, Key, openBrowser, Page, TestServer } from './harness';
+
+const server = new TestServer();
+let page: Page;
+let close: () => Promise<void>;
+
+beforeAll(async () => {
+  await server.start();
+  const browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  close = browser.close;
+});
+afterAll(async () => {
+  await close?.();
+  await server.stop();
+});
+
+const finding = (id: string) => page.find(`[data-finding="${id}"]`);
+
+describe('the first three minutes with the demo', () => {
+  it('opens the demo from the list of projects, in one click', async () => {
+    await page.open('/');
+    await page.click('[data-test=new-demo]');
+    await page.until('the brief is open', async () => (await page.driver.getCurrentUrl()).includes('/brief'));
+    await page.until('the design point is shown', async () => /26\.0 m\/s.*600 m.*24\.0 kg/s.test(await page.text('[data-test=design-point]')));
+    await page.until('a finding', async () => /Trims at/.test(await (await finding('trim-angle')).getText()));
+  });
+  it('moves the trim angle with the tail’s incidence', async () => {
+    await page.click('[data-test=area-balance]');
+    const before = await page.derived('Trim angle');
+    expect(before).toBeGreaterThan(3);
+    await page.type('Tail incidence', '-2');
+    await page.until('the trim moved up', async () => (await page.derived('Trim angle')) > before + 2);
+    await page.saved();
+    expect(await (await finding('trim-angle')).getAttribute('data-state')).toBe('outside');
+  });
+  it('solves for the incidence that meets the band', async () => {
+    await page.click('[data-test=all-findings]');
+    await page.click('[data-test=fix-trim-angle]');
+    await page.until('inside the band', async () => (await (await finding('trim-angle')).getAttribute('data-state')) === 'inside');
+    await page.until('trims at the middle of the band', async () => Math.abs((await page.derived('Trim angle')) - 4) < 0.1);
+  });
+  it('undoes both, and lays candidates over each other', async () => {
+    await page.saved();
+    await page.click('[data-test=undo]');
+    await page.until('the typed value is back', async () => (await page.value('Tail incidence')) === '−2.00');
+    await page.click('[data-test=undo]');
+    await page.until('the first value is back', async () => (await page.value('Tail incidence')) === '−0.80');
+    expect(await page.driver.findElements(By.css('[data-chart=balance-cm] [data-series]'))).toHaveLength(3);
+    await page.click('[data-test=overlay-C]');
+    await page.until('two curves', async () => (await page.driver.findElements(By.css('[data-chart=balance-cm] [data-series]'))).length === 2);
+  });
+  it('finds everything as it was after a reload', async () => {
+    await page.driver.sleep(500);
+    await page.driver.navigate().refresh();
+    await page.until('still Balance of A, with two curves', async () => (await page.driver.findElements(By.css('[data-chart=balance-cm] [data-series]'))).length === 2);
+    expect(await page.value('Tail incidence')).toBe('−0.80');
+    await page.click('[data-test=redo]');
+    await page.until('redo works after the reload', async () => (await page.value('Tail incidence')) === '−2.00');
+    await page.click('[data-test=undo]');
+    await page.until('undone', async () => (await page.value('Tail incidence')) === '−0.80');
+    await page.click('[data-test=overlay-C]');
+  });
+  it('follows in Lift while a number moves, and says how long it took', async () => {
+    await page.click('[data-test=area-lift]');
+    const slope = await page.derived('Zero-lift angle');
+    const input = await page.field('Twist at tip');
+    await input.click();
+    await input.sendKeys(...Array.from({ length: 5 }, () => Key.ARROW_DOWN));
+    await page.until('washout raises the zero-lift angle', async () => (await page.derived('Zero-lift angle')) > slope);
+    expect(await page.text('[data-test=lift-made]')).toMatch(/\d+ panels, vortex lattice, \d+ ms/);
+    await page.saved();
+    await page.driver.sleep(700);
+    await page.saved();
+    await page.until('one edit for five nudges', async () => (await (await page.find('[data-test=undo]')).getAttribute('title')) === 'Undo: Twist at the tip (A)');
+    await page.click('[data-test=undo]');
+    await page.until('the twist is back', async () => (await page.value('Twist at tip')) === '−2.50');
+  });
+});
+
+describe('from an empty project to “is it stable?”', () => {
+  it('starts with a brief', async () => {
+    await page.open('/');
+    await (await page.find('[data-test=new-name]')).sendKeys('Little glider');
+    await page.click('[data-test=new-project]');
+    await page.type('Speed', '40 ft/s');
+    await page.until('metres a second', async () => (await page.value('Speed')) === '12.192');
+    await page.type('Mass', '2*0.6 kg');
+    await page.type('Static margin, from', '5 %');
+    await page.saved();
+    await page.until('no wing is a finding', async () => (await (await finding('no-wing')).getText()).includes('No wing yet'));
+    expect(await (await finding('no-centre')).getText()).toContain('Centre of gravity not set');
+  });
+  it('makes sections from digits, and refuses what is none', async () => {
+    await page.click('[data-test=area-sections]');
+    const box = await page.find('[data-test=designation]');
+    await box.sendKeys('4015', Key.ENTER);
+    await page.until('a reason', async () => /There is no section 4015/.test(await page.text('aside [role=alert]')));
+    await box.sendKeys(Key.chord(Key.CONTROL, 'a'), '4412', Key.ENTER);
+    await page.until('made', async () => (await page.text('h1')) === 'Section 4412');
+    await box.sendKeys('23112', Key.ENTER);
+    await page.until('five digits, reflexed', async () => (await page.text('h1')) === 'Section 23112');
+    expect(await page.derived('Thickness')).toBeCloseTo(12, 1);
+  });
+  it('draws wing, tailplane and fin', async () => {
+    await page.click('[data-test=area-airframe]');
+    await page.click('[data-test=first-wing]');
+    await page.click('[data-test=add-tailplane]');
+    await page.click('[data-test=add-fin]');
+    await page.click('[data-test=surface-wing]');
+    await page.type('Span', '1.8 m');
+    await page.until('span follows', async () => (await page.value('Span')) === '1.800');
+    await page.type('Chord', '8 in');
+    await page.until('inches are read', async () => (await page.value('Chord')) === '0.2032');
+    await page.until('plan drawn', async () => /1\.800 m/.test((await (await page.find('[data-test=plan]')).getAttribute('aria-label')) ?? ''));
+  });
+  it('refuses a span of zero with the limit, and offers the nearest', async () => {
+    await page.type('Span', '-1');
+    await page.until('refused', async () => /must be 0\.001 m or more/.test(await page.text('aside [role=alert]')));
+    const input = await page.field('Span');
+    await input.sendKeys(Key.ESCAPE);
+    expect(await page.value('Span')).toBe('1.800');
+    await page.type('Span', 'wide');
+    await page.until('not a quantity', async () => /cannot be worked out/.test(await page.text('aside [role=alert]')));
+    await (await page.field('Span')).sendKeys(Key.ESCAPE);
+  });
+  it('balances once it has masses, never before', async () => {
+    await page.click('[data-test=area-balance]');
+    await page.until('no margin yet', async () => Number.isNaN(await page.derived('Static margin')));
+    await page.click('[data-test=add-mass]');
+    await page.type('Mass', '1.2');
+    await page.type('x, aft', '0.02');
+    await page.until('stable and trimmed', async () => (await page.derived('Static margin')) > 5 && (await page.derived('Trim speed')) > 0);
+    expect(await (await finding('static-margin')).getAttribute('data-state')).toBe('inside');
+    const margin = await page.derived('Static margin');
+    await page.type('x, aft', '0.04');
+    await page.until('less margin further aft', async () => (await page.derived('Static margin')) < margin - 5);
+  });
+  it('keeps what it was asked to keep', async () => {
+    await page.saved();
+    await page.driver.navigate().refresh();
+    await page.until('still balanced', async () => (await page.derived('Static margin')) > 0);
+  });
+});
+
+describe('sections', () => {
+  let id: string;
+  beforeAll(async () => {
+    id = await server.demo();
+    await page.open(`/p/${id}/sections/karoo-14`);
+  });
+  it('show the pressure live while the angle moves, marked as inviscid', async () => {
+    await page.until('solved', async () => (await page.derived('Lift coefficient')) > 0.5);
+    const cl = await page.derived('Lift coefficient');
+    const input = await page.field('Angle of attack');
+    await input.click();
+    await input.sendKeys(Key.chord(Key.SHIFT, Key.ARROW_UP));
+    await page.until('2.5° more', async () => (await page.derived('Lift coefficient')) > cl + 0.25);
+    expect(await page.text('[data-chart=section-pressure] figcaption')).toMatch(/inviscid/);
+  });
+  it('read a coordinate file, reversed and without a title', async () => {
+    const points: string[] = [];
+    for (let i = 0; i <= 60; i++) {
+      const t = (Math.PI * i) / 30;
+      const x = (1 + Math.cos(t)) / 2;
+      points.push(`${x.toFixed(6)} ${(-0.09 * Math.sin(t) * (1 - 0.4 * x) + 0.02 * x * (1 - x)).toFixed(6)}`);
+    }
+    const file = join(server.folder, 'thornbush.txt');
+    writeFileSync(file, points.join('\n'));
+    await (await page.find('[data-test=section-file]')).sendKeys(file);
+    await page.until('read and turned', async () => /61 points read, put right/.test(await page.text('[data-test=read-report]')));
+    await page.until('shown', async () => (await page.text('h1')) === 'thornbush');
+    await page.until('solved', async () => Number.isFinite(await page.derived('Lift coefficient')));
+  });
+  it.each([
+    ['letter.txt', 'Dear colleague,\nhere is the section.', /No coordinates/],
+    ['three.txt', '1 0\n0 0\n1 0', /Only 3 point/],
+    ['upper.txt', Array.from({ length: 20 }, (_, i) => `${i / 19} ${0.1 * Math.sin((Math.PI * i) / 19)}`).join('\n'), /one surface only/],
+  ])('refuse %s with a reason, and lose nothing', async (name, text, reason) => {
+    const file = join(server.folder, name);
+    writeFileSync(file, text);
+    const before = (await page.driver.findElements(By.css('section[aria-label=Ledger] tbody tr'))).length;
+    await (await page.find('[data-test=section-file]')).sendKeys(file);
+    await page.until('refused', async () => reason.test(await page.text('aside [role=alert]')));
+    expect(await page.driver.findElements(By.css('section[aria-label=Ledger] tbody tr'))).toHaveLength(before);
+  });
+  it('cannot be removed while a wing uses them', async () => {
+    await page.open(`/p/${id}/sections/karoo-14`);
+    await page.click('[data-test=remove-section]');
+    await page.until('says who uses it', async () => /used by Wing of A/.test(await page.text('[data-sonner-toast]')));
+    expect(await page.text('h1')).toBe('Karoo 14');
+  });
+});
+
+it('left no error in the console: nothing was blocked, nothing thrown', async () => {
+  expect((await page.errors()).filter((e) => !/status of 4\d\d/.test(e))).toEqual([]);
+});

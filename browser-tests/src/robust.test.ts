@@ -1,0 +1,168 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { By, Key, openBrowser, Page, TestServer } from './harness';
+
+const server = new TestServer();
+let page: Page;
+let close: () => Promise<void>;
+let id: string;
+
+beforeAll(async () => {
+  await server.start();
+  const browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  close = browser.close;
+  id = await server.demo();
+});
+afterAll(async () => {
+  await close?.();
+  await server.stop();
+});
+
+describe('two tabs', () => {
+  it('show each other’s edits', async () => {
+    await page.open(`/p/${id}/brief`);
+    await page.find('[data-test=design-point]');
+    const first = await page.driver.getWindowHandle();
+    await page.driver.switchTo().newWindow('tab');
+    await page.open(`/p/${id}/brief`);
+    await page.type('Speed', '28');
+    await page.saved();
+    await page.driver.switchTo().window(first);
+    await page.until('the other tab’s speed', async () => (await page.value('Speed')) === '28.0');
+  });
+  it('ask when both changed the same part, and keep either', async () => {
+    // The other tab edits behind this one's back: without its events this tab still believes the old version.
+    await page.driver.executeScript('window.stop()');
+    const state = await server.call<{ version: number; document: { brief: object } }>('GET', `/projects/${id}`);
+    await page.driver.executeScript(`
+      const original = window.fetch; window.held = new Promise((r) => (window.letGo = r));
+      window.fetch = async (...a) => { if (String(a[0]).endsWith('/edits')) await window.held; return original(...a); };`);
+    await page.type('Altitude', '900');
+    await server.call('POST', `/projects/${id}/edits`, { baseVersion: state.version, label: 'Altitude elsewhere', changes: [{ part: 'brief', value: { ...state.document.brief, altitude: 1200 } }] });
+    await page.driver.executeScript('window.letGo()');
+    await page.until('asked', async () => /Changed in another tab/.test(await page.text('[data-test=conflict]')));
+    await page.click('[data-test=keep-mine]');
+    await page.until('mine', async () => (await page.value('Altitude')) === '900');
+    await page.saved();
+    const after = await server.call<{ document: { brief: { altitude: number } } }>('GET', `/projects/${id}`);
+    expect(after.document.brief.altitude).toBe(900);
+    await page.click('[data-test=undo]');
+    await page.until('theirs can be had back', async () => (await page.value('Altitude')) === '1200');
+    const [a] = await page.driver.getAllWindowHandles();
+    await page.driver.switchTo().window(a);
+  });
+});
+
+describe('a server that dies', () => {
+  it('loses no edit: kept here, saved when it is back, also over a reload', async () => {
+    await page.open(`/p/${id}/brief`);
+    await page.find('[data-test=design-point]');
+    await server.kill();
+    await page.type('Speed', '31');
+    await page.until('says so', async () => /Server away: kept here/.test(await page.text('[data-test=saving]')));
+    expect(await page.value('Speed')).toBe('31.0');
+    await server.start();
+    await page.driver.navigate().refresh();
+    await page.until('the edit is still there', async () => (await page.value('Speed')) === '31.0');
+    await page.saved();
+    const state = await server.call<{ document: { brief: { speed: number } } }>('GET', `/projects/${id}`);
+    expect(state.document.brief.speed).toBe(31);
+  });
+});
+
+describe('figures', () => {
+  const chart = '[data-chart=lift-first]';
+  const box = async () => (await page.find(`${chart} svg[role=img]`)).getRect();
+  beforeAll(async () => {
+    await page.open(`/p/${id}/lift?c=a`);
+    await page.find(`${chart} [data-series=a]`);
+  });
+  it('zoom by dragging and fit again by a double click', async () => {
+    const svg = await page.find(`${chart} svg[role=img]`);
+    const r = await box();
+    const ticks = () => page.driver.executeScript<string>(`return [...document.querySelectorAll('${chart} svg text:not([data-screen-only] *)')].map((t) => t.textContent).join(' ')`);
+    const before = await ticks();
+    await page.driver.actions().move({ origin: svg, x: -40, y: -30 }).press().move({ origin: svg, x: 60, y: 30 }).release().perform();
+    await page.until('zoomed', async () => (await ticks()) !== before);
+    await page.driver.actions().doubleClick(svg).perform();
+    await page.until('fitted', async () => (await ticks()) === before);
+    expect(r.width).toBeGreaterThan(200);
+  });
+  it('take limits by a click on the axis', async () => {
+    await page.retry(async () => (await page.find(`${chart} [aria-label="Limits of α, °"]`)).click());
+    const form = await page.find(`${chart} form`);
+    const [low, high] = await form.findElements(By.css('input'));
+    await low.sendKeys(Key.chord(Key.CONTROL, 'a'), '2');
+    await high.sendKeys(Key.chord(Key.CONTROL, 'a'), '1', Key.ENTER);
+    await page.until('refused', async () => /From must be below/.test(await page.text(`${chart} form [role=alert]`)));
+    await high.sendKeys(Key.chord(Key.CONTROL, 'a'), '6', Key.ENTER);
+    await page.until('limits are set', async () => (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='6']`))).length > 0);
+    await page.click(`${chart} figcaption .link`);
+  });
+  it('show another quantity when the axis is asked to, and remember it', async () => {
+    await page.retry(async () => (await page.find(`${chart} [aria-label="Quantity on the vertical axis: CL"]`)).click());
+    await page.retry(async () => (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='span efficiency']`))).click());
+    await page.until('the title follows', async () => /span efficiency over α/.test(await page.text(`${chart} figcaption`)));
+    await page.driver.sleep(500);
+    await page.driver.navigate().refresh();
+    await page.until('remembered', async () => /span efficiency over α/.test(await page.text(`${chart} figcaption`)));
+    await page.retry(async () => (await page.find(`${chart} [aria-label="Quantity on the vertical axis: span efficiency"]`)).click());
+    await page.retry(async () => (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='CL']`))).click());
+  });
+  it('are walked by keyboard, and the ledger’s row follows the cursor', async () => {
+    const svg = await page.find(`${chart} svg[role=img]`);
+    await page.driver.executeScript('arguments[0].focus()', svg);
+    await svg.sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT);
+    await page.until('row of −5°', async () => (await page.text('tr[aria-selected=true]')).startsWith('−5.00'));
+    await svg.sendKeys(Key.ARROW_RIGHT);
+    await page.until('row of −4°', async () => (await page.text('tr[aria-selected=true]')).startsWith('−4.00'));
+  });
+  it('carry notes that survive a reload', async () => {
+    const svg = await page.find(`${chart} svg[role=img]`);
+    await page.driver.executeScript('arguments[0].focus()', svg);
+    await svg.sendKeys('n');
+    await (await page.find(`${chart} input[aria-label=Note]`)).sendKeys('ask about this', Key.ENTER);
+    await page.until('placed', async () => (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='ask about this']`))).length === 1);
+    await page.driver.sleep(500);
+    await page.driver.navigate().refresh();
+    await page.until('still there', async () => (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='ask about this']`))).length === 1);
+  });
+});
+
+describe('the command palette and shortcuts', () => {
+  it('find an area by its name', async () => {
+    const body = await page.find('body');
+    await body.sendKeys(Key.chord(Key.CONTROL, 'k'));
+    await (await page.find('[data-test=palette-input]')).sendKeys('go bal', Key.ENTER);
+    await page.until('there', async () => (await page.text('h1')) === 'Balance');
+    await body.sendKeys(Key.chord(Key.ALT, '2'));
+    await page.until('Alt 2', async () => (await page.driver.getCurrentUrl()).includes('/sections'));
+    await body.sendKeys('?');
+    await page.until('the sheet', async () => /find a command/.test(await page.text('[role=dialog]')));
+    await body.sendKeys(Key.ESCAPE);
+  });
+  it('change units everywhere', async () => {
+    await page.open(`/p/${id}/airframe/wing?c=a`);
+    expect(await page.value('Span')).toBe('4.800');
+    await page.find('body').then((b) => b.sendKeys(Key.chord(Key.CONTROL, 'k')));
+    await (await page.find('[data-test=palette-input]')).sendKeys('units us', Key.ENTER);
+    await page.until('feet', async () => (await page.value('Span')).startsWith('15.748'));
+    await server.call('PUT', '/preferences/units', { value: 'metric' });
+  });
+});
+
+describe('accessibility', () => {
+  const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
+  it.each(['brief', 'sections', 'airframe', 'lift', 'balance'].flatMap((a) => [[a, 'paper'], [a, 'dusk']]))('%s has no violation in the %s theme', async (area, theme) => {
+    await server.call('PUT', '/preferences/theme', { value: theme });
+    await page.open(`/p/${id}/${area}?c=a`);
+    await page.find('[data-finding]');
+    await page.driver.sleep(800);
+    await page.driver.executeScript(axe);
+    const violations = await page.driver.executeAsyncScript<string[]>(`
+      const done = arguments[arguments.length - 1];
+      axe.run(document, { runOnly: ['wcag2a', 'wcag2aa'] }).then((r) => done(r.violations.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target + ' ' + (n.any[0]?.message ?? '')).join(' | '))));`);
+    expect(violations).toEqual([]);
+  });
+});
