@@ -2,7 +2,12 @@ export default {
   displayName: 'browser',
   rootDir: '.',
   testMatch: ['<rootDir>/browser-tests/src/**/*.test.ts'],
-  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } }] },
+  transform: {
+    '^.+\\.ts$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },
+    ],
+  },
   testTimeout: 90000,
   maxWorkers: 1,
 };

@@ -17,7 +17,12 @@ export class TestServer {
   async start(): Promise<void> {
     await new Promise<void>((done, fail) => {
       this.child = spawn(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
-        env: { ...process.env, VELDTWIND_PORT: this.port, VELDTWIND_DATABASE: join(this.folder, 'test.sqlite'), VELDTWIND_LOG: 'warn' },
+        env: {
+          ...process.env,
+          VELDTWIND_PORT: this.port,
+          VELDTWIND_DATABASE: join(this.folder, 'test.sqlite'),
+          VELDTWIND_LOG: 'warn',
+        },
       });
       this.child.stdout!.on('data', (d: Buffer) => {
         const m = /http:\/\/127\.0\.0\.1:(\d+)/.exec(String(d));
@@ -43,7 +48,11 @@ export class TestServer {
   }
 
   async call<T>(method: string, path: string, body?: unknown): Promise<T> {
-    const res = await fetch(`${this.base}/api/v1${path}`, { method, headers: { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+    const res = await fetch(`${this.base}/api/v1${path}`, {
+      method,
+      headers: { 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
     return (await res.json()) as T;
   }
 
@@ -64,8 +73,18 @@ export async function openBrowser(): Promise<{ driver: WebDriver; close: () => P
   const options = new Options();
   options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
   options.addArguments(
-    '--headless', '--no-sandbox', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync',
-    '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--window-size=1280,800', '--hide-scrollbars', `--user-data-dir=${profile}`,
+    '--headless',
+    '--no-sandbox',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--window-size=1280,800',
+    '--hide-scrollbars',
+    `--user-data-dir=${profile}`,
   );
   const prefs = new logging.Preferences();
   prefs.setLevel(logging.Type.BROWSER, logging.Level.ALL);
@@ -77,7 +96,10 @@ export async function openBrowser(): Promise<{ driver: WebDriver; close: () => P
     .build();
   // The window's frame takes some of its size, also without a head.
   const [w, h] = (await driver.executeScript('return [innerWidth, innerHeight]')) as [number, number];
-  await driver.manage().window().setRect({ width: 1280 + (1280 - w), height: 800 + (800 - h) });
+  await driver
+    .manage()
+    .window()
+    .setRect({ width: 1280 + (1280 - w), height: 800 + (800 - h) });
   return {
     driver,
     close: async () => {
@@ -89,7 +111,10 @@ export async function openBrowser(): Promise<{ driver: WebDriver; close: () => P
 
 /** What a test does to the page, in a user's words. */
 export class Page {
-  constructor(readonly driver: WebDriver, readonly base: string) {}
+  constructor(
+    readonly driver: WebDriver,
+    readonly base: string,
+  ) {}
 
   async open(path: string): Promise<void> {
     await this.driver.get(this.base + path);
@@ -122,7 +147,11 @@ export class Page {
   }
   /** The number of a quantity that follows. */
   async derived(label: string): Promise<number> {
-    const row = await this.driver.wait(until.elementLocated(By.xpath(`//aside//div[span[1][normalize-space(.)='${label}']]/span[2]`)), 8000, `no quantity ${label}`);
+    const row = await this.driver.wait(
+      until.elementLocated(By.xpath(`//aside//div[span[1][normalize-space(.)='${label}']]/span[2]`)),
+      8000,
+      `no quantity ${label}`,
+    );
     return Number((await row.getText()).replace('−', '-'));
   }
   async retry<T>(work: () => Promise<T>, times = 6): Promise<T> {
@@ -136,13 +165,17 @@ export class Page {
     }
   }
   async until(what: string, check: () => Promise<boolean>, ms = 8000): Promise<void> {
-    await this.driver.wait(async () => {
-      try {
-        return await check();
-      } catch {
-        return false;
-      }
-    }, ms, `never came true: ${what}`);
+    await this.driver.wait(
+      async () => {
+        try {
+          return await check();
+        } catch {
+          return false;
+        }
+      },
+      ms,
+      `never came true: ${what}`,
+    );
   }
   saved(): Promise<void> {
     return this.until('saved', async () => (await this.text('[data-test=saving]')) === 'Saved');

@@ -39,7 +39,11 @@ describe('two tabs', () => {
       const original = window.fetch; window.held = new Promise((r) => (window.letGo = r));
       window.fetch = async (...a) => { if (String(a[0]).endsWith('/edits')) await window.held; return original(...a); };`);
     await page.type('Altitude', '900');
-    await server.call('POST', `/projects/${id}/edits`, { baseVersion: state.version, label: 'Altitude elsewhere', changes: [{ part: 'brief', value: { ...state.document.brief, altitude: 1200 } }] });
+    await server.call('POST', `/projects/${id}/edits`, {
+      baseVersion: state.version,
+      label: 'Altitude elsewhere',
+      changes: [{ part: 'brief', value: { ...state.document.brief, altitude: 1200 } }],
+    });
     await page.driver.executeScript('window.letGo()');
     await page.until('asked', async () => /Changed in another tab/.test(await page.text('[data-test=conflict]')));
     await page.click('[data-test=keep-mine]');
@@ -81,9 +85,18 @@ describe('figures', () => {
   it('zoom by dragging and fit again by a double click', async () => {
     const svg = await page.find(`${chart} svg[role=img]`);
     const r = await box();
-    const ticks = () => page.driver.executeScript<string>(`return [...document.querySelectorAll('${chart} svg text:not([data-screen-only] *)')].map((t) => t.textContent).join(' ')`);
+    const ticks = () =>
+      page.driver.executeScript<string>(
+        `return [...document.querySelectorAll('${chart} svg text:not([data-screen-only] *)')].map((t) => t.textContent).join(' ')`,
+      );
     const before = await ticks();
-    await page.driver.actions().move({ origin: svg, x: -40, y: -30 }).press().move({ origin: svg, x: 60, y: 30 }).release().perform();
+    await page.driver
+      .actions()
+      .move({ origin: svg, x: -40, y: -30 })
+      .press()
+      .move({ origin: svg, x: 60, y: 30 })
+      .release()
+      .perform();
     await page.until('zoomed', async () => (await ticks()) !== before);
     await page.driver.actions().doubleClick(svg).perform();
     await page.until('fitted', async () => (await ticks()) === before);
@@ -97,18 +110,33 @@ describe('figures', () => {
     await high.sendKeys(Key.chord(Key.CONTROL, 'a'), '1', Key.ENTER);
     await page.until('refused', async () => /From must be below/.test(await page.text(`${chart} form [role=alert]`)));
     await high.sendKeys(Key.chord(Key.CONTROL, 'a'), '6', Key.ENTER);
-    await page.until('limits are set', async () => (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='6']`))).length > 0);
+    await page.until(
+      'limits are set',
+      async () =>
+        (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='6']`)))
+          .length > 0,
+    );
     await page.click(`${chart} figcaption .link`);
   });
   it('show another quantity when the axis is asked to, and remember it', async () => {
-    await page.retry(async () => (await page.find(`${chart} [aria-label="Quantity on the vertical axis: CL"]`)).click());
-    await page.retry(async () => (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='span efficiency']`))).click());
-    await page.until('the title follows', async () => /span efficiency over α/.test(await page.text(`${chart} figcaption`)));
+    await page.retry(async () =>
+      (await page.find(`${chart} [aria-label="Quantity on the vertical axis: CL"]`)).click(),
+    );
+    await page.retry(async () =>
+      (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='span efficiency']`))).click(),
+    );
+    await page.until('the title follows', async () =>
+      /span efficiency over α/.test(await page.text(`${chart} figcaption`)),
+    );
     await page.driver.sleep(500);
     await page.driver.navigate().refresh();
     await page.until('remembered', async () => /span efficiency over α/.test(await page.text(`${chart} figcaption`)));
-    await page.retry(async () => (await page.find(`${chart} [aria-label="Quantity on the vertical axis: span efficiency"]`)).click());
-    await page.retry(async () => (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='CL']`))).click());
+    await page.retry(async () =>
+      (await page.find(`${chart} [aria-label="Quantity on the vertical axis: span efficiency"]`)).click(),
+    );
+    await page.retry(async () =>
+      (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='CL']`))).click(),
+    );
   });
   it('are walked by keyboard, and the ledger’s row follows the cursor', async () => {
     const svg = await page.find(`${chart} svg[role=img]`);
@@ -123,10 +151,26 @@ describe('figures', () => {
     await page.driver.executeScript('arguments[0].focus()', svg);
     await svg.sendKeys('n');
     await (await page.find(`${chart} input[aria-label=Note]`)).sendKeys('ask about this', Key.ENTER);
-    await page.until('placed', async () => (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='ask about this']`))).length === 1);
+    await page.until(
+      'placed',
+      async () =>
+        (
+          await page.driver.findElements(
+            By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='ask about this']`),
+          )
+        ).length === 1,
+    );
     await page.driver.sleep(500);
     await page.driver.navigate().refresh();
-    await page.until('still there', async () => (await page.driver.findElements(By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='ask about this']`))).length === 1);
+    await page.until(
+      'still there',
+      async () =>
+        (
+          await page.driver.findElements(
+            By.xpath(`//*[@data-chart='lift-first']//*[local-name()='text' and .='ask about this']`),
+          )
+        ).length === 1,
+    );
   });
 });
 
@@ -154,7 +198,12 @@ describe('the command palette and shortcuts', () => {
 
 describe('accessibility', () => {
   const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
-  it.each(['brief', 'sections', 'airframe', 'lift', 'balance'].flatMap((a) => [[a, 'paper'], [a, 'dusk']]))('%s has no violation in the %s theme', async (area, theme) => {
+  it.each(
+    ['brief', 'sections', 'airframe', 'lift', 'balance'].flatMap((a) => [
+      [a, 'paper'],
+      [a, 'dusk'],
+    ]),
+  )('%s has no violation in the %s theme', async (area, theme) => {
     await server.call('PUT', '/preferences/theme', { value: theme });
     await page.open(`/p/${id}/${area}?c=a`);
     await page.find('[data-finding]');

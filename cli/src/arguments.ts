@@ -15,28 +15,52 @@ export function readRange(text: string, what: string): number[] {
   const number = (part: string) => {
     const value = Number(part.trim().replace('−', '-'));
     if (part.trim() === '' || !Number.isFinite(value)) {
-      throw new InvalidInput('range', `${what}: "${part}" is not a number.`, 'Write one number, from:to:step, or numbers with commas.', what);
+      throw new InvalidInput(
+        'range',
+        `${what}: "${part}" is not a number.`,
+        'Write one number, from:to:step, or numbers with commas.',
+        what,
+      );
     }
     return value;
   };
   if (!text.includes(':')) return text.split(',').map(number);
   const parts = text.split(':').map(number);
-  if (parts.length !== 3) throw new InvalidInput('range', `${what}: "${text}" is not from:to:step.`, 'For instance -4:12:1.', what);
+  if (parts.length !== 3)
+    throw new InvalidInput('range', `${what}: "${text}" is not from:to:step.`, 'For instance -4:12:1.', what);
   const [from, to, step] = parts;
-  if (step === 0 || (to - from) * step < 0) throw new InvalidInput('range', `${what}: a step of ${step} does not lead from ${from} to ${to}.`, 'Change the sign or size of the step.', what);
+  if (step === 0 || (to - from) * step < 0)
+    throw new InvalidInput(
+      'range',
+      `${what}: a step of ${step} does not lead from ${from} to ${to}.`,
+      'Change the sign or size of the step.',
+      what,
+    );
   const count = Math.floor((to - from) / step + 1e-9) + 1;
-  if (count > MOST_VALUES) throw new InvalidInput('range', `${what}: ${count} values are more than ${MOST_VALUES}.`, 'Use a wider step.', what);
+  if (count > MOST_VALUES)
+    throw new InvalidInput(
+      'range',
+      `${what}: ${count} values are more than ${MOST_VALUES}.`,
+      'Use a wider step.',
+      what,
+    );
   return Array.from({ length: count }, (_, i) => Number((from + i * step).toPrecision(12)));
 }
 
 /** Reads a file as text. @throws InvalidInput `file` with the reason. */
 export function readTextFile(path: string): string {
   try {
-    return readFileSync(path, 'latin1').startsWith('\u00ff\u00fe') ? readFileSync(path, 'utf16le') : readFileSync(path, 'utf8');
+    return readFileSync(path, 'latin1').startsWith('\u00ff\u00fe')
+      ? readFileSync(path, 'utf16le')
+      : readFileSync(path, 'utf8');
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     const why = code === 'ENOENT' ? 'does not exist' : code === 'EISDIR' ? 'is a folder' : `cannot be read (${code})`;
-    throw new InvalidInput('file', `${path} ${why}.`, 'Give a designation such as naca:4415, or the path of a coordinate file.');
+    throw new InvalidInput(
+      'file',
+      `${path} ${why}.`,
+      'Give a designation such as naca:4415, or the path of a coordinate file.',
+    );
   }
 }
 
@@ -52,14 +76,27 @@ export function readSection(given: string): GivenSection {
   if (/^naca:/i.test(given)) {
     const designation = given.slice(5).replace(/:(sharp|published)$/i, '');
     const trailingEdge = /:sharp$/i.test(given) ? 'sharp' : 'published';
-    return { name: `NACA ${designation.trim()}`, source: { kind: 'designation', designation, trailingEdge }, diagnosis: [], repaired: false };
+    return {
+      name: `NACA ${designation.trim()}`,
+      source: { kind: 'designation', designation, trailingEdge },
+      diagnosis: [],
+      repaired: false,
+    };
   }
   const read = readCoordinates(readTextFile(given), basename(given, extname(given)));
-  return { name: read.name, source: { kind: 'coordinates', points: read.points }, diagnosis: read.diagnosis, repaired: read.repaired };
+  return {
+    name: read.name,
+    source: { kind: 'coordinates', points: read.points },
+    diagnosis: read.diagnosis,
+    repaired: read.repaired,
+  };
 }
 
 /** A lookup for candidate files: the sections in the file, designations, and paths of coordinate files beside it. */
-export function fileLookup(sections: Record<string, SectionSource>, folder: (name: string) => string): (key: string) => SectionSource {
+export function fileLookup(
+  sections: Record<string, SectionSource>,
+  folder: (name: string) => string,
+): (key: string) => SectionSource {
   const inside = sectionLookup(sections);
   return (key) => {
     if (!sections[key] && !/^naca:/i.test(key) && /\.\w+$/.test(key)) return readSection(folder(key)).source;

@@ -12,9 +12,14 @@ const file = (name: string, text: string) => {
 };
 const vw = (...args: string[]) =>
   new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, ['--import', 'tsx', resolve('cli/src/main.ts'), ...args], { maxBuffer: 1 << 26 }, (error, out, err) => {
-      done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
-    });
+    execFile(
+      process.execPath,
+      ['--import', 'tsx', resolve('cli/src/main.ts'), ...args],
+      { maxBuffer: 1 << 26 },
+      (error, out, err) => {
+        done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
+      },
+    );
   });
 const wing = (over: object = {}) => ({
   format: 'veldtwind-candidate',
@@ -22,9 +27,20 @@ const wing = (over: object = {}) => ({
   candidate: {
     name: 'Plain wing',
     surfaces: [
-      { id: 'wing', name: 'Wing', role: 'wing', plane: 'horizontal', mirrored: true, position: { x: 0, y: 0, z: 0 }, incidenceDeg: 0,
-        stations: [{ chord: 1, twistDeg: 0, section: 'naca:2412' }, { chord: 1, twistDeg: 0, section: 'naca:2412' }],
-        bays: [{ span: 4, sweepDeg: 0, dihedralDeg: 0, ...over }] },
+      {
+        id: 'wing',
+        name: 'Wing',
+        role: 'wing',
+        plane: 'horizontal',
+        mirrored: true,
+        position: { x: 0, y: 0, z: 0 },
+        incidenceDeg: 0,
+        stations: [
+          { chord: 1, twistDeg: 0, section: 'naca:2411' },
+          { chord: 1, twistDeg: 0, section: 'naca:2411' },
+        ],
+        bays: [{ span: 4, sweepDeg: 0, dihedralDeg: 0, ...over }],
+      },
     ],
   },
 });
@@ -54,16 +70,24 @@ describe('vw', () => {
     expect(r.coordinates).toHaveLength(161);
   });
   it('section reads a file, and its table is for people', async () => {
-    const { out } = await vw('section', '--section', 'naca:2412', '--json');
+    const { out } = await vw('section', '--section', 'naca:2411', '--json');
     const pairs = JSON.parse(out).coordinates as [number, number][];
-    const path = file('own.txt', `Own section\n${pairs.map((p) => p.join(' ')).reverse().join('\n')}\n`);
+    const path = file(
+      'own.txt',
+      `Own section\n${pairs
+        .map((p) => p.join(' '))
+        .reverse()
+        .join('\n')}\n`,
+    );
     const read = JSON.parse((await vw('section', '--section', path, '--json')).out);
     expect(read).toMatchObject({ name: 'Own section', repaired: true });
     expect(read.camber.max).toBeCloseTo(0.02, 4);
-    expect((await vw('section', '--section', path)).out).toMatch(/thickness +12\.00/);
+    expect((await vw('section', '--section', path)).out).toMatch(/thickness +11\.00/);
   });
   it('polar gives cl and cm of the inviscid flow', async () => {
-    const r = JSON.parse((await vw('polar', '--section', 'naca:0012', '--alpha', '-4:4:4', '--inviscid', '--json')).out);
+    const r = JSON.parse(
+      (await vw('polar', '--section', 'naca:0012', '--alpha', '-4:4:4', '--inviscid', '--json')).out,
+    );
     expect(r.conditions.model).toBe('inviscid');
     expect(r.points.map((p: { alphaDeg: number }) => p.alphaDeg)).toEqual([-4, 0, 4]);
     expect(r.points[2].cl).toBeCloseTo(0.483, 2);
@@ -88,8 +112,16 @@ describe('vw', () => {
     ['a file of text', ['section', '--section', file('text.txt', 'not a section\nat all')], /No coordinates/],
     ['an angle of 90°', ['polar', '--section', 'naca:0012', '--alpha', '90', '--inviscid'], /±45°/],
     ['a range without end', ['polar', '--section', 'naca:0012', '--alpha', '1:2', '--inviscid'], /from:to:step/],
-    ['a span of zero', ['lift', '--airframe', file('zero.json', JSON.stringify(wing({ span: 0 }))), '--alpha', '2'], /span/],
-    ['a span of −1', ['lift', '--airframe', file('minus.json', JSON.stringify(wing({ span: -1 }))), '--alpha', '2'], /span/],
+    [
+      'a span of zero',
+      ['lift', '--airframe', file('zero.json', JSON.stringify(wing({ span: 0 }))), '--alpha', '2'],
+      /span/,
+    ],
+    [
+      'a span of −1',
+      ['lift', '--airframe', file('minus.json', JSON.stringify(wing({ span: -1 }))), '--alpha', '2'],
+      /span/,
+    ],
     ['text for JSON', ['lift', '--airframe', file('bad.json', 'wing!'), '--alpha', '2'], /not JSON/],
     ['an unknown option', ['section', '--wing', 'x'], /unknown option|required option/],
     ['an unknown command', ['fly'], /unknown command/],

@@ -22,7 +22,9 @@ try {
     const help = code === 'commander.helpDisplayed' || code === 'commander.help' || code === 'commander.version';
     process.exitCode = help ? 0 : 1;
   } else if (error instanceof VeldtwindError) {
-    process.stderr.write(`vw: ${error.message}\n${error.path ? `  at ${error.path}\n` : ''}${error.hint ? `  ${error.hint}\n` : ''}`);
+    process.stderr.write(
+      `vw: ${error.message}\n${error.path ? `  at ${error.path}\n` : ''}${error.hint ? `  ${error.hint}\n` : ''}`,
+    );
     process.exitCode = 1;
   } else {
     process.stderr.write(`vw: unforeseen error: ${(error as Error).stack ?? String(error)}\n`);

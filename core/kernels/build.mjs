@@ -9,8 +9,18 @@ const here = dirname(fileURLToPath(import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'kernels-'));
 const file = join(folder, 'kernels.wasm');
 const { error, stderr } = await asc.main([
-  join(here, 'index.ts'), '--outFile', file, '-O3', '--converge', '--noAssert', '--runtime', 'stub', '--enable', 'simd',
-  '--use', 'abort=',
+  join(here, 'index.ts'),
+  '--outFile',
+  file,
+  '-O3',
+  '--converge',
+  '--noAssert',
+  '--runtime',
+  'stub',
+  '--enable',
+  'simd',
+  '--use',
+  'abort=',
 ]);
 if (error) {
   console.error(stderr.toString());

@@ -7,8 +7,18 @@
 const K: f64 = 0.25 / 3.14159265358979323846;
 
 function field(
-  corners: usize, rows: i32, strips: i32, width: usize,
-  wx: f64, wz: f64, px: f64, py: f64, pz: f64, own: i32, scratch: usize, out: usize,
+  corners: usize,
+  rows: i32,
+  strips: i32,
+  width: usize,
+  wx: f64,
+  wz: f64,
+  px: f64,
+  py: f64,
+  pz: f64,
+  own: i32,
+  scratch: usize,
+  out: usize,
 ): void {
   const stride = <usize>(rows + 1);
   const edgeBytes: usize = stride * 7 * 16;
@@ -24,7 +34,7 @@ function field(
   let here = scratch;
   let before = scratch + edgeBytes;
   for (let e = 0; e <= strips; e++) {
-    let c = corners + (<usize>e * stride) * 24;
+    let c = corners + <usize>e * stride * 24;
     // Per corner: 0 rx, 16 ry, 32 rz, 48 r, 64 leg x, 80 leg y, 96 leg z.
     let s = here;
     for (let i = 0; i <= rows; i++) {
@@ -90,7 +100,7 @@ function field(
       r = ar;
     }
     if (e > 0) {
-      let o = out + (<usize>(e - 1) * <usize>rows) * 48;
+      let o = out + <usize>(e - 1) * <usize>rows * 48;
       for (let i = 0; i < rows; i++) {
         const p = before + <usize>i * 112;
         const q = here + <usize>i * 112;
@@ -124,8 +134,20 @@ function field(
 
 /** Normal velocities of a part's horseshoes at many control points, into the columns of a matrix. image: 0 none, 1 even, −1 odd. */
 export function assemble(
-  corners: usize, rows: i32, strips: i32, width: usize, wx: f64, wz: f64,
-  controls: usize, normals: usize, count: i32, own: i32, image: f64, matrix: usize, lda: i32, scratch: usize,
+  corners: usize,
+  rows: i32,
+  strips: i32,
+  width: usize,
+  wx: f64,
+  wz: f64,
+  controls: usize,
+  normals: usize,
+  count: i32,
+  own: i32,
+  image: f64,
+  matrix: usize,
+  lda: i32,
+  scratch: usize,
 ): void {
   const out = scratch + <usize>(rows + 1) * 7 * 16 * 2;
   const n = rows * strips;
@@ -135,14 +157,24 @@ export function assemble(
     const ny = load<f64>(normals + c, 8);
     const nz = load<f64>(normals + c, 16);
     field(
-      corners, rows, strips, width, wx, wz,
-      load<f64>(controls + c), load<f64>(controls + c, 8), load<f64>(controls + c, 16), own, scratch, out,
+      corners,
+      rows,
+      strips,
+      width,
+      wx,
+      wz,
+      load<f64>(controls + c),
+      load<f64>(controls + c, 8),
+      load<f64>(controls + c, 16),
+      own,
+      scratch,
+      out,
     );
     const NX = f64x2.replace_lane(f64x2.splat(nx), 1, image * nx);
     const NY = f64x2.replace_lane(f64x2.splat(ny), 1, -image * ny);
     const NZ = f64x2.replace_lane(f64x2.splat(nz), 1, image * nz);
     let o = out;
-    let m = matrix + (<usize>i * <usize>lda) * 8;
+    let m = matrix + <usize>i * <usize>lda * 8;
     for (let k = 0; k < n; k++) {
       const v = f64x2.add(
         f64x2.add(f64x2.mul(NX, v128.load(o)), f64x2.mul(NY, v128.load(o, 16))),
@@ -157,22 +189,44 @@ export function assemble(
 
 /** Velocities at many points from a part's horseshoes of given circulations, for several sets of them at once; added to `result`. */
 export function induce(
-  corners: usize, rows: i32, strips: i32, width: usize, wx: f64, wz: f64,
-  points: usize, count: i32, own: i32, image: f64, gammas: usize, sets: i32, result: usize, scratch: usize,
+  corners: usize,
+  rows: i32,
+  strips: i32,
+  width: usize,
+  wx: f64,
+  wz: f64,
+  points: usize,
+  count: i32,
+  own: i32,
+  image: f64,
+  gammas: usize,
+  sets: i32,
+  result: usize,
+  scratch: usize,
 ): void {
   const out = scratch + <usize>(rows + 1) * 7 * 16 * 2;
   const n = rows * strips;
   for (let i = 0; i < count; i++) {
     const c = <usize>i * 24;
     field(
-      corners, rows, strips, width, wx, wz,
-      load<f64>(points + c), load<f64>(points + c, 8), load<f64>(points + c, 16), own, scratch, out,
+      corners,
+      rows,
+      strips,
+      width,
+      wx,
+      wz,
+      load<f64>(points + c),
+      load<f64>(points + c, 8),
+      load<f64>(points + c, 16),
+      own,
+      scratch,
+      out,
     );
     for (let s = 0; s < sets; s++) {
       let u = f64x2.splat(0);
       let v = f64x2.splat(0);
       let w = f64x2.splat(0);
-      let g = gammas + (<usize>s * <usize>n) * 8;
+      let g = gammas + <usize>s * <usize>n * 8;
       let o = out;
       for (let k = 0; k < n; k++) {
         const G = v128.load64_splat(g);
@@ -182,7 +236,7 @@ export function induce(
         g += 8;
         o += 48;
       }
-      const r = result + (<usize>(s * count + i)) * 24;
+      const r = result + <usize>(s * count + i) * 24;
       store<f64>(r, load<f64>(r) + f64x2.extract_lane(u, 0) + image * f64x2.extract_lane(u, 1));
       store<f64>(r, load<f64>(r, 8) + f64x2.extract_lane(v, 0) - image * f64x2.extract_lane(v, 1), 8);
       store<f64>(r, load<f64>(r, 16) + f64x2.extract_lane(w, 0) + image * f64x2.extract_lane(w, 1), 16);

@@ -5,10 +5,14 @@ import { seedsnipe } from './seedsnipe';
 // Starts the server, loads the demo project through its API when there is none yet, prints the address, and stays.
 const port = process.env.VELDTWIND_PORT ?? '4410';
 const base = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('../../server/src/main.ts', import.meta.url))], {
-  stdio: ['ignore', 'inherit', 'inherit'],
-  env: { ...process.env, VELDTWIND_PORT: port, VELDTWIND_LOG: process.env.VELDTWIND_LOG ?? 'warn' },
-});
+const server = spawn(
+  process.execPath,
+  ['--import', 'tsx', fileURLToPath(new URL('../../server/src/main.ts', import.meta.url))],
+  {
+    stdio: ['ignore', 'inherit', 'inherit'],
+    env: { ...process.env, VELDTWIND_PORT: port, VELDTWIND_LOG: process.env.VELDTWIND_LOG ?? 'warn' },
+  },
+);
 server.on('exit', (code) => process.exit(code ?? 1));
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => server.kill(signal));
 
@@ -26,7 +30,9 @@ async function until<T>(work: () => Promise<T>, seconds: number): Promise<T> {
   }
 }
 
-const { projects } = (await until(async () => (await fetch(`${base}/api/v1/projects`, { headers })).json(), 30)) as { projects: { id: string; name: string }[] };
+const { projects } = (await until(async () => (await fetch(`${base}/api/v1/projects`, { headers })).json(), 30)) as {
+  projects: { id: string; name: string }[];
+};
 let demo = projects.find((p) => p.name === 'Seedsnipe');
 if (!demo) {
   const reply = await fetch(`${base}/api/v1/projects`, { method: 'POST', headers, body: JSON.stringify(seedsnipe()) });

@@ -1,4 +1,12 @@
-import { designationSection, freshSweep, projectDocument, SCHEMA_VERSION, type CandidatePart, type ProjectDocument, type SectionPart } from '@veldtwind/core/project';
+import {
+  designationSection,
+  freshSweep,
+  projectDocument,
+  SCHEMA_VERSION,
+  type CandidatePart,
+  type ProjectDocument,
+  type SectionPart,
+} from '@veldtwind/core/project';
 import { writeCoordinates } from '@veldtwind/core/formats';
 
 /** Spekboom 11: drawn by us as a class function times Bernstein polynomials, upper and lower surface apart. */
@@ -29,11 +37,17 @@ function spekboom(): SectionPart {
 }
 
 const sections: SectionPart[] = [
-  designationSection('karoo-14', 'Karoo 14', '2414', 'published', 'Root section: thick enough for the seed hopper’s beam.'),
-  designationSection('karoo-12', 'Karoo 12', '2412', 'published', 'Tip section of the plain wing.'),
+  designationSection(
+    'karoo-14',
+    'Karoo 14',
+    '2414',
+    'published',
+    'Root section: thick enough for the seed hopper’s beam.',
+  ),
+  designationSection('karoo-12', 'Karoo 12', '2312', 'published', 'Tip section of the plain wing.'),
   spekboom(),
   designationSection('sedge-9', 'Sedge 9', '0009', 'sharp', 'Symmetric, for tail and fin.'),
-  designationSection('thorn-12', 'Thorn 12', '23112', 'published', 'Reflexed; tried for its small moment, not used.'),
+  designationSection('thorn-11', 'Thorn 11', '23111', 'published', 'Reflexed; tried for its small moment, not used.'),
 ];
 
 interface Shape {
@@ -65,18 +79,42 @@ function candidate(s: Shape): CandidatePart {
     style: s.style,
     surfaces: [
       {
-        id: 'wing', name: 'Wing', role: 'wing', plane: 'horizontal', mirrored: true, position: { x: 0.44, y: 0, z: 0.12 }, incidenceDeg: s.incidence,
+        id: 'wing',
+        name: 'Wing',
+        role: 'wing',
+        plane: 'horizontal',
+        mirrored: true,
+        position: { x: 0.44, y: 0, z: 0.12 },
+        incidenceDeg: s.incidence,
         stations: s.chords.map((chord, i) => ({ chord, twistDeg: s.twists[i], section: s.sectionIds[i] })),
         bays: s.half.map((span, i) => ({ span, sweepDeg: s.sweep[i], dihedralDeg: s.dihedral[i] })),
       },
       {
-        id: 'tailplane', name: 'Tailplane', role: 'tailplane', plane: 'horizontal', mirrored: true, position: { x: s.tailX, y: 0, z: 0.02 }, incidenceDeg: s.tailIncidence,
-        stations: [{ chord: tail.chord, twistDeg: 0, section: 'sedge-9' }, { chord: tail.tip, twistDeg: 0, section: 'sedge-9' }],
+        id: 'tailplane',
+        name: 'Tailplane',
+        role: 'tailplane',
+        plane: 'horizontal',
+        mirrored: true,
+        position: { x: s.tailX, y: 0, z: 0.02 },
+        incidenceDeg: s.tailIncidence,
+        stations: [
+          { chord: tail.chord, twistDeg: 0, section: 'sedge-9' },
+          { chord: tail.tip, twistDeg: 0, section: 'sedge-9' },
+        ],
         bays: [{ span: s.tailSpan / 2, sweepDeg: 6, dihedralDeg: 0 }],
       },
       {
-        id: 'fin', name: 'Fin', role: 'fin', plane: 'vertical', mirrored: false, position: { x: s.tailX - 0.06, y: 0, z: 0.04 }, incidenceDeg: 0,
-        stations: [{ chord: 0.36, twistDeg: 0, section: 'sedge-9' }, { chord: 0.2, twistDeg: 0, section: 'sedge-9' }],
+        id: 'fin',
+        name: 'Fin',
+        role: 'fin',
+        plane: 'vertical',
+        mirrored: false,
+        position: { x: s.tailX - 0.06, y: 0, z: 0.04 },
+        incidenceDeg: 0,
+        stations: [
+          { chord: 0.36, twistDeg: 0, section: 'sedge-9' },
+          { chord: 0.2, twistDeg: 0, section: 'sedge-9' },
+        ],
         bays: [{ span: 0.48, sweepDeg: 22, dihedralDeg: 0 }],
       },
     ],
@@ -97,19 +135,58 @@ function candidate(s: Shape): CandidatePart {
 export function seedsnipe(): { name: string; document: ProjectDocument } {
   const candidates = [
     candidate({
-      id: 'a', letter: 'A', name: 'Straight', style: 0, note: 'The plain tapered wing that the others are held against.',
-      half: [2.4], chords: [0.4, 0.25], twists: [0, -2.5], sectionIds: ['karoo-14', 'karoo-12'], sweep: [1.5], dihedral: [3],
-      incidence: -0.5, tailX: 2.34, tailSpan: 1.16, tailIncidence: -0.8, hopperX: 0.79,
+      id: 'a',
+      letter: 'A',
+      name: 'Straight',
+      style: 0,
+      note: 'The plain tapered wing that the others are held against.',
+      half: [2.4],
+      chords: [0.4, 0.25],
+      twists: [0, -2.5],
+      sectionIds: ['karoo-14', 'karoo-12'],
+      sweep: [1.5],
+      dihedral: [3],
+      incidence: -0.5,
+      tailX: 2.34,
+      tailSpan: 1.16,
+      tailIncidence: -0.8,
+      hopperX: 0.79,
     }),
     candidate({
-      id: 'b', letter: 'B', name: 'Longreach', style: 1, note: 'More span for range; the tips droop to keep the roll damping of the short wing.',
-      half: [2.1, 0.55], chords: [0.38, 0.28, 0.18], twists: [0, -1.5, -3], sectionIds: ['karoo-14', 'karoo-12', 'spekboom-11'], sweep: [1, 9], dihedral: [3.5, -8],
-      incidence: -0.5, tailX: 2.4, tailSpan: 1.2, tailIncidence: -0.5, hopperX: 0.82,
+      id: 'b',
+      letter: 'B',
+      name: 'Longreach',
+      style: 1,
+      note: 'More span for range; the tips droop to keep the roll damping of the short wing.',
+      half: [2.1, 0.55],
+      chords: [0.38, 0.28, 0.18],
+      twists: [0, -1.5, -3],
+      sectionIds: ['karoo-14', 'karoo-12', 'spekboom-11'],
+      sweep: [1, 9],
+      dihedral: [3.5, -8],
+      incidence: -0.5,
+      tailX: 2.4,
+      tailSpan: 1.2,
+      tailIncidence: -0.5,
+      hopperX: 0.82,
     }),
     candidate({
-      id: 'c', letter: 'C', name: 'Short rail', style: 2, note: 'Less span, so that two fit on a trailer; pays for it in induced drag.',
-      half: [2.05], chords: [0.44, 0.33], twists: [0, -2], sectionIds: ['karoo-14', 'karoo-14'], sweep: [0.5], dihedral: [3],
-      incidence: -0.6, tailX: 2.3, tailSpan: 1.1, tailIncidence: -1.4, hopperX: 0.67,
+      id: 'c',
+      letter: 'C',
+      name: 'Short rail',
+      style: 2,
+      note: 'Less span, so that two fit on a trailer; pays for it in induced drag.',
+      half: [2.05],
+      chords: [0.44, 0.33],
+      twists: [0, -2],
+      sectionIds: ['karoo-14', 'karoo-14'],
+      sweep: [0.5],
+      dihedral: [3],
+      incidence: -0.6,
+      tailX: 2.3,
+      tailSpan: 1.1,
+      tailIncidence: -1.4,
+      hopperX: 0.67,
     }),
   ];
   return {
@@ -117,8 +194,15 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
     document: projectDocument.parse({
       schemaVersion: SCHEMA_VERSION,
       brief: {
-        speed: 26, altitude: 600, mass: 24, spanLimit: 5.4,
-        bands: { trimAngleDeg: { min: 3, max: 5 }, staticMargin: { min: 0.08, max: 0.18 }, pitchSlopePerDeg: { min: -0.03, max: -0.008 } },
+        speed: 26,
+        altitude: 600,
+        mass: 24,
+        spanLimit: 5.4,
+        bands: {
+          trimAngleDeg: { min: 3, max: 5 },
+          staticMargin: { min: 0.08, max: 0.18 },
+          pitchSlopePerDeg: { min: -0.03, max: -0.008 },
+        },
         note: 'Re-seed worn rangeland in strips: 26 m/s at 600 m, 24 kg with seed, launched from a rail, carried on a trailer.',
       },
       sections: Object.fromEntries(sections.map((s) => [s.id, s])),

@@ -50,7 +50,10 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     const start = process.hrtime.bigint();
     res.on('finish', () => {
       const ms = Number(process.hrtime.bigint() - start) / 1e6;
-      log.debug({ method: req.method, path: req.path, status: res.statusCode, ms: Math.round(ms * 10) / 10 }, 'request');
+      log.debug(
+        { method: req.method, path: req.path, status: res.statusCode, ms: Math.round(ms * 10) / 10 },
+        'request',
+      );
     });
     next();
   });
@@ -73,7 +76,10 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   app.use('/api', notFound);
   if (config.web && existsSync(config.web)) {
     const web = config.web;
-    app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }));
+    app.use(
+      '/assets',
+      express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', index: false, fallthrough: false }),
+    );
     app.use(express.static(web, { index: false }));
     app.get('/{*any}', (_req, res) => {
       res.setHeader('Cache-Control', 'no-cache');

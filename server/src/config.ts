@@ -20,11 +20,14 @@ export const isLoopback = (host: string) => LOOPBACK.has(host);
 /** Reads the configuration. @throws Error with what to set when it cannot be used. */
 export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
   const port = Number(env.VELDTWIND_PORT ?? 4410);
-  if (!Number.isInteger(port) || port < 0 || port > 65535) throw new Error(`VELDTWIND_PORT is ${env.VELDTWIND_PORT}: give a number from 0 to 65535.`);
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new Error(`VELDTWIND_PORT is ${env.VELDTWIND_PORT}: give a number from 0 to 65535.`);
   const host = env.VELDTWIND_HOST ?? '127.0.0.1';
   const token = env.VELDTWIND_TOKEN?.trim() || null;
   if (!isLoopback(host) && (!token || token.length < 16)) {
-    throw new Error(`On ${host} others can reach this server: set VELDTWIND_TOKEN to an access token of 16 characters or more.`);
+    throw new Error(
+      `On ${host} others can reach this server: set VELDTWIND_TOKEN to an access token of 16 characters or more.`,
+    );
   }
   return {
     host,

@@ -21,7 +21,10 @@ const { app, events } = createApp(config, db, log, root);
 const server = createServer(app);
 
 server.on('error', (error: NodeJS.ErrnoException) => {
-  log.fatal({ code: error.code }, error.code === 'EADDRINUSE' ? `port ${config.port} is taken; set VELDTWIND_PORT to another` : error.message);
+  log.fatal(
+    { code: error.code },
+    error.code === 'EADDRINUSE' ? `port ${config.port} is taken; set VELDTWIND_PORT to another` : error.message,
+  );
   process.exit(1);
 });
 server.listen(config.port, config.host, () => {

@@ -37,7 +37,11 @@ describe('projects', () => {
   it('keep edits, undo and redo them, and drop the redo at a new edit', async () => {
     const { api, id, document } = await start();
     const edit = (baseVersion: number, speed: number) =>
-      api.post(`/api/v1/projects/${id}/edits`).send({ baseVersion, label: `Speed ${speed}`, changes: [{ part: 'brief', value: { ...document.brief, speed } }] });
+      api.post(`/api/v1/projects/${id}/edits`).send({
+        baseVersion,
+        label: `Speed ${speed}`,
+        changes: [{ part: 'brief', value: { ...document.brief, speed } }],
+      });
     await edit(0, 30).expect(200);
     const second = await edit(1, 31).expect(200);
     expect(second.body).toMatchObject({ version: 2, undo: 'Speed 31', redo: null });
@@ -53,7 +57,10 @@ describe('projects', () => {
   });
   it('answer a stale version with 409 and the current document, and lose nothing', async () => {
     const { api, id, document } = await start();
-    const send = (speed: number) => api.post(`/api/v1/projects/${id}/edits`).send({ baseVersion: 0, label: 's', changes: [{ part: 'brief', value: { ...document.brief, speed } }] });
+    const send = (speed: number) =>
+      api
+        .post(`/api/v1/projects/${id}/edits`)
+        .send({ baseVersion: 0, label: 's', changes: [{ part: 'brief', value: { ...document.brief, speed } }] });
     await send(30).expect(200);
     const { body } = await send(50).expect(409);
     expect(body.error.code).toBe('stale-version');
@@ -61,7 +68,12 @@ describe('projects', () => {
   });
   it('apply an edit that is sent twice only once', async () => {
     const { api, id, document } = await start();
-    const body = { baseVersion: 0, label: 's', editId: '7f3f9b52-6d6f-4a5e-9f5d-3b1c9a1e0001', changes: [{ part: 'brief', value: { ...document.brief, speed: 33 } }] };
+    const body = {
+      baseVersion: 0,
+      label: 's',
+      editId: '7f3f9b52-6d6f-4a5e-9f5d-3b1c9a1e0001',
+      changes: [{ part: 'brief', value: { ...document.brief, speed: 33 } }],
+    };
     const a = await api.post(`/api/v1/projects/${id}/edits`).send(body).expect(200);
     const b = await api.post(`/api/v1/projects/${id}/edits`).send(body).expect(200);
     expect(b.body.version).toBe(a.body.version);
@@ -69,7 +81,8 @@ describe('projects', () => {
   });
   it('refuse what would break the document, and change nothing', async () => {
     const { api, id, document } = await start();
-    const post = (changes: unknown[]) => api.post(`/api/v1/projects/${id}/edits`).send({ baseVersion: 0, label: 'x', changes });
+    const post = (changes: unknown[]) =>
+      api.post(`/api/v1/projects/${id}/edits`).send({ baseVersion: 0, label: 'x', changes });
     const inUse = await post([{ part: 'section:karoo-14', value: null }]).expect(400);
     expect(inUse.body.error.message).toMatch(/used by Wing of A/);
     const a = structuredClone(document.candidates.a);
@@ -80,14 +93,23 @@ describe('projects', () => {
     b.surfaces[0].stations[0].section = 'ghost';
     expect((await post([{ part: 'candidate:a', value: b }]).expect(400)).body.error.code).toBe('section-missing');
     expect((await post([{ part: 'brief', value: null }]).expect(400)).body.error.code).toBe('no-brief');
-    expect((await post([{ part: 'section:other', value: document.sections['karoo-14'] }]).expect(400)).body.error.code).toBe('part-id');
+    expect(
+      (await post([{ part: 'section:other', value: document.sections['karoo-14'] }]).expect(400)).body.error.code,
+    ).toBe('part-id');
     expect((await api.get(`/api/v1/projects/${id}`)).body).toMatchObject({ version: 0, document });
   });
   it('are still there, with their undo, when the file is opened again', async () => {
     const file = join(mkdtempSync(join(tmpdir(), 'vw-db-')), 'p.sqlite');
     const one = make({}, file);
     const { body } = await one.api.post('/api/v1/projects').send({ name: 'Kept', from: 'demo' });
-    await one.api.post(`/api/v1/projects/${body.id}/edits`).send({ baseVersion: 0, label: 'Faster', changes: [{ part: 'brief', value: { ...body.document.brief, speed: 44 } }] }).expect(200);
+    await one.api
+      .post(`/api/v1/projects/${body.id}/edits`)
+      .send({
+        baseVersion: 0,
+        label: 'Faster',
+        changes: [{ part: 'brief', value: { ...body.document.brief, speed: 44 } }],
+      })
+      .expect(200);
     one.db.close();
     const two = make({}, file);
     const again = await two.api.get(`/api/v1/projects/${body.id}`).expect(200);
@@ -111,7 +133,10 @@ describe('results and preferences', () => {
     expect(second.body.computed).toBe(false);
     expect(second.body.output).toEqual(first.body.output);
     expect((await api.get(`/api/v1/results/${first.body.key}`).expect(200)).body.output).toEqual(first.body.output);
-    const other = await api.post('/api/v1/results/lift').send({ ...body, alphas: [0, 0.06] }).expect(200);
+    const other = await api
+      .post('/api/v1/results/lift')
+      .send({ ...body, alphas: [0, 0.06] })
+      .expect(200);
     expect(other.body.key).not.toBe(first.body.key);
   });
   it('keep preferences', async () => {
@@ -128,7 +153,18 @@ describe('malformed requests', () => {
     ['an array', []],
     ['null inside', { baseVersion: null, label: null, changes: null, name: null, value: undefined }],
     ['wrong types', { baseVersion: '0', label: 5, changes: 'all', name: [], surfaces: {}, alphas: 'x' }],
-    ['hostile keys', { baseVersion: 0, label: 'x', name: ' ', changes: [{ part: '__proto__', value: {} }], surfaces: [{}], alphas: [1e99], sections: {} }],
+    [
+      'hostile keys',
+      {
+        baseVersion: 0,
+        label: 'x',
+        name: ' ',
+        changes: [{ part: '__proto__', value: {} }],
+        surfaces: [{}],
+        alphas: [1e99],
+        sections: {},
+      },
+    ],
   ];
   const endpoints: ['post' | 'patch' | 'put', (id: string) => string][] = [
     ['post', () => '/api/v1/projects'],
@@ -140,15 +176,18 @@ describe('malformed requests', () => {
     ['put', () => '/api/v1/preferences/units'],
     ['put', () => '/api/v1/preferences/UPPER%20case'],
   ];
-  it.each(endpoints.flatMap(([m, u]) => hostile.map(([n, b]) => [m, u('ID'), n, u, b] as const)))('%s %s with %s is answered with the error shape', async (method, _, __, url, body) => {
-    const { api, id } = await start();
-    const call = api[method](url(id)).set('content-type', 'application/json');
-    const res = await (body === undefined ? call : call.send(typeof body === 'string' ? body : JSON.stringify(body)));
-    expect(res.status).toBeGreaterThanOrEqual(400);
-    expect(res.status).toBeLessThan(500);
-    expect(res.body.error.code).toEqual(expect.any(String));
-    expect(res.body.error.message).toEqual(expect.any(String));
-  });
+  it.each(endpoints.flatMap(([m, u]) => hostile.map(([n, b]) => [m, u('ID'), n, u, b] as const)))(
+    '%s %s with %s is answered with the error shape',
+    async (method, _, __, url, body) => {
+      const { api, id } = await start();
+      const call = api[method](url(id)).set('content-type', 'application/json');
+      const res = await (body === undefined ? call : call.send(typeof body === 'string' ? body : JSON.stringify(body)));
+      expect(res.status).toBeGreaterThanOrEqual(400);
+      expect(res.status).toBeLessThan(500);
+      expect(res.body.error.code).toEqual(expect.any(String));
+      expect(res.body.error.message).toEqual(expect.any(String));
+    },
+  );
   it('names unknown places, wrong keys and bodies that are no JSON or too large', async () => {
     const { api, id } = await start();
     expect((await api.get('/api/v1/nowhere').expect(404)).body.error.code).toBe('not-found');
@@ -157,8 +196,18 @@ describe('malformed requests', () => {
     expect((await api.get('/api/v1/projects/none').expect(404)).body.error.code).toBe('not-found');
     expect((await api.get('/api/v1/projects/none/events').expect(404)).body.error.code).toBe('not-found');
     expect((await api.get(`/api/v1/projects/${id}/history?most=-1`).expect(400)).body.error.path).toBe('most');
-    expect((await api.post('/api/v1/projects').set('content-type', 'application/json').send('{"name":').expect(400)).body.error.code).toBe('json');
-    expect((await api.post('/api/v1/projects').send({ name: 'x'.repeat(9_000_000) }).expect(413)).body.error.code).toBe('too-large');
+    expect(
+      (await api.post('/api/v1/projects').set('content-type', 'application/json').send('{"name":').expect(400)).body
+        .error.code,
+    ).toBe('json');
+    expect(
+      (
+        await api
+          .post('/api/v1/projects')
+          .send({ name: 'x'.repeat(9_000_000) })
+          .expect(413)
+      ).body.error.code,
+    ).toBe('too-large');
     expect((await api.get('/api/v1/health').expect(200)).body.status).toBe('ok');
   });
   it('describes itself with the schemas that it validates with', async () => {
@@ -180,19 +229,25 @@ describe('safety', () => {
   it('answers neither a foreign host nor a foreign origin', async () => {
     const { api } = make();
     expect((await api.get('/api/v1/health').set('host', 'evil.example')).status).toBe(421);
-    expect((await api.post('/api/v1/projects').set('origin', 'http://evil.example').send({ name: 'x' })).status).toBe(403);
+    expect((await api.post('/api/v1/projects').set('origin', 'http://evil.example').send({ name: 'x' })).status).toBe(
+      403,
+    );
   });
   it('demands a token on other addresses, and checks it', async () => {
     expect(() => readConfig({ VELDTWIND_HOST: '0.0.0.0' }, root)).toThrow(/VELDTWIND_TOKEN/);
     expect(() => readConfig({ VELDTWIND_PORT: 'x' }, root)).toThrow(/VELDTWIND_PORT/);
-    expect(readConfig({ VELDTWIND_HOST: '0.0.0.0', VELDTWIND_TOKEN: '0123456789abcdef' }, root).token).toBe('0123456789abcdef');
+    expect(readConfig({ VELDTWIND_HOST: '0.0.0.0', VELDTWIND_TOKEN: '0123456789abcdef' }, root).token).toBe(
+      '0123456789abcdef',
+    );
     const { api } = make({ host: '0.0.0.0', token: '0123456789abcdef' });
     expect((await api.get('/api/v1/projects')).status).toBe(401);
     expect((await api.get('/api/v1/projects').set('authorization', 'Bearer wrong')).status).toBe(401);
     expect((await api.get('/api/v1/projects').set('authorization', 'Bearer 0123456789abcdef')).status).toBe(200);
     const entry = await api.get('/api/v1/projects?token=0123456789abcdef');
     expect(entry.status).toBe(302);
-    expect((await api.get('/api/v1/projects').set('cookie', entry.headers['set-cookie'][0].split(';')[0])).status).toBe(200);
+    expect((await api.get('/api/v1/projects').set('cookie', entry.headers['set-cookie'][0].split(';')[0])).status).toBe(
+      200,
+    );
   });
   it('refuses a database of a newer version', () => {
     const file = join(mkdtempSync(join(tmpdir(), 'vw-db-')), 'n.sqlite');
@@ -208,7 +263,13 @@ it('loses nothing that was answered when it is killed while saving', async () =>
   const boot = () =>
     new Promise<{ base: string; kill: () => Promise<void> }>((done, fail) => {
       const child = spawn(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
-        env: { ...process.env, VELDTWIND_PORT: '0', VELDTWIND_DATABASE: file, VELDTWIND_LOG: 'silent', VELDTWIND_API_ONLY: '1' },
+        env: {
+          ...process.env,
+          VELDTWIND_PORT: '0',
+          VELDTWIND_DATABASE: file,
+          VELDTWIND_LOG: 'silent',
+          VELDTWIND_API_ONLY: '1',
+        },
       });
       const gone = new Promise<void>((r) => child.on('exit', () => r()));
       child.stdout.on('data', (d: Buffer) => {
@@ -218,7 +279,10 @@ it('loses nothing that was answered when it is killed while saving', async () =>
       child.stderr.on('data', (d) => fail(new Error(String(d))));
     });
   const call = async (url: string, body?: unknown) => {
-    const res = await fetch(url, body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {});
+    const res = await fetch(
+      url,
+      body ? { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {},
+    );
     return (await res.json()) as Record<string, never>;
   };
   const one = await boot();
@@ -227,7 +291,11 @@ it('loses nothing that was answered when it is killed while saving', async () =>
   let answered = 0;
   const writing = (async () => {
     for (let v = 0; v < 1000; v++) {
-      await call(`${one.base}/projects/${project.id}/edits`, { baseVersion: v, label: `s${v}`, changes: [{ part: 'brief', value: { ...brief, speed: 10 + v * 0.01 } }] });
+      await call(`${one.base}/projects/${project.id}/edits`, {
+        baseVersion: v,
+        label: `s${v}`,
+        changes: [{ part: 'brief', value: { ...brief, speed: 10 + v * 0.01 } }],
+      });
       answered = v + 1;
     }
   })().catch(() => undefined);
@@ -236,7 +304,10 @@ it('loses nothing that was answered when it is killed while saving', async () =>
   await writing;
   expect(answered).toBeGreaterThan(2);
   const two = await boot();
-  const after = (await call(`${two.base}/projects/${project.id}`)) as unknown as { version: number; document: { brief: { speed: number } } };
+  const after = (await call(`${two.base}/projects/${project.id}`)) as unknown as {
+    version: number;
+    document: { brief: { speed: number } };
+  };
   expect(after.version).toBeGreaterThanOrEqual(answered);
   expect(after.document.brief.speed).toBeCloseTo(10 + (after.version - 1) * 0.01, 9);
   await two.kill();

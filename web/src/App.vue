@@ -8,5 +8,10 @@ void preferences.load();
 
 <template>
   <RouterView />
-  <Toaster position="bottom-center" :theme="preferences.theme === 'dusk' ? 'dark' : 'light'" :duration="6000" close-button />
+  <Toaster
+    position="bottom-center"
+    :theme="preferences.theme === 'dusk' ? 'dark' : 'light'"
+    :duration="6000"
+    close-button
+  />
 </template>

@@ -41,8 +41,10 @@ export function liftCommand(): Command {
       const { candidate, sections } = readCandidateFile(readTextFile(o.airframe));
       const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
       const one = (text: string, what: string) => readRange(text, what)[0];
-      if (o.spacing !== 'cosine' && o.spacing !== 'uniform') throw new InvalidInput('spacing', `--spacing is cosine or uniform, not ${o.spacing}.`);
-      if (o.wake !== 'body' && o.wake !== 'stream') throw new InvalidInput('wake', `--wake is body or stream, not ${o.wake}.`);
+      if (o.spacing !== 'cosine' && o.spacing !== 'uniform')
+        throw new InvalidInput('spacing', `--spacing is cosine or uniform, not ${o.spacing}.`);
+      if (o.wake !== 'body' && o.wake !== 'stream')
+        throw new InvalidInput('wake', `--wake is body or stream, not ${o.wake}.`);
       const about = o.about ? readRange(o.about, 'about') : undefined;
       if (about && about.length !== 3) throw new InvalidInput('about', '--about needs three numbers: x,y,z.');
       const alphas = readRange(o.alpha, 'alpha');
@@ -54,7 +56,11 @@ export function liftCommand(): Command {
           reference: candidate.reference ?? undefined,
           mach: one(o.mach, 'mach'),
           beta: one(o.beta, 'beta') * RAD,
-          spread: { chordwise: one(o.chordwise, 'chordwise'), spanwise: one(o.spanwise, 'spanwise'), spacing: o.spacing },
+          spread: {
+            chordwise: one(o.chordwise, 'chordwise'),
+            spanwise: one(o.spanwise, 'spanwise'),
+            spacing: o.spacing,
+          },
           wake: o.wake,
         },
         lookup,
@@ -97,7 +103,14 @@ function asJson(result: LiftResult, alphas: number[], withLoad: boolean): object
     momentReference: result.momentReference,
     panels: result.panels,
     points: result.points.map((p, i) => ({
-      alphaDeg: alphas[i], CL: p.CL, CDi: p.CDi, Cm: p.Cm, CY: p.CY, Cl: p.Cl, Cn: p.Cn, efficiency: p.efficiency,
+      alphaDeg: alphas[i],
+      CL: p.CL,
+      CDi: p.CDi,
+      Cm: p.Cm,
+      CY: p.CY,
+      Cl: p.Cl,
+      Cn: p.Cn,
+      efficiency: p.efficiency,
       ...(withLoad ? { spanLoad: load(p) } : {}),
     })),
     liftSlopePerRad: result.liftSlope,

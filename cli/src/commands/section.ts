@@ -9,15 +9,20 @@ const DEG = 180 / Math.PI;
 export function sectionCommand(): Command {
   return new Command('section')
     .description('Facts and coordinates of a section')
-    .requiredOption('--section <section>', 'naca:4415 (add :sharp to close the trailing edge) or the path of a coordinate file')
+    .requiredOption(
+      '--section <section>',
+      'naca:4415 (add :sharp to close the trailing edge) or the path of a coordinate file',
+    )
     .option('--points <count>', 'points of a section made by formula', '161')
     .option('--json', 'print JSON')
     .action((options: { section: string; points: string; json?: boolean }) => {
       const count = Number(options.points);
-      if (!Number.isInteger(count) || count < 17 || count > 2001) throw new InvalidInput('points', `--points must be a whole number from 17 to 2001; ${options.points} is not.`);
+      if (!Number.isInteger(count) || count < 17 || count > 2001)
+        throw new InvalidInput('points', `--points must be a whole number from 17 to 2001; ${options.points} is not.`);
       const given = readSection(options.section);
       const outline = sourceOutline(given.source, count);
-      const facts = given.source.kind === 'designation' ? sourceFacts(given.source) : sourceFacts(given.source, outline);
+      const facts =
+        given.source.kind === 'designation' ? sourceFacts(given.source) : sourceFacts(given.source, outline);
       if (options.json) {
         printJson({
           name: given.name,
@@ -42,7 +47,13 @@ export function sectionCommand(): Command {
         ['trailing-edge gap', percent(facts.trailingEdge.gap), 'of chord'],
         ['area', facts.area.toFixed(6), 'chord²'],
       ];
-      process.stdout.write(table(rows, [0, 1, 2].map((i) => ({ title: ['fact', 'value', ''][i], text: (r: string[]) => r[i] }))));
-      for (const d of given.diagnosis) process.stdout.write(`${d.message}${d.lines ? ` (line ${d.lines.join(', ')})` : ''}\n`);
+      process.stdout.write(
+        table(
+          rows,
+          [0, 1, 2].map((i) => ({ title: ['fact', 'value', ''][i], text: (r: string[]) => r[i] })),
+        ),
+      );
+      for (const d of given.diagnosis)
+        process.stdout.write(`${d.message}${d.lines ? ` (line ${d.lines.join(', ')})` : ''}\n`);
     });
 }

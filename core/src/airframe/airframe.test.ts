@@ -33,16 +33,23 @@ describe('planform', () => {
     const one = planformOf(testWing({ bays: [{ span: 2, sweepDeg: 20, dihedralDeg: 5 }] }));
     const mid = { chord: 1.25, twistDeg: 0, section: 'naca:0012' };
     const base = testWing();
-    const two = planformOf(testWing({
-      stations: [base.stations[0], mid, base.stations[1]],
-      bays: [{ span: 0.5, sweepDeg: 20, dihedralDeg: 5 }, { span: 1.5, sweepDeg: 20, dihedralDeg: 5 }],
-    }));
+    const two = planformOf(
+      testWing({
+        stations: [base.stations[0], mid, base.stations[1]],
+        bays: [
+          { span: 0.5, sweepDeg: 20, dihedralDeg: 5 },
+          { span: 1.5, sweepDeg: 20, dihedralDeg: 5 },
+        ],
+      }),
+    );
     expect(two.mac.chord).toBeCloseTo(one.mac.chord, 12);
     expect(two.mac.leadingEdge).toBeCloseTo(one.mac.leadingEdge, 12);
     expect(two.area).toBeCloseTo(one.area, 12);
   });
   it('stands a fin upright and turns stations about their quarter chord', () => {
-    const [root, tip] = placeStations(testWing({ plane: 'vertical', mirrored: false, bays: [{ span: 1, sweepDeg: 45, dihedralDeg: 0 }] }));
+    const [root, tip] = placeStations(
+      testWing({ plane: 'vertical', mirrored: false, bays: [{ span: 1, sweepDeg: 45, dihedralDeg: 0 }] }),
+    );
     expect(tip.quarterChord).toEqual({ x: expect.closeTo(1.375, 12), y: expect.closeTo(0, 12), z: 1 });
     expect(root.leadingEdge.x).toBeCloseTo(0, 12);
     const [pitched] = placeStations(testWing({ incidenceDeg: 10 }));

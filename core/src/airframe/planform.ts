@@ -22,34 +22,74 @@ export function checkSurface(surface: Surface): void {
     throw new InvalidInput(code, message, hint, path);
   };
   if (surface.stations.length < 2 || surface.bays.length !== surface.stations.length - 1) {
-    refuse('surface-stations', `${at('a surface needs two or more stations')} and one bay between each pair.`, 'Add a station.', 'stations');
+    refuse(
+      'surface-stations',
+      `${at('a surface needs two or more stations')} and one bay between each pair.`,
+      'Add a station.',
+      'stations',
+    );
   }
   surface.stations.forEach((s, i) => {
     if (!(s.chord > 0) || !Number.isFinite(s.chord)) {
-      refuse('chord-range', `${at(`the chord of station ${i + 1} is ${s.chord} m`)}; it must be greater than zero.`, 'Give a chord in metres.', `stations.${i}.chord`);
+      refuse(
+        'chord-range',
+        `${at(`the chord of station ${i + 1} is ${s.chord} m`)}; it must be greater than zero.`,
+        'Give a chord in metres.',
+        `stations.${i}.chord`,
+      );
     }
     if (!(Math.abs(s.twistDeg) <= 45)) {
-      refuse('twist-range', `${at(`the twist of station ${i + 1} is ${s.twistDeg}°`)}; it must lie within ±45°.`, 'Give a smaller twist.', `stations.${i}.twistDeg`);
+      refuse(
+        'twist-range',
+        `${at(`the twist of station ${i + 1} is ${s.twistDeg}°`)}; it must lie within ±45°.`,
+        'Give a smaller twist.',
+        `stations.${i}.twistDeg`,
+      );
     }
   });
   surface.bays.forEach((b, i) => {
     if (!(b.span > 0) || !Number.isFinite(b.span)) {
-      refuse('span-range', `${at(`the span of bay ${i + 1} is ${b.span} m`)}; it must be greater than zero.`, 'Give a span in metres.', `bays.${i}.span`);
+      refuse(
+        'span-range',
+        `${at(`the span of bay ${i + 1} is ${b.span} m`)}; it must be greater than zero.`,
+        'Give a span in metres.',
+        `bays.${i}.span`,
+      );
     }
     if (!(Math.abs(b.sweepDeg) <= 75)) {
-      refuse('sweep-range', `${at(`the sweep of bay ${i + 1} is ${b.sweepDeg}°`)}; it must lie within ±75°.`, 'Give a smaller sweep.', `bays.${i}.sweepDeg`);
+      refuse(
+        'sweep-range',
+        `${at(`the sweep of bay ${i + 1} is ${b.sweepDeg}°`)}; it must lie within ±75°.`,
+        'Give a smaller sweep.',
+        `bays.${i}.sweepDeg`,
+      );
     }
     if (!(Math.abs(b.dihedralDeg) <= 75)) {
-      refuse('dihedral-range', `${at(`the dihedral of bay ${i + 1} is ${b.dihedralDeg}°`)}; it must lie within ±75°.`, 'For a fin, choose the vertical plane.', `bays.${i}.dihedralDeg`);
+      refuse(
+        'dihedral-range',
+        `${at(`the dihedral of bay ${i + 1} is ${b.dihedralDeg}°`)}; it must lie within ±75°.`,
+        'For a fin, choose the vertical plane.',
+        `bays.${i}.dihedralDeg`,
+      );
     }
   });
   for (const key of ['x', 'y', 'z'] as const) {
     if (!Number.isFinite(surface.position[key])) {
-      refuse('position', `${at(`its position along ${key} is ${surface.position[key]}`)}, not a number.`, 'Give a length in metres.', `position.${key}`);
+      refuse(
+        'position',
+        `${at(`its position along ${key} is ${surface.position[key]}`)}, not a number.`,
+        'Give a length in metres.',
+        `position.${key}`,
+      );
     }
   }
   if (!(Math.abs(surface.incidenceDeg) <= 45)) {
-    refuse('incidence-range', `${at(`its incidence is ${surface.incidenceDeg}°`)}; it must lie within ±45°.`, 'Give a smaller incidence.', 'incidenceDeg');
+    refuse(
+      'incidence-range',
+      `${at(`its incidence is ${surface.incidenceDeg}°`)}; it must lie within ±45°.`,
+      'Give a smaller incidence.',
+      'incidenceDeg',
+    );
   }
 }
 
@@ -134,7 +174,8 @@ export function planformOf(surface: Surface): Planform {
 
 /** The surface whose size coefficients refer to: the first wing, else the first horizontal surface, else the first. */
 export function referenceSurface(surfaces: readonly Surface[]): Surface {
-  const surface = surfaces.find((s) => s.role === 'wing') ?? surfaces.find((s) => s.plane === 'horizontal') ?? surfaces[0];
+  const surface =
+    surfaces.find((s) => s.role === 'wing') ?? surfaces.find((s) => s.plane === 'horizontal') ?? surfaces[0];
   if (!surface) {
     throw new InvalidInput('no-surface', 'The airframe has no lifting surface.', 'Add a wing in Airframe.', 'surfaces');
   }

@@ -81,7 +81,12 @@ export interface FlowState extends Air {
  */
 export function flowState(speed: number, altitude: number, offset = 0): FlowState {
   if (!(speed > 0) || !Number.isFinite(speed)) {
-    throw new InvalidInput('speed-range', `A speed must be greater than zero; ${speed} m/s is not.`, undefined, 'speed');
+    throw new InvalidInput(
+      'speed-range',
+      `A speed must be greater than zero; ${speed} m/s is not.`,
+      undefined,
+      'speed',
+    );
   }
   const air = standardAir(altitude, offset);
   return {

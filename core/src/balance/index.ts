@@ -27,11 +27,21 @@ export function massProperties(items: readonly MassItem[]): MassProperties | nul
   const centre = { x: 0, y: 0, z: 0 };
   items.forEach((item, i) => {
     if (!(item.mass >= 0) || !Number.isFinite(item.mass)) {
-      throw new InvalidInput('mass-range', `The mass of ${item.name || `item ${i + 1}`} is ${item.mass} kg; it must be zero or more.`, 'Give a mass in kilograms.', `massItems.${i}.mass`);
+      throw new InvalidInput(
+        'mass-range',
+        `The mass of ${item.name || `item ${i + 1}`} is ${item.mass} kg; it must be zero or more.`,
+        'Give a mass in kilograms.',
+        `massItems.${i}.mass`,
+      );
     }
     for (const key of ['x', 'y', 'z'] as const) {
       if (!Number.isFinite(item.position[key])) {
-        throw new InvalidInput('mass-place', `The place of ${item.name || `item ${i + 1}`} along ${key} is not a number.`, 'Give a length in metres.', `massItems.${i}.position.${key}`);
+        throw new InvalidInput(
+          'mass-place',
+          `The place of ${item.name || `item ${i + 1}`} along ${key} is not a number.`,
+          'Give a length in metres.',
+          `massItems.${i}.position.${key}`,
+        );
       }
       centre[key] += item.mass * item.position[key];
     }

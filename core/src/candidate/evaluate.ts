@@ -1,7 +1,14 @@
 import { flowState, GRAVITY, type FlowState } from '../atmosphere';
 import { planformOf, referenceSurface, type SectionLookup } from '../airframe';
 import { balanceOf, massProperties, type Balance, type MassProperties } from '../balance';
-import { analyseLift, DEFAULT_LATTICE, quarterChordPoint, type LatticeSpread, type LiftInput, type LiftResult } from '../lift';
+import {
+  analyseLift,
+  DEFAULT_LATTICE,
+  quarterChordPoint,
+  type LatticeSpread,
+  type LiftInput,
+  type LiftResult,
+} from '../lift';
 import { VeldtwindError } from '../numerics';
 import type { BriefPart, CandidatePart } from '../project';
 import type { MeanLine } from '../section';
@@ -31,7 +38,11 @@ export function designPoint(brief: BriefPart, candidate?: CandidatePart): Design
     flow,
     weight,
     CL: weight / (flow.dynamicPressure * area),
-    reynolds: { root: at(wing.stations[0].chord), mean: at(plan.mac.chord), tip: at(wing.stations[wing.stations.length - 1].chord) },
+    reynolds: {
+      root: at(wing.stations[0].chord),
+      mean: at(plan.mac.chord),
+      tip: at(wing.stations[wing.stations.length - 1].chord),
+    },
   };
 }
 
@@ -52,7 +63,12 @@ export interface LiftCase extends LiftInput {
 }
 
 /** The lift case of a candidate: moments about the centre of gravity where it is known, else about the quarter chord. */
-export function liftCase(brief: BriefPart, candidate: CandidatePart, lookup: SectionLookup, spread: LatticeSpread = DEFAULT_LATTICE): LiftCase {
+export function liftCase(
+  brief: BriefPart,
+  candidate: CandidatePart,
+  lookup: SectionLookup,
+  spread: LatticeSpread = DEFAULT_LATTICE,
+): LiftCase {
   const mass = massProperties(candidate.massItems);
   const sections: Record<string, unknown> = {};
   for (const s of candidate.surfaces) for (const t of s.stations) sections[t.section] ??= lookup(t.section);
@@ -118,7 +134,8 @@ export function angleForLift(lift: LiftResult, CL: number): number | null {
   for (let i = 1; i < lift.points.length; i++) {
     const a = lift.points[i - 1];
     const b = lift.points[i];
-    if ((a.CL - CL) * (b.CL - CL) <= 0 && a.CL !== b.CL) return a.alpha + ((CL - a.CL) / (b.CL - a.CL)) * (b.alpha - a.alpha);
+    if ((a.CL - CL) * (b.CL - CL) <= 0 && a.CL !== b.CL)
+      return a.alpha + ((CL - a.CL) / (b.CL - a.CL)) * (b.alpha - a.alpha);
   }
   return null;
 }

@@ -12,7 +12,11 @@ export function readCandidateFile(text: string): { candidate: CandidatePart; sec
   try {
     raw = JSON.parse(text);
   } catch (error) {
-    throw new InvalidInput('json', `The file is not JSON: ${(error as Error).message}.`, 'See docs/candidate-file.md for the format.');
+    throw new InvalidInput(
+      'json',
+      `The file is not JSON: ${(error as Error).message}.`,
+      'See docs/candidate-file.md for the format.',
+    );
   }
   const parsed = candidateFile.safeParse(raw);
   if (!parsed.success) throw invalidFrom(parsed.error, 'Candidate file');
@@ -33,7 +37,10 @@ export function readCandidateFile(text: string): { candidate: CandidatePart; sec
 }
 
 /** Writes a candidate with the sections that it uses. */
-export function writeCandidateFile(candidate: CandidatePart, sectionOf: (key: string) => SectionSource | undefined): string {
+export function writeCandidateFile(
+  candidate: CandidatePart,
+  sectionOf: (key: string) => SectionSource | undefined,
+): string {
   const sections: Record<string, SectionSource> = {};
   for (const s of candidate.surfaces) {
     for (const t of s.stations) {

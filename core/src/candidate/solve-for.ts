@@ -43,7 +43,11 @@ export function solveTailIncidence(
   const momentAt = (incidenceDeg: number): number => {
     const e = evaluate(incidenceDeg);
     if (!e.balance || !e.lift) {
-      throw new InvalidInput('no-centre', e.problems[0]?.message ?? 'The centre of gravity is not known.', 'Give mass items in Balance first.');
+      throw new InvalidInput(
+        'no-centre',
+        e.problems[0]?.message ?? 'The centre of gravity is not known.',
+        'Give mass items in Balance first.',
+      );
     }
     const points = e.lift.points;
     const target = targetDeg / DEG;
@@ -68,5 +72,9 @@ export function solveTailIncidence(
     b = next;
     if (!(Math.abs(b) <= 15)) break;
   }
-  throw new FailedComputation('no-solution', `No incidence within ±15° of ${surface.name} trims at ${targetDeg}°.`, 'Move the centre of gravity, or change the size or arm of the tail.');
+  throw new FailedComputation(
+    'no-solution',
+    `No incidence within ±15° of ${surface.name} trims at ${targetDeg}°.`,
+    'Move the centre of gravity, or change the size or arm of the tail.',
+  );
 }

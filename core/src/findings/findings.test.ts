@@ -1,4 +1,14 @@
-import { evaluateCandidate, readCandidateFile, sectionLookup, solveTailIncidence, sweepAngles, withIncidence, writeCandidateFile, designPoint, angleForLift } from '../candidate';
+import {
+  evaluateCandidate,
+  readCandidateFile,
+  sectionLookup,
+  solveTailIncidence,
+  sweepAngles,
+  withIncidence,
+  writeCandidateFile,
+  designPoint,
+  angleForLift,
+} from '../candidate';
 import { freshBrief, freshCandidate, type BriefPart, type CandidatePart } from '../project';
 import { resultKey, canonicalJson } from '../result-key';
 import { massProperties } from '../balance';
@@ -7,18 +17,48 @@ import { bandWords, findingsOf } from '.';
 const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
 const brief: BriefPart = {
-  ...freshBrief(), speed: 26, altitude: 600, mass: 24, spanLimit: 5,
-  bands: { trimAngleDeg: { min: 3, max: 5 }, staticMargin: { min: 0.08, max: 0.2 }, pitchSlopePerDeg: { min: null, max: -0.005 } },
+  ...freshBrief(),
+  speed: 26,
+  altitude: 600,
+  mass: 24,
+  spanLimit: 5,
+  bands: {
+    trimAngleDeg: { min: 3, max: 5 },
+    staticMargin: { min: 0.08, max: 0.2 },
+    pitchSlopePerDeg: { min: null, max: -0.005 },
+  },
 };
 const candidate: CandidatePart = {
   ...freshCandidate('a', 'A', 'Straight', 0),
   surfaces: [
-    { id: 'wing', name: 'Wing', role: 'wing', plane: 'horizontal', mirrored: true, position: { x: 0, y: 0, z: 0 }, incidenceDeg: 0,
-      stations: [{ chord: 0.5, twistDeg: 0, section: 'naca:2412' }, { chord: 0.3, twistDeg: -2, section: 'naca:2412' }],
-      bays: [{ span: 2.4, sweepDeg: 2, dihedralDeg: 3 }] },
-    { id: 'tail', name: 'Tailplane', role: 'tailplane', plane: 'horizontal', mirrored: true, position: { x: 1.7, y: 0, z: 0.1 }, incidenceDeg: -2,
-      stations: [{ chord: 0.3, twistDeg: 0, section: 'naca:0009' }, { chord: 0.22, twistDeg: 0, section: 'naca:0009' }],
-      bays: [{ span: 0.55, sweepDeg: 4, dihedralDeg: 0 }] },
+    {
+      id: 'wing',
+      name: 'Wing',
+      role: 'wing',
+      plane: 'horizontal',
+      mirrored: true,
+      position: { x: 0, y: 0, z: 0 },
+      incidenceDeg: 0,
+      stations: [
+        { chord: 0.5, twistDeg: 0, section: 'naca:2411' },
+        { chord: 0.3, twistDeg: -2, section: 'naca:2411' },
+      ],
+      bays: [{ span: 2.4, sweepDeg: 2, dihedralDeg: 3 }],
+    },
+    {
+      id: 'tail',
+      name: 'Tailplane',
+      role: 'tailplane',
+      plane: 'horizontal',
+      mirrored: true,
+      position: { x: 1.7, y: 0, z: 0.1 },
+      incidenceDeg: -2,
+      stations: [
+        { chord: 0.3, twistDeg: 0, section: 'naca:0009' },
+        { chord: 0.22, twistDeg: 0, section: 'naca:0009' },
+      ],
+      bays: [{ span: 0.55, sweepDeg: 4, dihedralDeg: 0 }],
+    },
   ],
   massItems: [
     { id: 'airframe', name: 'Airframe', mass: 14, position: { x: 0.25, y: 0, z: 0 } },
@@ -56,7 +96,10 @@ describe('balance', () => {
     expect(w).toBeCloseTo(24 * 9.80665, 6);
   });
   it('moves the margin by exactly what the centre of gravity moves', () => {
-    const moved = { ...candidate, massItems: candidate.massItems.map((m) => ({ ...m, position: { ...m.position, x: m.position.x + 0.02 } })) };
+    const moved = {
+      ...candidate,
+      massItems: candidate.massItems.map((m) => ({ ...m, position: { ...m.position, x: m.position.x + 0.02 } })),
+    };
     const a = evaluate(candidate);
     const b = evaluate(moved);
     expect(a.balance!.staticMargin - b.balance!.staticMargin).toBeCloseTo(0.02 / a.lift!.reference.chord, 2);
@@ -64,8 +107,12 @@ describe('balance', () => {
   it('has no centre of gravity without mass, and refuses impossible masses', () => {
     expect(massProperties([])).toBeNull();
     expect(massProperties([{ id: 'x', name: '', mass: 0, position: { x: 1, y: 0, z: 0 } }])).toBeNull();
-    expect(() => massProperties([{ id: 'x', name: 'Motor', mass: -1, position: { x: 1, y: 0, z: 0 } }])).toThrow(/Motor/);
-    expect(() => massProperties([{ id: 'x', name: 'Motor', mass: 1, position: { x: NaN, y: 0, z: 0 } }])).toThrow(/place/);
+    expect(() => massProperties([{ id: 'x', name: 'Motor', mass: -1, position: { x: 1, y: 0, z: 0 } }])).toThrow(
+      /Motor/,
+    );
+    expect(() => massProperties([{ id: 'x', name: 'Motor', mass: 1, position: { x: NaN, y: 0, z: 0 } }])).toThrow(
+      /place/,
+    );
     expect(massProperties(candidate.massItems)!.centre.x).toBeCloseTo((14 * 0.25 + 10 * 0.15) / 24, 12);
   });
 });
@@ -78,7 +125,9 @@ describe('findings', () => {
     expect(f.state).toBe(trim >= 3 && trim <= 5 ? 'inside' : 'outside');
     expect(find(candidate, 'span')).toMatchObject({ state: 'inside', headline: 'Span 4.80 m' });
     expect(find(candidate, 'span', { ...brief, spanLimit: 4 })!.state).toBe('outside');
-    expect(find({ ...candidate, massItems: candidate.massItems.slice(0, 1) }, 'mass')!.headline).toBe('Mass items add up to 14.00 kg');
+    expect(find({ ...candidate, massItems: candidate.massItems.slice(0, 1) }, 'mass')!.headline).toBe(
+      'Mass items add up to 14.00 kg',
+    );
   });
   it('say that the centre of gravity is not set, and never take it for zero', () => {
     const bare = { ...candidate, massItems: [] };
@@ -89,7 +138,10 @@ describe('findings', () => {
   it('say what cannot be computed, and keep going', () => {
     const broken = structuredClone(candidate);
     broken.surfaces[0].bays[0].span = 0;
-    expect(findingsOf(brief, broken, evaluate(broken))[0]).toMatchObject({ state: 'missing', headline: 'Cannot be computed' });
+    expect(findingsOf(brief, broken, evaluate(broken))[0]).toMatchObject({
+      state: 'missing',
+      headline: 'Cannot be computed',
+    });
     expect(find(freshCandidate('x', 'X', 'Empty', 0), 'no-wing')!.area).toBe('airframe');
     const missing = structuredClone(candidate);
     missing.surfaces[0].stations[0].section = 'gone';
@@ -105,19 +157,50 @@ describe('findings', () => {
     const s = solveTailIncidence(brief, candidate, lookup, 'tail', 4);
     expect(s.trimDeg).toBeCloseTo(4, 2);
     expect(find(withIncidence(candidate, 'tail', s.toDeg), 'trim-angle')!.state).toBe('inside');
-    expect(() => solveTailIncidence(brief, { ...candidate, massItems: [] }, lookup, 'tail', 4)).toThrow(/centre of gravity/);
+    expect(() => solveTailIncidence(brief, { ...candidate, massItems: [] }, lookup, 'tail', 4)).toThrow(
+      /centre of gravity/,
+    );
   });
 });
 
 describe('candidate files and keys', () => {
   it('come back as they were written', () => {
-    const own = { ...candidate, surfaces: candidate.surfaces.map((s) => ({ ...s, stations: s.stations.map((t) => ({ ...t, section: t.section === 'naca:2412' ? 'karoo' : t.section })) })) };
-    const source = { kind: 'designation' as const, designation: '2412', trailingEdge: 'published' as const };
+    const own = {
+      ...candidate,
+      surfaces: candidate.surfaces.map((s) => ({
+        ...s,
+        stations: s.stations.map((t) => ({ ...t, section: t.section === 'naca:2411' ? 'karoo' : t.section })),
+      })),
+    };
+    const source = { kind: 'designation' as const, designation: '2411', trailingEdge: 'published' as const };
     const read = readCandidateFile(writeCandidateFile(own, () => source));
     expect(read.candidate).toEqual(own);
     expect(read.sections).toEqual({ karoo: source });
   });
-  it.each([['nonsense', '{', /not JSON/], ['another format', '{"format":"x"}', /Candidate file/], ['a chord of text', JSON.stringify({ format: 'veldtwind-candidate', version: 1, candidate: { name: 'x', surfaces: [{ ...candidate.surfaces[0], stations: [{ chord: 'wide', twistDeg: 0, section: 'a' }, { chord: 1, twistDeg: 0, section: 'a' }] }] } }), /chord/]])('refuse %s', (_, text, reason) => {
+  it.each([
+    ['nonsense', '{', /not JSON/],
+    ['another format', '{"format":"x"}', /Candidate file/],
+    [
+      'a chord of text',
+      JSON.stringify({
+        format: 'veldtwind-candidate',
+        version: 1,
+        candidate: {
+          name: 'x',
+          surfaces: [
+            {
+              ...candidate.surfaces[0],
+              stations: [
+                { chord: 'wide', twistDeg: 0, section: 'a' },
+                { chord: 1, twistDeg: 0, section: 'a' },
+              ],
+            },
+          ],
+        },
+      }),
+      /chord/,
+    ],
+  ])('refuse %s', (_, text, reason) => {
     expect(() => readCandidateFile(text)).toThrow(reason);
   });
   it('depend on exactly the inputs', () => {

@@ -28,12 +28,18 @@ describe('reading coordinates', () => {
     ['with several title lines and comments', `My section\nsecond line\n# note\n${body.join('\n')}`],
     ['with CRLF and a byte-order mark', `\uFEFF${lines.join('\r\n')}\r\n`],
     ['comma separated', body.map((l) => l.trim().replace(/\s+/, ',')).join('\n')],
-    ['semicolon separated with decimal commas', body.map((l) => l.trim().replace(/\s+/, ';').replaceAll('.', ',')).join('\n')],
+    [
+      'semicolon separated with decimal commas',
+      body.map((l) => l.trim().replace(/\s+/, ';').replaceAll('.', ',')).join('\n'),
+    ],
     ['with tabs', body.map((l) => l.trim().replace(/\s+/, '\t')).join('\n')],
     ['with an extra column', body.map((l, i) => `${l} ${i}`).join('\n')],
     ['in exponents', loop.map(([x, y]) => `${x.toExponential(10)} ${y.toExponential(10)}`).join('\n')],
     ['reversed', body.slice().reverse().join('\n')],
-    ['as two surfaces with counts', `Karoo 12\n${upper.length}. ${lower.length}.\n\n${upper.join('\n')}\n\n${lower.join('\n')}`],
+    [
+      'as two surfaces with counts',
+      `Karoo 12\n${upper.length}. ${lower.length}.\n\n${upper.join('\n')}\n\n${lower.join('\n')}`,
+    ],
     ['as two surfaces without counts', `${upper.join('\n')}\n${lower.join('\n')}`],
     ['as two surfaces, lower first', `${lower.join('\n')}\n\n${upper.join('\n')}`],
     ['with a doubled point', [...body.slice(0, 9), ...body.slice(8)].join('\n')],
@@ -64,16 +70,25 @@ describe('reading coordinates', () => {
   });
   it('survives mutated files: a section or a clear error, and never a number that is none', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.nat(lines.length - 1), fc.constantFrom('', 'x', '1 2', 'NaN NaN', '-', '0 0', '1e5 3', ',,,', '0.5 0.1'))), (edits) => {
-        const copy = lines.slice();
-        for (const [at, value] of edits) copy[at] = value;
-        try {
-          const read = readCoordinates(copy.join('\n'));
-          for (const [x, y] of read.points) if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error('not a number');
-        } catch (error) {
-          if (!(error as { code?: string }).code) throw error;
-        }
-      }),
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.nat(lines.length - 1),
+            fc.constantFrom('', 'x', '1 2', 'NaN NaN', '-', '0 0', '1e5 3', ',,,', '0.5 0.1'),
+          ),
+        ),
+        (edits) => {
+          const copy = lines.slice();
+          for (const [at, value] of edits) copy[at] = value;
+          try {
+            const read = readCoordinates(copy.join('\n'));
+            for (const [x, y] of read.points)
+              if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error('not a number');
+          } catch (error) {
+            if (!(error as { code?: string }).code) throw error;
+          }
+        },
+      ),
       { numRuns: 500 },
     );
   });

@@ -1,4 +1,4 @@
-import { FailedComputation, type Factorisation } from '../numerics';
+import { factorise, FailedComputation, type Factorisation } from '../numerics';
 import { KERNEL_BYTES } from './binary';
 
 /** The compiled inner loops (core/kernels), with the memory that they work in. Sizes and addresses in bytes. */
@@ -7,12 +7,36 @@ export interface Kernels {
   readonly base: number;
   factorise(a: number, n: number, lda: number, pivot: number): number;
   assemble(
-    corners: number, rows: number, strips: number, width: number, wakeX: number, wakeZ: number, controls: number, normals: number,
-    count: number, own: number, image: number, matrix: number, lda: number, scratch: number,
+    corners: number,
+    rows: number,
+    strips: number,
+    width: number,
+    wakeX: number,
+    wakeZ: number,
+    controls: number,
+    normals: number,
+    count: number,
+    own: number,
+    image: number,
+    matrix: number,
+    lda: number,
+    scratch: number,
   ): void;
   induce(
-    corners: number, rows: number, strips: number, width: number, wakeX: number, wakeZ: number, points: number, count: number,
-    own: number, image: number, gammas: number, sets: number, result: number, scratch: number,
+    corners: number,
+    rows: number,
+    strips: number,
+    width: number,
+    wakeX: number,
+    wakeZ: number,
+    points: number,
+    count: number,
+    own: number,
+    image: number,
+    gammas: number,
+    sets: number,
+    result: number,
+    scratch: number,
   ): void;
 }
 
@@ -76,10 +100,27 @@ export class Arena {
 export function factoriseInPlace(k: Kernels, arena: Arena, a: number, n: number, lda: number): Factorisation {
   const pivotAt = arena.room(Math.ceil(n / 2));
   const failed = k.factorise(a, n, lda, pivotAt);
-  if (failed) throw new FailedComputation('singular-matrix', `The linear system is singular at equation ${failed} of ${n}.`);
+  if (failed)
+    throw new FailedComputation('singular-matrix', `The linear system is singular at equation ${failed} of ${n}.`);
   const rows = new Float64Array(n * n);
   const all = arena.doubles(a, n * lda);
   if (lda === n) rows.set(all);
   else for (let i = 0; i < n; i++) rows.set(all.subarray(i * lda, i * lda + n), i * n);
   return { n, rows, pivot: new Int32Array(k.memory.buffer, pivotAt, n).slice() };
+}
+
+/**
+ * Factorises a dense matrix by the kernels where they can run, else by the TypeScript reference.
+ * @param a n × n, row-major; may be overwritten. @throws FailedComputation `singular-matrix`.
+ */
+export function factoriseDense(a: Float64Array, n: number): Factorisation {
+  const k = kernels();
+  if (!k || n < 24) return factorise(a, n);
+  const arena = new Arena(k);
+  const lda = n + (n & 1);
+  const at = arena.room(n * lda);
+  const view = arena.doubles(at, n * lda);
+  if (lda === n) view.set(a);
+  else for (let i = 0; i < n; i++) view.set(a.subarray(i * n, (i + 1) * n), i * lda);
+  return factoriseInPlace(k, arena, at, n, lda);
 }

@@ -55,7 +55,8 @@ export class ReferenceInfluence implements Influence {
           const own = this.parts[from].surface === surface;
           const { vx, vy, vz } = field;
           field.at(controls[c], controls[c + 1], controls[c + 2], own);
-          for (let k = 0; k < vx.length; k++) a[column + k] = normals[c] * vx[k] + normals[c + 1] * vy[k] + normals[c + 2] * vz[k];
+          for (let k = 0; k < vx.length; k++)
+            a[column + k] = normals[c] * vx[k] + normals[c + 1] * vy[k] + normals[c + 2] * vz[k];
           if (this.parts[from].mirrored) {
             field.at(controls[c], -controls[c + 1], controls[c + 2], own);
             for (let k = 0; k < vx.length; k++) {
@@ -116,7 +117,13 @@ export class KernelInfluence implements Influence {
     const lda = n + (n & 1);
     const geometry = active.map((p) => {
       const part = this.parts[p];
-      return { part, corners: arena.put(part.corners), width: arena.put(part.width), controls: arena.put(part.controls), normals: arena.put(part.normals) };
+      return {
+        part,
+        corners: arena.put(part.corners),
+        width: arena.put(part.width),
+        controls: arena.put(part.controls),
+        normals: arena.put(part.normals),
+      };
     });
     const scratch = this.scratch(arena);
     const matrix = arena.room(n * lda);
@@ -126,8 +133,20 @@ export class KernelInfluence implements Influence {
       for (const from of geometry) {
         const { part } = from;
         this.k.assemble(
-          from.corners, part.rows, part.strips, from.width, this.wake[0], this.wake[2], to.controls, to.normals, sizeOf(to.part),
-          part.surface === to.part.surface ? 1 : 0, part.mirrored ? sign : 0, matrix + 8 * (row * lda + column), lda, scratch,
+          from.corners,
+          part.rows,
+          part.strips,
+          from.width,
+          this.wake[0],
+          this.wake[2],
+          to.controls,
+          to.normals,
+          sizeOf(to.part),
+          part.surface === to.part.surface ? 1 : 0,
+          part.mirrored ? sign : 0,
+          matrix + 8 * (row * lda + column),
+          lda,
+          scratch,
         );
         column += sizeOf(part);
       }
@@ -147,10 +166,24 @@ export class KernelInfluence implements Influence {
       const corners = arena.put(part.corners);
       const width = arena.put(part.width);
       const view = arena.doubles(gammas, sizeOf(part) * sets.length);
-      sets.forEach((g, s) => view.set(g.subarray(this.offsets[from], this.offsets[from] + sizeOf(part)), s * sizeOf(part)));
+      sets.forEach((g, s) =>
+        view.set(g.subarray(this.offsets[from], this.offsets[from] + sizeOf(part)), s * sizeOf(part)),
+      );
       this.k.induce(
-        corners, part.rows, part.strips, width, this.wake[0], this.wake[2], at, points.length / 3,
-        part.surface === this.parts[to].surface ? 1 : 0, part.mirrored ? sign : 0, gammas, sets.length, result, scratch,
+        corners,
+        part.rows,
+        part.strips,
+        width,
+        this.wake[0],
+        this.wake[2],
+        at,
+        points.length / 3,
+        part.surface === this.parts[to].surface ? 1 : 0,
+        part.mirrored ? sign : 0,
+        gammas,
+        sets.length,
+        result,
+        scratch,
       );
     }
     return sets.map((_, s) => arena.doubles(result + 8 * s * points.length, points.length).slice());

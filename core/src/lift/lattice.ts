@@ -68,7 +68,12 @@ const CENTRAL = 1e-9;
  * Cuts a side into strips by one law over all of it: the strip ends are the law at whole steps, the places where strips are measured the law
  * at half steps, which makes the spanwise sums as good as a Gauss rule. Steps are stretched a little so that every station is a strip end.
  */
-function spanCuts(count: number, placed: PlacedStation[], spread: LatticeSpread, mirrored: boolean): { edges: number[]; middles: number[] }[] {
+function spanCuts(
+  count: number,
+  placed: PlacedStation[],
+  spread: LatticeSpread,
+  mirrored: boolean,
+): { edges: number[]; middles: number[] }[] {
   const total = placed[placed.length - 1].offset;
   const bays = placed.length - 1;
   const n = Math.max(count, bays);
@@ -103,9 +108,21 @@ function spanCuts(count: number, placed: PlacedStation[], spread: LatticeSpread,
 }
 
 /** Points on the mean surface: chord fraction c at share t between two placed stations. */
-function surfacePoint(a: PlacedStation, b: PlacedStation, la: MeanLine, lb: MeanLine, t: number, c: number, vertical: boolean, out: number[]): void {
+function surfacePoint(
+  a: PlacedStation,
+  b: PlacedStation,
+  la: MeanLine,
+  lb: MeanLine,
+  t: number,
+  c: number,
+  vertical: boolean,
+  out: number[],
+): void {
   for (let k = 0; k < 3; k++) out[k] = 0;
-  for (const [s, line, w] of [[a, la, 1 - t], [b, lb, t]] as const) {
+  for (const [s, line, w] of [
+    [a, la, 1 - t],
+    [b, lb, t],
+  ] as const) {
     const along = c * s.chord;
     const up = line.ordinate(c) * s.chord;
     const cos = Math.cos(s.pitch);
@@ -119,10 +136,21 @@ function surfacePoint(a: PlacedStation, b: PlacedStation, la: MeanLine, lb: Mean
 }
 
 /** Direction of the mean surface along the chord (not normalised). */
-function surfaceSlope(a: PlacedStation, b: PlacedStation, la: MeanLine, lb: MeanLine, t: number, c: number, vertical: boolean): [number, number, number] {
+function surfaceSlope(
+  a: PlacedStation,
+  b: PlacedStation,
+  la: MeanLine,
+  lb: MeanLine,
+  t: number,
+  c: number,
+  vertical: boolean,
+): [number, number, number] {
   let x = 0;
   let h = 0;
-  for (const [s, line, w] of [[a, la, 1 - t], [b, lb, t]] as const) {
+  for (const [s, line, w] of [
+    [a, la, 1 - t],
+    [b, lb, t],
+  ] as const) {
     const slope = line.slope(c);
     const cos = Math.cos(s.pitch);
     const sin = Math.sin(s.pitch);
@@ -144,17 +172,30 @@ export function buildLattice(
   spread: LatticeSpread = DEFAULT_LATTICE,
   stretch = 1,
 ): Lattice {
-  if (!Number.isInteger(spread.chordwise) || spread.chordwise < 1 || !Number.isInteger(spread.spanwise) || spread.spanwise < 1) {
-    throw new InvalidInput('lattice-size', 'A lattice needs at least one panel along the chord and one strip.', 'Give whole numbers.');
+  if (
+    !Number.isInteger(spread.chordwise) ||
+    spread.chordwise < 1 ||
+    !Number.isInteger(spread.spanwise) ||
+    spread.spanwise < 1
+  ) {
+    throw new InvalidInput(
+      'lattice-size',
+      'A lattice needs at least one panel along the chord and one strip.',
+      'Give whole numbers.',
+    );
   }
-  if (surfaces.length === 0) throw new InvalidInput('no-surface', 'The airframe has no lifting surface.', 'Add a wing in Airframe.');
+  if (surfaces.length === 0)
+    throw new InvalidInput('no-surface', 'The airframe has no lifting surface.', 'Add a wing in Airframe.');
   const onPlane = (s: Surface) =>
     !s.mirrored &&
     s.plane === 'vertical' &&
     Math.abs(s.position.y) < CENTRAL &&
     s.incidenceDeg === 0 &&
     s.bays.every((b) => b.dihedralDeg === 0) &&
-    s.stations.every((t) => t.twistDeg === 0 && Math.abs(lineOf(t.section).ordinate(0.5)) + Math.abs(lineOf(t.section).slope(0.2)) < 1e-4);
+    s.stations.every(
+      (t) =>
+        t.twistDeg === 0 && Math.abs(lineOf(t.section).ordinate(0.5)) + Math.abs(lineOf(t.section).slope(0.2)) < 1e-4,
+    );
   const full = surfaces.some((s) => !s.mirrored && !onPlane(s));
   const longest = Math.max(...surfaces.map((s) => s.bays.reduce((sum, b) => sum + b.span, 0)));
   const parts: SurfaceLattice[] = [];
@@ -169,7 +210,11 @@ export function buildLattice(
   });
   const panels = parts.reduce((sum, p) => sum + p.rows * p.strips, 0);
   if (panels > MOST_PANELS) {
-    throw new InvalidInput('lattice-size', `The lattice would have ${panels} panels; ${MOST_PANELS} is the most.`, 'Use fewer strips or rows.');
+    throw new InvalidInput(
+      'lattice-size',
+      `The lattice would have ${panels} panels; ${MOST_PANELS} is the most.`,
+      'Use fewer strips or rows.',
+    );
   }
   if (stretch !== 1) {
     for (const part of parts) {
@@ -209,7 +254,13 @@ export function chordPlaces(rows: number, spacing: LatticeSpread['spacing']): { 
   };
 }
 
-function cutSurface(surface: Surface, index: number, lineOf: (key: string) => MeanLine, spread: LatticeSpread, longest: number): SurfaceLattice {
+function cutSurface(
+  surface: Surface,
+  index: number,
+  lineOf: (key: string) => MeanLine,
+  spread: LatticeSpread,
+  longest: number,
+): SurfaceLattice {
   const placed = placeStations(surface);
   const vertical = surface.plane === 'vertical';
   const total = placed[placed.length - 1].offset;

@@ -1,5 +1,14 @@
 import { InvalidInput } from '../numerics';
-import { meanLineCache, planformOf, referenceOf, referenceSurface, type Point3, type Reference, type SectionLookup, type Surface } from '../airframe';
+import {
+  meanLineCache,
+  planformOf,
+  referenceOf,
+  referenceSurface,
+  type Point3,
+  type Reference,
+  type SectionLookup,
+  type Surface,
+} from '../airframe';
 import type { MeanLine } from '../section';
 import { buildLattice, DEFAULT_LATTICE, type LatticeSpread } from './lattice';
 import { VortexLattice, type AirframeLoads } from './vortex-lattice';
@@ -45,10 +54,19 @@ export function quarterChordPoint(surfaces: readonly Surface[]): Point3 {
 }
 
 /** Makes the lattice of an airframe, ready for any attitude. */
-export function makeLattice(input: Omit<LiftInput, 'alphas'>, lineOf: (key: string) => MeanLine, wakeAngle = 0): VortexLattice {
+export function makeLattice(
+  input: Omit<LiftInput, 'alphas'>,
+  lineOf: (key: string) => MeanLine,
+  wakeAngle = 0,
+): VortexLattice {
   const { surfaces, mach = 0, spread = DEFAULT_LATTICE } = input;
   if (!(mach >= 0 && mach < 0.9)) {
-    throw new InvalidInput('mach-range', `The lattice holds for Mach numbers from 0 to below 0.9; ${mach} is not.`, 'Lower the speed.', 'mach');
+    throw new InvalidInput(
+      'mach-range',
+      `The lattice holds for Mach numbers from 0 to below 0.9; ${mach} is not.`,
+      'Lower the speed.',
+      'mach',
+    );
   }
   const lattice = buildLattice(surfaces, lineOf, spread);
   const stretched = mach > 0 ? buildLattice(surfaces, lineOf, spread, Math.sqrt(1 - mach * mach)) : lattice;
@@ -69,11 +87,21 @@ export function makeLattice(input: Omit<LiftInput, 'alphas'>, lineOf: (key: stri
 export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = meanLineCache(lookup)): LiftResult {
   const { alphas, beta = 0 } = input;
   if (alphas.length === 0 || alphas.length > MOST_ANGLES) {
-    throw new InvalidInput('angle-count', `A sweep has 1 to ${MOST_ANGLES} angles; this one has ${alphas.length}.`, 'Use a wider step.', 'alpha');
+    throw new InvalidInput(
+      'angle-count',
+      `A sweep has 1 to ${MOST_ANGLES} angles; this one has ${alphas.length}.`,
+      'Use a wider step.',
+      'alpha',
+    );
   }
   for (const a of alphas) {
     if (!(Math.abs(a) <= Math.PI / 4 + 1e-12)) {
-      throw new InvalidInput('angle-range', `Angles of attack must lie within ±45°; ${((a * 180) / Math.PI).toFixed(1)}° does not.`, undefined, 'alpha');
+      throw new InvalidInput(
+        'angle-range',
+        `Angles of attack must lie within ±45°; ${((a * 180) / Math.PI).toFixed(1)}° does not.`,
+        undefined,
+        'alpha',
+      );
     }
   }
   const solver = makeLattice(input, lineOf);

@@ -8,22 +8,38 @@ import { KernelInfluence, ReferenceInfluence } from './influence';
 import { analyseLift, buildLattice, ellipticLoad, liftingLine, makeLattice, type LiftInput } from '.';
 
 const RAD = Math.PI / 180;
-const lookup = (key: string): SectionSource => ({ kind: 'designation', designation: key.replace('naca:', ''), trailingEdge: 'published' });
+const lookup = (key: string): SectionSource => ({
+  kind: 'designation',
+  designation: key.replace('naca:', ''),
+  trailingEdge: 'published',
+});
 const meanOf = meanLineCache(lookup);
 const flat = 'naca:0012';
 const wing = (over: Partial<Surface>): Surface => ({
-  id: 'wing', name: 'Wing', role: 'wing', plane: 'horizontal', mirrored: true,
-  position: { x: 0, y: 0, z: 0 }, incidenceDeg: 0, stations: [], bays: [], ...over,
+  id: 'wing',
+  name: 'Wing',
+  role: 'wing',
+  plane: 'horizontal',
+  mirrored: true,
+  position: { x: 0, y: 0, z: 0 },
+  incidenceDeg: 0,
+  stations: [],
+  bays: [],
+  ...over,
 });
 /** A straight-tapered wing from aspect ratio, taper and quarter-chord sweep; unit root chord. */
 const tapered = (aspect: number, taper: number, sweepDeg: number, section = flat, dihedralDeg = 0) => {
   const span = (aspect * (1 + taper)) / 2;
   return wing({
-    stations: [{ chord: 1, twistDeg: 0, section }, { chord: taper, twistDeg: 0, section }],
+    stations: [
+      { chord: 1, twistDeg: 0, section },
+      { chord: taper, twistDeg: 0, section },
+    ],
     bays: [{ span: span / 2, sweepDeg, dihedralDeg }],
   });
 };
-const run = (surfaces: Surface[], over: Partial<LiftInput> = {}) => analyseLift({ surfaces, alphas: [0, 4 * RAD], ...over }, lookup);
+const run = (surfaces: Surface[], over: Partial<LiftInput> = {}) =>
+  analyseLift({ surfaces, alphas: [0, 4 * RAD], ...over }, lookup);
 const row = (name: string) => reference.rows.find((r) => r.case.startsWith(name))!;
 
 describe('published and closed-form figures', () => {
@@ -38,7 +54,10 @@ describe('published and closed-form figures', () => {
     const edge = Math.tan(r.leading_edge_sweep_deg! * RAD);
     const quarter = Math.atan((half * edge + 0.25 * (r.tip_chord! - r.root_chord!)) / half) / RAD;
     const s = wing({
-      stations: [{ chord: r.root_chord!, twistDeg: 0, section: flat }, { chord: r.tip_chord!, twistDeg: 0, section: flat }],
+      stations: [
+        { chord: r.root_chord!, twistDeg: 0, section: flat },
+        { chord: r.tip_chord!, twistDeg: 0, section: flat },
+      ],
       bays: [{ span: half, sweepDeg: quarter, dihedralDeg: 0 }],
     });
     const result = run([s], {
@@ -53,9 +72,17 @@ describe('published and closed-form figures', () => {
     const r = row('elliptic');
     const n = 24;
     const cut = (i: number) => Math.sin((Math.PI / 2) * Math.min(1, i / n));
-    const stations = Array.from({ length: n + 1 }, (_, i) => ({ chord: Math.max(0.02, Math.sqrt(1 - cut(i) ** 2)), twistDeg: 0, section: flat }));
+    const stations = Array.from({ length: n + 1 }, (_, i) => ({
+      chord: Math.max(0.02, Math.sqrt(1 - cut(i) ** 2)),
+      twistDeg: 0,
+      section: flat,
+    }));
     const half = 10;
-    const bays = Array.from({ length: n }, (_, i) => ({ span: half * (cut(i + 1) - cut(i)), sweepDeg: 0, dihedralDeg: 0 }));
+    const bays = Array.from({ length: n }, (_, i) => ({
+      span: half * (cut(i + 1) - cut(i)),
+      sweepDeg: 0,
+      dihedralDeg: 0,
+    }));
     const result = run([wing({ stations, bays })], { spread: { chordwise: 4, spanwise: 72, spacing: 'cosine' } });
     expect(Math.abs(result.points[1].efficiency - r.span_efficiency!)).toBeLessThan(r.rel_tol);
     const strips = result.points[1].strips;
@@ -79,13 +106,14 @@ describe('published and closed-form figures', () => {
   });
   it.each([8, 12, 20])('agrees with a Fourier lifting line at aspect ratio %i, camber and twist included', (A) => {
     const taper = 0.5;
-    const s = tapered(A, taper, 0, 'naca:2412');
+    const s = tapered(A, taper, 0, 'naca:2411');
     s.stations[1].twistDeg = -3;
     const result = run([s], { spread: { chordwise: 8, spanwise: 40, spacing: 'cosine' } });
     // Thin-section theory for the 24 mean line: zero lift at −2.077°. A finite chord costs slope: the edge factor of NACA TN-817 (1941),
     // semi-perimeter over span, without which a lifting line lies 4 to 5 % above any lifting surface at aspect ratio 8.
     const span = (A * 1.5) / 2;
-    const edge = (Math.hypot(span / 2, 0.25 * (1 - taper)) + Math.hypot(span / 2, 0.75 * (1 - taper)) + 1 * taper) / span;
+    const edge =
+      (Math.hypot(span / 2, 0.25 * (1 - taper)) + Math.hypot(span / 2, 0.75 * (1 - taper)) + 1 * taper) / span;
     const line = liftingLine(
       {
         span,
@@ -98,19 +126,36 @@ describe('published and closed-form figures', () => {
     expect(Math.abs(result.points[1].CL / line.CL - 1)).toBeLessThan(0.03);
     expect(Math.abs(result.points[1].efficiency / line.efficiency - 1)).toBeLessThan(0.03);
   });
-  it.each([6.37, 8, 12])('agrees with third-order lifting-line theory for an elliptic wing of aspect ratio %f within 1 %%', (A) => {
-    // Appl. Math. Mech. 28, 1964: 2π / (1 + 2/A + (16/π²A²)(ln πA − 9/8)), straight mid-chord line.
-    const n = 40;
-    const half = (A * Math.PI) / 8;
-    const cut = (i: number) => Math.sin((Math.PI / 2) * (i / n));
-    const stations = Array.from({ length: n + 1 }, (_, i) => ({ chord: Math.max(0.01, Math.sqrt(1 - cut(i) ** 2)), twistDeg: 0, section: flat }));
-    const bays = Array.from({ length: n }, (_, i) => {
-      const span = half * (cut(i + 1) - cut(i));
-      return { span, sweepDeg: Math.min(75, Math.atan((-0.25 * (stations[i + 1].chord - stations[i].chord)) / span) / RAD), dihedralDeg: 0 };
-    });
-    const theory = (2 * Math.PI) / (1 + 2 / A + (16 / (Math.PI * A) ** 2) * (Math.log(Math.PI * A) - 9 / 8));
-    expect(Math.abs(run([wing({ stations, bays })], { spread: { chordwise: 4, spanwise: 40, spacing: 'cosine' } }).liftSlope / theory - 1)).toBeLessThan(0.01);
-  });
+  it.each([6.37, 8, 12])(
+    'agrees with third-order lifting-line theory for an elliptic wing of aspect ratio %f within 1 %%',
+    (A) => {
+      // Appl. Math. Mech. 28, 1964: 2π / (1 + 2/A + (16/π²A²)(ln πA − 9/8)), straight mid-chord line.
+      const n = 40;
+      const half = (A * Math.PI) / 8;
+      const cut = (i: number) => Math.sin((Math.PI / 2) * (i / n));
+      const stations = Array.from({ length: n + 1 }, (_, i) => ({
+        chord: Math.max(0.01, Math.sqrt(1 - cut(i) ** 2)),
+        twistDeg: 0,
+        section: flat,
+      }));
+      const bays = Array.from({ length: n }, (_, i) => {
+        const span = half * (cut(i + 1) - cut(i));
+        return {
+          span,
+          sweepDeg: Math.min(75, Math.atan((-0.25 * (stations[i + 1].chord - stations[i].chord)) / span) / RAD),
+          dihedralDeg: 0,
+        };
+      });
+      const theory = (2 * Math.PI) / (1 + 2 / A + (16 / (Math.PI * A) ** 2) * (Math.log(Math.PI * A) - 9 / 8));
+      expect(
+        Math.abs(
+          run([wing({ stations, bays })], { spread: { chordwise: 4, spanwise: 40, spacing: 'cosine' } }).liftSlope /
+            theory -
+            1,
+        ),
+      ).toBeLessThan(0.01);
+    },
+  );
   it('recovers the two-dimensional slope at very high aspect ratio', () => {
     const result = run([tapered(400, 1, 0)], { spread: { chordwise: 4, spanwise: 60, spacing: 'cosine' } });
     expect(result.liftSlope / (2 * Math.PI)).toBeGreaterThan(0.985);
@@ -122,7 +167,10 @@ describe('compiled kernels', () => {
   it('are there, and agree with the TypeScript reference', () => {
     const k = kernels();
     expect(k).not.toBeNull();
-    const surfaces = [tapered(7, 0.5, 15, 'naca:2412', 4), { ...tapered(4, 1, 0), id: 'tail', position: { x: 3, y: 0, z: 0.1 } }];
+    const surfaces = [
+      tapered(7, 0.5, 15, 'naca:2411', 4),
+      { ...tapered(4, 1, 0), id: 'tail', position: { x: 3, y: 0, z: 0.1 } },
+    ];
     const { parts } = buildLattice(surfaces, meanOf, { chordwise: 3, spanwise: 9, spacing: 'cosine' });
     const wake = [1, 0, 0] as const;
     const fast = new KernelInfluence(k!, parts, wake);
@@ -147,7 +195,9 @@ describe('compiled kernels', () => {
     const value = (i: number, j: number) => Math.sin(3 * i + 7 * j + i * j) + (i === j ? 0.01 : 0);
     const view = arena.doubles(at, n * lda);
     for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) view[i * lda + j] = value(i, j);
-    const b = Float64Array.from({ length: n }, (_, i) => Array.from({ length: n }, (_, j) => value(i, j) * (j + 1)).reduce((p, q) => p + q, 0));
+    const b = Float64Array.from({ length: n }, (_, i) =>
+      Array.from({ length: n }, (_, j) => value(i, j) * (j + 1)).reduce((p, q) => p + q, 0),
+    );
     const x = solveFactorised(factoriseInPlace(k, arena, at, n, lda), b);
     for (let i = 0; i < n; i++) expect(x[i] / (i + 1)).toBeCloseTo(1, 6);
   });
@@ -158,21 +208,39 @@ describe('consistency', () => {
     ['straight', () => [tapered(8, 0.5, 0)]],
     ['slender and tapered', () => [tapered(12, 0.4, 0)]],
     ['with dihedral', () => [tapered(8, 1, 0, flat, 15)]],
-    ['wing and tail', () => [tapered(8, 0.6, 0, 'naca:2412'), { ...tapered(4, 0.7, 0), id: 'tail', position: { x: 5, y: 0, z: 0.4 } }]],
+    [
+      'wing and tail',
+      () => [tapered(8, 0.6, 0, 'naca:2411'), { ...tapered(4, 0.7, 0), id: 'tail', position: { x: 5, y: 0, z: 0.4 } }],
+    ],
   ])('near-field and Trefftz-plane drag agree: %s', (_, make) => {
     const p = run(make(), { spread: { chordwise: 10, spanwise: 40, spacing: 'cosine' }, wake: 'stream' }).points[1];
     expect(Math.abs(p.CDiNear / p.CDi - 1)).toBeLessThan(0.02);
   });
-  const tail = (): Surface => ({ ...tapered(4, 0.7, 10), id: 'tail', role: 'tailplane', name: 'Tail', position: { x: 5, y: 0, z: 0.4 } });
-  const fin = (): Surface => wing({
-    id: 'fin', name: 'Fin', role: 'fin', plane: 'vertical', mirrored: false, position: { x: 5, y: 0, z: 0 },
-    stations: [{ chord: 0.8, twistDeg: 0, section: flat }, { chord: 0.5, twistDeg: 0, section: flat }],
-    bays: [{ span: 1, sweepDeg: 20, dihedralDeg: 0 }],
+  const tail = (): Surface => ({
+    ...tapered(4, 0.7, 10),
+    id: 'tail',
+    role: 'tailplane',
+    name: 'Tail',
+    position: { x: 5, y: 0, z: 0.4 },
   });
+  const fin = (): Surface =>
+    wing({
+      id: 'fin',
+      name: 'Fin',
+      role: 'fin',
+      plane: 'vertical',
+      mirrored: false,
+      position: { x: 5, y: 0, z: 0 },
+      stations: [
+        { chord: 0.8, twistDeg: 0, section: flat },
+        { chord: 0.5, twistDeg: 0, section: flat },
+      ],
+      bays: [{ span: 1, sweepDeg: 20, dihedralDeg: 0 }],
+    });
   it('solves a half as it solves the whole', () => {
     const spread = { chordwise: 3, spanwise: 10, spacing: 'cosine' as const };
     const make = (explicit: boolean) => {
-      const surfaces = [tapered(6, 0.5, 20, 'naca:2412', 5), fin()];
+      const surfaces = [tapered(6, 0.5, 20, 'naca:2411', 5), fin()];
       // A fin with the slightest offset forces the explicit lattice.
       if (explicit) surfaces[1] = { ...surfaces[1], position: { x: 5, y: 1e-6, z: 0 } };
       return makeLattice({ surfaces, spread }, (k) => meanOf(k));
@@ -181,10 +249,16 @@ describe('consistency', () => {
     const full = make(true);
     expect(half.lattice.symmetry).toBe('half');
     expect(full.lattice.symmetry).toBe('full');
-    for (const attitude of [{ alpha: 0.07 }, { alpha: 0.05, beta: 0.1 }, { alpha: 0.05, roll: 0.05 }, { alpha: 0.03, yaw: 0.04, pitch: 0.02, beta: -0.03 }]) {
+    for (const attitude of [
+      { alpha: 0.07 },
+      { alpha: 0.05, beta: 0.1 },
+      { alpha: 0.05, roll: 0.05 },
+      { alpha: 0.03, yaw: 0.04, pitch: 0.02, beta: -0.03 },
+    ]) {
       const a = half.at(attitude);
       const b = full.at(attitude);
-      for (const key of ['CL', 'CDi', 'CDiNear', 'CY', 'Cl', 'Cm', 'Cn'] as const) expect(Math.abs(a[key] - b[key])).toBeLessThan(2e-5);
+      for (const key of ['CL', 'CDi', 'CDiNear', 'CY', 'Cl', 'Cm', 'Cn'] as const)
+        expect(Math.abs(a[key] - b[key])).toBeLessThan(2e-5);
     }
   });
   it('has the signs of the trade: dihedral and fin in sideslip, damping in roll, pitch and yaw', () => {
@@ -200,7 +274,7 @@ describe('consistency', () => {
     expect(Math.abs(s.at({ alpha: 0.03 }).Cl)).toBe(0);
   });
   it('keeps neutral point and zero-lift moment whatever the moment reference', () => {
-    const surfaces = [tapered(8, 0.6, 5, 'naca:2412'), tail()];
+    const surfaces = [tapered(8, 0.6, 5, 'naca:2411'), tail()];
     const a = run(surfaces, { about: { x: 0.2, y: 0, z: 0 } });
     const b = run(surfaces, { about: { x: 0.9, y: 0, z: 0 } });
     expect(a.neutralPoint).toBeCloseTo(b.neutralPoint, 3);
@@ -219,6 +293,8 @@ describe('consistency', () => {
     expect(() => run([tapered(6, 1, 0)], { alphas: [] })).toThrow(/1 to/);
     expect(() => run([tapered(6, 1, 0)], { alphas: [2] })).toThrow(/±45°/);
     expect(() => run([tapered(6, 1, 0)], { mach: 1.2 })).toThrow(/Mach/);
-    expect(() => buildLattice([tapered(6, 1, 0)], meanOf, { chordwise: 100, spanwise: 100, spacing: 'cosine' })).toThrow(/panels/);
+    expect(() =>
+      buildLattice([tapered(6, 1, 0)], meanOf, { chordwise: 100, spanwise: 100, spacing: 'cosine' }),
+    ).toThrow(/panels/);
   });
 });

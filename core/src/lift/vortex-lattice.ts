@@ -190,7 +190,12 @@ export class VortexLattice {
       const { parts } = this.system(kind);
       const gammas = missing.map((basis) => this.circulations(basis));
       const total = this.lattice.panels;
-      const made = gammas.map((gamma) => ({ gamma, u: new Float64Array(total), v: new Float64Array(total), w: new Float64Array(total) }));
+      const made = gammas.map((gamma) => ({
+        gamma,
+        u: new Float64Array(total),
+        v: new Float64Array(total),
+        w: new Float64Array(total),
+      }));
       const b = this.beta;
       this.flow.parts.forEach((part, to) => {
         const velocities = this.influence.induced(parts, kind === 'odd' ? -1 : 1, to, boundMiddles(part), gammas);
@@ -377,8 +382,19 @@ export class VortexLattice {
     return (2 * drag) / this.reference.area;
   }
 
-  private wakeTraces(strips: StripLoad[], doubled: boolean): { ya: number; za: number; yb: number; zb: number; circulation: number; share: number; mirrored: boolean }[] {
-    const traces: { ya: number; za: number; yb: number; zb: number; circulation: number; share: number; mirrored: boolean }[] = [];
+  private wakeTraces(
+    strips: StripLoad[],
+    doubled: boolean,
+  ): { ya: number; za: number; yb: number; zb: number; circulation: number; share: number; mirrored: boolean }[] {
+    const traces: {
+      ya: number;
+      za: number;
+      yb: number;
+      zb: number;
+      circulation: number;
+      share: number;
+      mirrored: boolean;
+    }[] = [];
     const tilt = this.options.wakeAngle ?? 0;
     let k = 0;
     const pushPart = (part: SurfaceLattice, side: number) => {
@@ -390,16 +406,39 @@ export class VortexLattice {
         const right = { y: part.corners[b + 1], z: height(b) };
         const left = { y: part.corners[a + 1], z: height(a) };
         // A left side is its right side seen in the mirror: the ends change places.
-        const [from, to] = side > 0 ? [left, right] : [{ y: -right.y, z: right.z }, { y: -left.y, z: left.z }];
-        traces.push({ ya: from.y, za: from.z, yb: to.y, zb: to.z, circulation: strips[k].circulation, share: side > 0 ? part.share[s] : 1 - part.share[s], mirrored: part.mirrored });
+        const [from, to] =
+          side > 0
+            ? [left, right]
+            : [
+                { y: -right.y, z: right.z },
+                { y: -left.y, z: left.z },
+              ];
+        traces.push({
+          ya: from.y,
+          za: from.z,
+          yb: to.y,
+          zb: to.z,
+          circulation: strips[k].circulation,
+          share: side > 0 ? part.share[s] : 1 - part.share[s],
+          mirrored: part.mirrored,
+        });
       }
     };
     for (const part of this.lattice.parts) pushPart(part, 1);
-    if (!doubled && this.lattice.symmetry === 'half') for (const part of this.lattice.parts) if (part.mirrored && k < strips.length) pushPart(part, -1);
+    if (!doubled && this.lattice.symmetry === 'half')
+      for (const part of this.lattice.parts) if (part.mirrored && k < strips.length) pushPart(part, -1);
     if (doubled) {
       const images = traces
         .filter((t) => t.mirrored)
-        .map((t) => ({ ya: -t.yb, za: t.zb, yb: -t.ya, zb: t.za, circulation: t.circulation, share: 1 - t.share, mirrored: true }));
+        .map((t) => ({
+          ya: -t.yb,
+          za: t.zb,
+          yb: -t.ya,
+          zb: t.za,
+          circulation: t.circulation,
+          share: 1 - t.share,
+          mirrored: true,
+        }));
       return [...traces, ...images];
     }
     return traces;

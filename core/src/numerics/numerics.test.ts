@@ -1,4 +1,15 @@
-import { CubicSpline, cosineSpaced, factorise, FailedComputation, fitLine, gauss5, interpolate, rootBetween, rootsOver, solveFactorised } from '.';
+import {
+  CubicSpline,
+  cosineSpaced,
+  factorise,
+  FailedComputation,
+  fitLine,
+  gauss5,
+  interpolate,
+  rootBetween,
+  rootsOver,
+  solveFactorised,
+} from '.';
 
 const randomMatrix = (n: number, seed: number) => {
   let state = seed;
@@ -59,5 +70,9 @@ it('integrates, spaces, interpolates and fits', () => {
   expect(Array.from(cosineSpaced(0, 1, 3))).toEqual([0, expect.closeTo(0.5, 14), 1]);
   expect(interpolate([0, 1, 3], [0, 2, 6], 2)).toBeCloseTo(4);
   expect(interpolate([0, 1], [5, 7], 9)).toBe(7);
-  expect(fitLine([0, 1, 2], [1, 3, 5])).toEqual({ at0: expect.closeTo(1, 12), slope: expect.closeTo(2, 12), misfit: expect.closeTo(0, 12) });
+  expect(fitLine([0, 1, 2], [1, 3, 5])).toEqual({
+    at0: expect.closeTo(1, 12),
+    slope: expect.closeTo(2, 12),
+    misfit: expect.closeTo(0, 12),
+  });
 });

@@ -27,7 +27,10 @@ export class CubicSpline {
     if (n < 2 || this.y.length !== n) throw new InvalidInput('spline-knots', 'A spline needs two or more points.');
     for (let i = 0; i < n; i++) {
       if (!Number.isFinite(this.t[i]) || !Number.isFinite(this.y[i]) || (i > 0 && this.t[i] <= this.t[i - 1])) {
-        throw new InvalidInput('spline-knots', `The points of a spline must be finite and in order; point ${i + 1} is not.`);
+        throw new InvalidInput(
+          'spline-knots',
+          `The points of a spline must be finite and in order; point ${i + 1} is not.`,
+        );
       }
     }
     this.slope = knotSlopes(this.t, this.y, n < 4 ? 'natural' : end);

@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import { InvalidInput } from '../numerics';
-import { briefPart, candidatePart, partKey, SCHEMA_VERSION, sectionPart, type PartValue, type ProjectDocument } from './schema';
+import {
+  briefPart,
+  candidatePart,
+  partKey,
+  SCHEMA_VERSION,
+  sectionPart,
+  type PartValue,
+  type ProjectDocument,
+} from './schema';
 
 /** One part set to a value, or removed. */
 export const partChange = z.object({ part: partKey, value: z.unknown().nullable() });
@@ -17,7 +25,12 @@ export const editRequest = z.object({
 export function invalidFrom(error: z.ZodError, what: string): InvalidInput {
   const issue = error.issues[0];
   const path = issue.path.join('.');
-  return new InvalidInput('invalid', `${what}${path ? `, ${path}` : ''}: ${issue.message}.`, 'Correct that field.', path);
+  return new InvalidInput(
+    'invalid',
+    `${what}${path ? `, ${path}` : ''}: ${issue.message}.`,
+    'Correct that field.',
+    path,
+  );
 }
 
 /**
@@ -31,7 +44,12 @@ export function parsePart(key: string, value: unknown): PartValue {
   const parsed = schema.safeParse(value);
   if (!parsed.success) throw invalidFrom(parsed.error, key);
   if (id && (parsed.data as { id: string }).id !== id) {
-    throw new InvalidInput('part-id', `The part ${key} holds the id ${(parsed.data as { id: string }).id}.`, 'The two must be the same.', 'id');
+    throw new InvalidInput(
+      'part-id',
+      `The part ${key} holds the id ${(parsed.data as { id: string }).id}.`,
+      'The two must be the same.',
+      'id',
+    );
   }
   return parsed.data;
 }
@@ -40,7 +58,12 @@ export function parsePart(key: string, value: unknown): PartValue {
 export function documentFromParts(parts: ReadonlyMap<string, PartValue>): ProjectDocument {
   const brief = parts.get('brief');
   if (!brief) throw new InvalidInput('no-brief', 'The project has no brief.');
-  const document: ProjectDocument = { schemaVersion: SCHEMA_VERSION, brief: brief as ProjectDocument['brief'], sections: {}, candidates: {} };
+  const document: ProjectDocument = {
+    schemaVersion: SCHEMA_VERSION,
+    brief: brief as ProjectDocument['brief'],
+    sections: {},
+    candidates: {},
+  };
   for (const [key, value] of parts) {
     const [kind, id] = key.split(':');
     if (kind === 'section') document.sections[id] = value as ProjectDocument['sections'][string];
@@ -68,10 +91,14 @@ export function applyChanges(document: ProjectDocument, changes: readonly PartCh
 }
 
 /** Which candidates and surfaces use a section. */
-export function usesOfSection(document: ProjectDocument, id: string): { candidate: string; letter: string; surface: string }[] {
+export function usesOfSection(
+  document: ProjectDocument,
+  id: string,
+): { candidate: string; letter: string; surface: string }[] {
   const uses: { candidate: string; letter: string; surface: string }[] = [];
   for (const c of Object.values(document.candidates)) {
-    for (const s of c.surfaces) if (s.stations.some((t) => t.section === id)) uses.push({ candidate: c.id, letter: c.letter, surface: s.name });
+    for (const s of c.surfaces)
+      if (s.stations.some((t) => t.section === id)) uses.push({ candidate: c.id, letter: c.letter, surface: s.name });
   }
   return uses;
 }
@@ -98,7 +125,12 @@ export function checkReferences(after: ProjectDocument, touched: readonly string
       after.candidates[id].surfaces.forEach((s, i) =>
         s.stations.forEach((t, k) => {
           if (!t.section.startsWith('naca:') && !after.sections[t.section]) {
-            throw new InvalidInput('section-missing', `${s.name} uses a section that is not in the project (${t.section}).`, 'Choose one of the sections.', `surfaces.${i}.stations.${k}.section`);
+            throw new InvalidInput(
+              'section-missing',
+              `${s.name} uses a section that is not in the project (${t.section}).`,
+              'Choose one of the sections.',
+              `surfaces.${i}.stations.${k}.section`,
+            );
           }
         }),
       );

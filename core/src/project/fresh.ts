@@ -22,11 +22,22 @@ export function freshCandidate(id: string, letter: string, name: string, style: 
 }
 
 /** A section from a designation. */
-export function designationSection(id: string, name: string, designation: string, trailingEdge: 'published' | 'sharp' = 'published', note = ''): SectionPart {
+export function designationSection(
+  id: string,
+  name: string,
+  designation: string,
+  trailingEdge: 'published' | 'sharp' = 'published',
+  note = '',
+): SectionPart {
   return { id, name, source: { kind: 'designation', designation, trailingEdge }, note };
 }
 
 /** An empty project: a brief, no sections, one empty candidate. */
 export function freshProject(): ProjectDocument {
-  return { schemaVersion: SCHEMA_VERSION, brief: freshBrief(), sections: {}, candidates: { a: freshCandidate('a', 'A', 'First', 0) } };
+  return {
+    schemaVersion: SCHEMA_VERSION,
+    brief: freshBrief(),
+    sections: {},
+    candidates: { a: freshCandidate('a', 'A', 'First', 0) },
+  };
 }

@@ -14,7 +14,13 @@ export const point3 = z.object({ x: length, y: length, z: length });
 
 export const sectionSource = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('designation'), designation: text(12), trailingEdge: z.enum(['published', 'sharp']) }),
-  z.object({ kind: z.literal('coordinates'), points: z.array(z.tuple([finite, finite])).min(10).max(5000) }),
+  z.object({
+    kind: z.literal('coordinates'),
+    points: z
+      .array(z.tuple([finite, finite]))
+      .min(10)
+      .max(5000),
+  }),
 ]);
 
 export const sectionPart = z.object({
@@ -26,8 +32,16 @@ export const sectionPart = z.object({
   original: z.object({ fileName: text(255), text: text(2_000_000) }).optional(),
 });
 
-export const stationSchema = z.object({ chord: positiveLength, twistDeg: finite.min(-45).max(45), section: text(64).min(1) });
-export const baySchema = z.object({ span: positiveLength, sweepDeg: finite.min(-75).max(75), dihedralDeg: finite.min(-75).max(75) });
+export const stationSchema = z.object({
+  chord: positiveLength,
+  twistDeg: finite.min(-45).max(45),
+  section: text(64).min(1),
+});
+export const baySchema = z.object({
+  span: positiveLength,
+  sweepDeg: finite.min(-75).max(75),
+  dihedralDeg: finite.min(-75).max(75),
+});
 
 export const surfaceSchema = z
   .object({
@@ -41,7 +55,10 @@ export const surfaceSchema = z
     stations: z.array(stationSchema).min(2).max(40),
     bays: z.array(baySchema).min(1).max(39),
   })
-  .refine((s) => s.bays.length === s.stations.length - 1, { message: 'needs one bay between each pair of stations', path: ['bays'] });
+  .refine((s) => s.bays.length === s.stations.length - 1, {
+    message: 'needs one bay between each pair of stations',
+    path: ['bays'],
+  });
 
 export const massItemSchema = z.object({ id, name: text(80), mass: finite.min(0).max(1e6), position: point3 });
 
@@ -63,7 +80,10 @@ export const candidatePart = z.object({
 
 const band = z
   .object({ min: finite.nullable(), max: finite.nullable() })
-  .refine((b) => b.min === null || b.max === null || b.min <= b.max, { message: 'lower limit must not be above the upper one', path: ['min'] });
+  .refine((b) => b.min === null || b.max === null || b.min <= b.max, {
+    message: 'lower limit must not be above the upper one',
+    path: ['min'],
+  });
 
 export const briefPart = z.object({
   /** m/s */ speed: finite.positive().max(400),
@@ -89,7 +109,15 @@ export const projectDocument = z.object({
 export const candidateFile = z.object({
   format: z.literal('veldtwind-candidate'),
   version: z.literal(1),
-  candidate: candidatePart.partial({ id: true, letter: true, note: true, style: true, massItems: true, reference: true, sweep: true }),
+  candidate: candidatePart.partial({
+    id: true,
+    letter: true,
+    note: true,
+    style: true,
+    massItems: true,
+    reference: true,
+    sweep: true,
+  }),
   sections: z.record(z.string(), sectionSource).optional(),
 });
 

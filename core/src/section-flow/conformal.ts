@@ -29,7 +29,10 @@ export function conformalSection(centreX: number, centreY: number, edgeAngle: nu
     const below = [den[0] * den[0] - den[1] * den[1], 2 * den[0] * den[1]];
     const p1 = complexPower(zx + 1, zy, power - 1);
     const m1 = complexPower(zx - 1, zy, power - 1, Math.atan2(zy, zx - 1));
-    const top = [4 * power * power * (p1[0] * m1[0] - p1[1] * m1[1]), 4 * power * power * (p1[0] * m1[1] + p1[1] * m1[0])];
+    const top = [
+      4 * power * power * (p1[0] * m1[0] - p1[1] * m1[1]),
+      4 * power * power * (p1[0] * m1[1] + p1[1] * m1[0]),
+    ];
     const d = divide(top, below);
     return { x: power * z[0], y: power * z[1], dx: d[0], dy: d[1] };
   };
@@ -40,7 +43,9 @@ export function conformalSection(centreX: number, centreY: number, edgeAngle: nu
   for (let i = 0; i < count; i++) {
     theta[i] = edge + (2 * Math.PI * i) / (count - 1);
     const first = i === 0 || i === count - 1;
-    const p = first ? { x: power, y: 0, dx: 0, dy: 0 } : map(centreX + radius * Math.cos(theta[i]), centreY + radius * Math.sin(theta[i]));
+    const p = first
+      ? { x: power, y: 0, dx: 0, dy: 0 }
+      : map(centreX + radius * Math.cos(theta[i]), centreY + radius * Math.sin(theta[i]));
     x[i] = p.x;
     y[i] = p.y;
     dz[i] = Math.hypot(p.dx, p.dy);

@@ -1,4 +1,5 @@
-import { factorise, FailedComputation, InvalidInput, solveFactorised } from '../numerics';
+import { factoriseDense } from '../kernels';
+import { FailedComputation, InvalidInput, solveFactorised } from '../numerics';
 import type { Outline } from '../section';
 import { sourceStream, vortexStream } from './influence';
 import { panelNodes, type PanelNodes, type PanelSpread, DEFAULT_SPREAD } from './panelling';
@@ -67,8 +68,7 @@ export class InviscidSection {
       }
       if (this.blunt) {
         vortexStream(x[n - 1], y[n - 1], x[0], y[0], x[i], y[i], pair);
-        const edge =
-          vortex * (pair[0] + pair[1]) + source * sourceStream(x[n - 1], y[n - 1], x[0], y[0], x[i], y[i]);
+        const edge = vortex * (pair[0] + pair[1]) + source * sourceStream(x[n - 1], y[n - 1], x[0], y[0], x[i], y[i]);
         a[row] += 0.5 * edge;
         a[row + n - 1] -= 0.5 * edge;
       }
@@ -86,7 +86,7 @@ export class InviscidSection {
     }
     a[n * size] = 1;
     a[n * size + n - 1] = 1;
-    const f = factorise(a, size);
+    const f = factoriseDense(a, size);
     const bx = new Float64Array(size);
     const by = new Float64Array(size);
     const rows = this.blunt ? n : n - 1;
@@ -98,7 +98,11 @@ export class InviscidSection {
     this.alongY = solveFactorised(f, by).slice(0, n);
     for (let i = 0; i < n; i++) {
       if (!Number.isFinite(this.alongX[i]) || !Number.isFinite(this.alongY[i])) {
-        throw new FailedComputation('singular-matrix', 'The flow about this outline could not be solved.', 'Check its points.');
+        throw new FailedComputation(
+          'singular-matrix',
+          'The flow about this outline could not be solved.',
+          'Check its points.',
+        );
       }
     }
   }
@@ -137,7 +141,9 @@ export class InviscidSection {
       cpMin,
       strayDrag: fx * cos + fy * sin,
       status: supersonic ? 'doubtful' : 'solved',
-      ...(supersonic ? { reason: 'The flow is supersonic over part of the section; the compressibility rule no longer holds.' } : {}),
+      ...(supersonic
+        ? { reason: 'The flow is supersonic over part of the section; the compressibility rule no longer holds.' }
+        : {}),
       cp,
       speed,
     };

@@ -31,10 +31,19 @@ const SAMPLES = 1200;
  * @param outline a checked outline. @param spread wishes.
  * @throws InvalidInput `panel-count` outside 20–1 000.
  */
-export function panelNodes(outline: Outline, spread: PanelSpread = DEFAULT_SPREAD, spline = new SurfaceSpline(outline)): PanelNodes {
+export function panelNodes(
+  outline: Outline,
+  spread: PanelSpread = DEFAULT_SPREAD,
+  spline = new SurfaceSpline(outline),
+): PanelNodes {
   const { panels } = spread;
   if (!Number.isInteger(panels) || panels < 20 || panels > 1000) {
-    throw new InvalidInput('panel-count', `A section is solved with 20 to 1 000 panels; ${panels} is outside.`, undefined, 'panels');
+    throw new InvalidInput(
+      'panel-count',
+      `A section is solved with 20 to 1 000 panels; ${panels} is outside.`,
+      undefined,
+      'panels',
+    );
   }
   const length = spline.length;
   const upperPanels = Math.max(8, Math.min(panels - 8, Math.round((panels * spline.nose) / length)));

@@ -24,7 +24,14 @@ export interface MeanLineTable {
 const STATIONS = 161;
 
 /** Slope at station i of the polynomial through (x[i], height) and the `behind` stations before it, seen in the marching direction. */
-function backwardSlope(x: Float64Array, y: Float64Array, i: number, way: 1 | -1, behind: number, height: number): number {
+function backwardSlope(
+  x: Float64Array,
+  y: Float64Array,
+  i: number,
+  way: 1 | -1,
+  behind: number,
+  height: number,
+): number {
   let slope = 0;
   let product = 1;
   let difference = [height];
@@ -168,11 +175,18 @@ function crest(x: Float64Array, y: Float64Array): { max: number; at: number } {
  * trailing edge.
  * @param outline a checked outline, in chords. @param line its mean line when it is known already.
  */
-export function sectionFacts(outline: Outline, spline = new SurfaceSpline(outline), line = meanLine(spline)): SectionFacts {
+export function sectionFacts(
+  outline: Outline,
+  spline = new SurfaceSpline(outline),
+  line = meanLine(spline),
+): SectionFacts {
   const last = line.x.length - 1;
   const chord = line.x[last];
   const camberLine = line.camber.map((y, i) => y - (line.camber[last] * line.x[i]) / chord);
-  const fore = Math.max(1, line.x.findIndex((x) => x > 0.015));
+  const fore = Math.max(
+    1,
+    line.x.findIndex((x) => x > 0.015),
+  );
   const atCrest = crest(line.x.subarray(fore), camberLine.subarray(fore));
   const camber = { max: atCrest.max, at: atCrest.at / chord };
   // Thickness starts like √x, which a cubic cannot follow; over √x it is smooth.

@@ -27,10 +27,8 @@ export function fourDigitThickness(thickness: number, edge: FormulaTrailingEdge)
   const last = edge === 'sharp' ? -0.1036 : -0.1015;
   const scale = thickness / 0.2;
   return {
-    half: (x) =>
-      scale * (0.2969 * Math.sqrt(x) + x * (-0.126 + x * (-0.3516 + x * (0.2843 + x * last)))),
-    halfSlope: (x) =>
-      scale * (0.14845 / Math.sqrt(x) - 0.126 + x * (-0.7032 + x * (0.8529 + x * 4 * last))),
+    half: (x) => scale * (0.2969 * Math.sqrt(x) + x * (-0.126 + x * (-0.3516 + x * (0.2843 + x * last)))),
+    halfSlope: (x) => scale * (0.14845 / Math.sqrt(x) - 0.126 + x * (-0.7032 + x * (0.8529 + x * 4 * last))),
     noseRadius: 0.5 * (scale * 0.2969) ** 2,
   };
 }
@@ -93,7 +91,7 @@ export interface FormulaSection {
 
 /**
  * Reads a four- or five-digit designation.
- * @param designation digits, such as `4415`, `23012` or `23112` (reflexed).
+ * @param designation digits, such as `4415`, `23012` or `23111` (reflexed).
  * @throws InvalidInput `designation` with what is wrong and what would work.
  */
 export function readDesignation(designation: string, edge: FormulaTrailingEdge = 'published'): FormulaSection {
@@ -116,7 +114,10 @@ export function readDesignation(designation: string, edge: FormulaTrailingEdge =
     const max = Number(digits[0]) / 100;
     const at = Number(digits[1]) / 10;
     if (max > 0 && at === 0) {
-      refuse('a cambered section needs the place of its greatest camber in the second digit.', `Try ${digits[0]}4${digits.slice(2)}.`);
+      refuse(
+        'a cambered section needs the place of its greatest camber in the second digit.',
+        `Try ${digits[0]}4${digits.slice(2)}.`,
+      );
     }
     return {
       designation: digits,
@@ -129,7 +130,11 @@ export function readDesignation(designation: string, edge: FormulaTrailingEdge =
   }
   const lift = Number(digits[0]);
   const row = digits.slice(1, 3);
-  if (lift === 0) refuse('the first of five digits gives the design lift and cannot be 0.', 'Use four digits for a symmetric section, such as 0012.');
+  if (lift === 0)
+    refuse(
+      'the first of five digits gives the design lift and cannot be 0.',
+      'Use four digits for a symmetric section, such as 0012.',
+    );
   if (!FIVE_DIGIT[row]) {
     refuse(
       `its second and third digit (${row}) name no mean line.`,

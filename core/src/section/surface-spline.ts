@@ -14,7 +14,8 @@ export class SurfaceSpline {
   constructor(outline: Outline) {
     const n = outline.x.length;
     const s = new Float64Array(n);
-    for (let i = 1; i < n; i++) s[i] = s[i - 1] + Math.hypot(outline.x[i] - outline.x[i - 1], outline.y[i] - outline.y[i - 1]);
+    for (let i = 1; i < n; i++)
+      s[i] = s[i - 1] + Math.hypot(outline.x[i] - outline.x[i - 1], outline.y[i] - outline.y[i - 1]);
     this.knots = s;
     this.length = s[n - 1];
     this.xs = new CubicSpline(s, outline.x);

@@ -15,7 +15,8 @@ import {
 import { InvalidInput } from '../numerics';
 
 /** What a number measures. */
-export type Dimension = 'length' | 'chord' | 'area' | 'speed' | 'altitude' | 'mass' | 'angle' | 'pressure' | 'force' | 'ratio' | 'plain';
+export type Dimension =
+  'length' | 'chord' | 'area' | 'speed' | 'altitude' | 'mass' | 'angle' | 'pressure' | 'force' | 'ratio' | 'plain';
 
 /** Which units numbers are shown in; inside everything is SI, and angles in fields are degrees. */
 export type UnitSet = 'metric' | 'small' | 'us';
@@ -137,7 +138,11 @@ export function parseQuantity(text: string, dimension: Dimension, set: UnitSet):
   const shown = displayUnit(dimension, set);
   const example = dimension === 'plain' ? '0.25*1.4' : dimension === 'ratio' ? '12 %' : `12 ${shown.symbol}`;
   const refuse = (why: string): never => {
-    throw new InvalidInput('quantity', `“${text.trim().slice(0, 40)}” ${why}.`, `Write a number, for instance ${example}.`);
+    throw new InvalidInput(
+      'quantity',
+      `“${text.trim().slice(0, 40)}” ${why}.`,
+      `Write a number, for instance ${example}.`,
+    );
   };
   let source = text.trim();
   if (source === '') refuse('is empty');
@@ -168,6 +173,8 @@ export function parseQuantity(text: string, dimension: Dimension, set: UnitSet):
     if (!Number.isFinite(number)) refuse('is not a finite number');
     return number / shown.scale;
   } catch {
-    return refuse(`is not ${dimension === 'angle' ? 'an angle' : dimension === 'area' ? 'an area' : `a ${dimension === 'chord' ? 'length' : dimension}`}`);
+    return refuse(
+      `is not ${dimension === 'angle' ? 'an angle' : dimension === 'area' ? 'an area' : `a ${dimension === 'chord' ? 'length' : dimension}`}`,
+    );
   }
 }

@@ -49,7 +49,10 @@ describe('quantities as typed', () => {
     for (const dimension of ['length', 'chord', 'area', 'speed', 'altitude', 'mass', 'force', 'pressure'] as const)
       for (const set of ['metric', 'small', 'us'] as const) {
         const { symbol } = displayUnit(dimension, set);
-        expect(parseQuantity(`${formatQuantity(3.21, dimension, set, 9)} ${symbol}`, dimension, set)).toBeCloseTo(3.21, 6);
+        expect(parseQuantity(`${formatQuantity(3.21, dimension, set, 9)} ${symbol}`, dimension, set)).toBeCloseTo(
+          3.21,
+          6,
+        );
       }
   });
 });

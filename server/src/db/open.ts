@@ -16,7 +16,9 @@ export function openDatabase(file: string): Db {
   const version = db.pragma('user_version', { simple: true }) as number;
   if (version > migrations.length) {
     db.close();
-    throw new Error(`${file} was written by a newer Veldtwind (schema ${version}, this one knows ${migrations.length}). Use that version, or restore a backup.`);
+    throw new Error(
+      `${file} was written by a newer Veldtwind (schema ${version}, this one knows ${migrations.length}). Use that version, or restore a backup.`,
+    );
   }
   for (let i = version; i < migrations.length; i++) {
     db.transaction(() => {

@@ -53,25 +53,41 @@ export class ProjectStore {
 
   constructor(private readonly db: Db) {
     this.q = {
-      list: db.prepare('SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project ORDER BY updated_at DESC, id'),
-      get: db.prepare('SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project WHERE id = ?'),
-      insert: db.prepare('INSERT INTO project (id, name, schema_version, version, created_at, updated_at) VALUES (?, ?, ?, 0, ?, ?)'),
+      list: db.prepare(
+        'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project ORDER BY updated_at DESC, id',
+      ),
+      get: db.prepare(
+        'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project WHERE id = ?',
+      ),
+      insert: db.prepare(
+        'INSERT INTO project (id, name, schema_version, version, created_at, updated_at) VALUES (?, ?, ?, 0, ?, ?)',
+      ),
       rename: db.prepare('UPDATE project SET name = ?, updated_at = ? WHERE id = ?'),
       remove: db.prepare('DELETE FROM project WHERE id = ?'),
       bump: db.prepare('UPDATE project SET version = version + 1, updated_at = ? WHERE id = ?'),
       parts: db.prepare('SELECT key, json FROM part WHERE project_id = ?'),
-      putPart: db.prepare('INSERT INTO part (project_id, key, json) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET json = excluded.json'),
+      putPart: db.prepare(
+        'INSERT INTO part (project_id, key, json) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET json = excluded.json',
+      ),
       dropPart: db.prepare('DELETE FROM part WHERE project_id = ? AND key = ?'),
       part: db.prepare('SELECT json FROM part WHERE project_id = ? AND key = ?'),
-      addEdit: db.prepare("INSERT INTO edit (project_id, client_id, label, state, version, created_at) VALUES (?, ?, ?, 'done', ?, ?)"),
+      addEdit: db.prepare(
+        "INSERT INTO edit (project_id, client_id, label, state, version, created_at) VALUES (?, ?, ?, 'done', ?, ?)",
+      ),
       addChange: db.prepare('INSERT INTO edit_change (edit_id, part, before_json, after_json) VALUES (?, ?, ?, ?)'),
       dropUndone: db.prepare("UPDATE edit SET state = 'dropped' WHERE project_id = ? AND state = 'undone'"),
-      lastDone: db.prepare("SELECT id, label FROM edit WHERE project_id = ? AND state = 'done' ORDER BY id DESC LIMIT 1"),
-      firstUndone: db.prepare("SELECT id, label FROM edit WHERE project_id = ? AND state = 'undone' ORDER BY id LIMIT 1"),
+      lastDone: db.prepare(
+        "SELECT id, label FROM edit WHERE project_id = ? AND state = 'done' ORDER BY id DESC LIMIT 1",
+      ),
+      firstUndone: db.prepare(
+        "SELECT id, label FROM edit WHERE project_id = ? AND state = 'undone' ORDER BY id LIMIT 1",
+      ),
       setState: db.prepare('UPDATE edit SET state = ? WHERE id = ?'),
       changes: db.prepare('SELECT part, before_json AS before, after_json AS after FROM edit_change WHERE edit_id = ?'),
       byClient: db.prepare('SELECT id, version, label FROM edit WHERE project_id = ? AND client_id = ?'),
-      history: db.prepare('SELECT id, label, state, version, created_at AS createdAt FROM edit WHERE project_id = ? ORDER BY id DESC LIMIT ?'),
+      history: db.prepare(
+        'SELECT id, label, state, version, created_at AS createdAt FROM edit WHERE project_id = ? ORDER BY id DESC LIMIT ?',
+      ),
     };
   }
 
@@ -106,7 +122,8 @@ export class ProjectStore {
     const now = new Date().toISOString();
     this.db.transaction(() => {
       this.q.insert.run(id, name, SCHEMA_VERSION, now, now);
-      for (const [key, value] of partsOfDocument(document)) this.q.putPart.run(id, key, JSON.stringify(parsePart(key, value)));
+      for (const [key, value] of partsOfDocument(document))
+        this.q.putPart.run(id, key, JSON.stringify(parsePart(key, value)));
     })();
     return this.state(id);
   }
@@ -130,16 +147,35 @@ export class ProjectStore {
    * Applies one edit: validated, whole or not at all. An edit with a client id that was applied before is answered as it was then.
    * @throws NotFound, StaleVersion, InvalidInput.
    */
-  edit(id: string, baseVersion: number, label: string, changes: { part: string; value?: unknown }[], clientId?: string): Applied {
+  edit(
+    id: string,
+    baseVersion: number,
+    label: string,
+    changes: { part: string; value?: unknown }[],
+    clientId?: string,
+  ): Applied {
     return this.db.transaction((): Applied => {
       const row = this.row(id);
-      const known = clientId ? (this.q.byClient.get(id, clientId) as { id: number; version: number; label: string } | undefined) : undefined;
+      const known = clientId
+        ? (this.q.byClient.get(id, clientId) as { id: number; version: number; label: string } | undefined)
+        : undefined;
       if (known) {
-        return { version: known.version, label: known.label, changes: this.changesOf(known.id, 'after'), ...this.steps(id) };
+        return {
+          version: known.version,
+          label: known.label,
+          changes: this.changesOf(known.id, 'after'),
+          ...this.steps(id),
+        };
       }
       if (row.version !== baseVersion) throw new StaleVersion(this.state(id));
-      const parsed = changes.map(({ part, value }): PartChange => ({ part, value: value == null ? null : parsePart(part, value) }));
-      checkReferences(applyChanges(this.document(id), parsed), parsed.map((c) => c.part));
+      const parsed = changes.map(({ part, value }): PartChange => ({
+        part,
+        value: value == null ? null : parsePart(part, value),
+      }));
+      checkReferences(
+        applyChanges(this.document(id), parsed),
+        parsed.map((c) => c.part),
+      );
       const now = new Date().toISOString();
       this.q.dropUndone.run(id);
       const editId = this.q.addEdit.run(id, clientId ?? null, label, row.version + 1, now).lastInsertRowid;
@@ -172,7 +208,8 @@ export class ProjectStore {
     return this.db.transaction((): Applied | null => {
       const row = this.row(id);
       if (row.version !== baseVersion) throw new StaleVersion(this.state(id));
-      const edit = (way === 'undo' ? this.q.lastDone : this.q.firstUndone).get(id) as { id: number; label: string } | undefined;
+      const edit = (way === 'undo' ? this.q.lastDone : this.q.firstUndone).get(id) as
+        { id: number; label: string } | undefined;
       if (!edit) return null;
       const changes = this.changesOf(edit.id, way === 'undo' ? 'before' : 'after');
       for (const { part, value } of changes) this.write(id, part, value === null ? null : JSON.stringify(value));

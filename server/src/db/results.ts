@@ -8,7 +8,9 @@ export class ResultStore {
   constructor(db: Db) {
     this.q = {
       get: db.prepare('SELECT output FROM result WHERE key = ?'),
-      put: db.prepare('INSERT INTO result (key, kind, method_version, input_json, output, created_at) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING'),
+      put: db.prepare(
+        'INSERT INTO result (key, kind, method_version, input_json, output, created_at) VALUES (?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING',
+      ),
       count: db.prepare('SELECT kind, count(*) AS count FROM result GROUP BY kind ORDER BY kind'),
     };
   }
@@ -34,12 +36,16 @@ export class PreferenceStore {
   constructor(db: Db) {
     this.q = {
       all: db.prepare('SELECT key, json FROM preference'),
-      put: db.prepare('INSERT INTO preference (key, json) VALUES (?, ?) ON CONFLICT DO UPDATE SET json = excluded.json'),
+      put: db.prepare(
+        'INSERT INTO preference (key, json) VALUES (?, ?) ON CONFLICT DO UPDATE SET json = excluded.json',
+      ),
     };
   }
 
   all(): Record<string, unknown> {
-    return Object.fromEntries((this.q.all.all() as { key: string; json: string }[]).map((r) => [r.key, JSON.parse(r.json)]));
+    return Object.fromEntries(
+      (this.q.all.all() as { key: string; json: string }[]).map((r) => [r.key, JSON.parse(r.json)]),
+    );
   }
 
   put(key: string, value: unknown): void {

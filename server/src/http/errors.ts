@@ -21,35 +21,60 @@ export class HttpError extends Error {
 }
 
 export const notFound: RequestHandler = (req) => {
-  throw new HttpError(404, 'not-found', `There is nothing at ${req.method} ${req.path}.`, 'The API is described at /api/v1/openapi.json.');
+  throw new HttpError(
+    404,
+    'not-found',
+    `There is nothing at ${req.method} ${req.path}.`,
+    'The API is described at /api/v1/openapi.json.',
+  );
 };
 
 /** Turns whatever was thrown into the one shape; what is not foreseen is logged and answered without its details. */
 export function errorHandler(log: Logger): ErrorRequestHandler {
   return (error: unknown, _req, res, next) => {
     if (res.headersSent) return next(error);
-    const send = (status: number, code: string, message: string, more: { path?: string; hint?: string } = {}, extra = {}) =>
-      res.status(status).json({ error: { code, message, ...more }, ...extra });
+    const send = (
+      status: number,
+      code: string,
+      message: string,
+      more: { path?: string; hint?: string } = {},
+      extra = {},
+    ) => res.status(status).json({ error: { code, message, ...more }, ...extra });
     if (error instanceof StaleVersion) {
-      return send(409, 'stale-version', error.message, { hint: 'Take the current document and make the edit on it again.' }, { current: error.current });
+      return send(
+        409,
+        'stale-version',
+        error.message,
+        { hint: 'Take the current document and make the edit on it again.' },
+        { current: error.current },
+      );
     }
     if (error instanceof NotFound) return send(404, 'not-found', error.message);
     if (error instanceof HttpError) return send(error.status, error.code, error.message, { hint: error.hint });
     if (error instanceof VeldtwindError) {
-      return send(error instanceof FailedComputation ? 422 : 400, error.code, error.message, { path: error.path, hint: error.hint });
+      return send(error instanceof FailedComputation ? 422 : 400, error.code, error.message, {
+        path: error.path,
+        hint: error.hint,
+      });
     }
     if (error instanceof z.ZodError) {
       const issue = error.issues[0];
-      return send(400, 'invalid', `${issue.path.join('.') || 'The request'}: ${issue.message}.`, { path: issue.path.join('.') });
+      return send(400, 'invalid', `${issue.path.join('.') || 'The request'}: ${issue.message}.`, {
+        path: issue.path.join('.'),
+      });
     }
     const status = (error as { status?: unknown }).status;
     if (typeof status === 'number' && status >= 400 && status < 500) {
       const type = (error as { type?: string }).type ?? '';
-      if (type === 'entity.too.large') return send(413, 'too-large', 'The request is larger than 8 MB.', { hint: 'Send fewer changes at once.' });
-      if (type === 'entity.parse.failed') return send(400, 'json', 'The request is not JSON.', { hint: 'Check its syntax.' });
+      if (type === 'entity.too.large')
+        return send(413, 'too-large', 'The request is larger than 8 MB.', { hint: 'Send fewer changes at once.' });
+      if (type === 'entity.parse.failed')
+        return send(400, 'json', 'The request is not JSON.', { hint: 'Check its syntax.' });
       return send(status, 'bad-request', 'The request cannot be understood.');
     }
     log.error({ err: error }, 'unforeseen error');
-    return send(500, 'internal', 'Something went wrong inside the server; nothing was changed.', { hint: 'The log has the details.' });
+    return send(500, 'internal', 'Something went wrong inside the server; nothing was changed.', {
+      hint: 'The log has the details.',
+    });
   };
 }

@@ -5,7 +5,12 @@ export class EventHub {
   private readonly open = new Map<string, Set<Response>>();
 
   subscribe(project: string, res: Response): void {
-    res.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
+    res.writeHead(200, {
+      'Content-Type': 'text/event-stream',
+      'Cache-Control': 'no-store',
+      Connection: 'keep-alive',
+      'X-Accel-Buffering': 'no',
+    });
     res.write('retry: 1000\n\n');
     const set = this.open.get(project) ?? new Set();
     this.open.set(project, set);

@@ -17,14 +17,22 @@ export function accessGuard(config: Pick<Config, 'token'>): RequestHandler {
     const { token } = config;
     if (!token) return next();
     const bearer = /^Bearer (.+)$/.exec(req.headers.authorization ?? '')?.[1];
-    const cookie = (req.headers.cookie ?? '').split(/;\s*/).find((c) => c.startsWith(`${COOKIE}=`))?.slice(COOKIE.length + 1);
+    const cookie = (req.headers.cookie ?? '')
+      .split(/;\s*/)
+      .find((c) => c.startsWith(`${COOKIE}=`))
+      ?.slice(COOKIE.length + 1);
     const inAddress = req.method === 'GET' && typeof req.query.token === 'string' ? req.query.token : undefined;
     if (inAddress && same(inAddress, token)) {
       res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/' });
       return res.redirect(req.path);
     }
     if ((bearer && same(bearer, token)) || (cookie && same(decodeURIComponent(cookie), token))) return next();
-    throw new HttpError(401, 'token-needed', 'This server asks for an access token.', 'Open the address with ?token=… once, or send it as a bearer token.');
+    throw new HttpError(
+      401,
+      'token-needed',
+      'This server asks for an access token.',
+      'Open the address with ?token=… once, or send it as a bearer token.',
+    );
   };
 }
 
@@ -39,10 +47,21 @@ export function originGuard(config: Pick<Config, 'host'>): RequestHandler {
       }
     };
     if (isLoopback(config.host) && req.headers.host && !isLoopback(name(req.headers.host))) {
-      throw new HttpError(421, 'foreign-host', 'This server answers on the loopback address only.', 'Open it as http://127.0.0.1.');
+      throw new HttpError(
+        421,
+        'foreign-host',
+        'This server answers on the loopback address only.',
+        'Open it as http://127.0.0.1.',
+      );
     }
     const origin = req.headers.origin;
-    if (origin && origin !== 'null' && req.headers.host && new URL(origin).host !== req.headers.host && !(isLoopback(name(origin)) && isLoopback(name(req.headers.host)))) {
+    if (
+      origin &&
+      origin !== 'null' &&
+      req.headers.host &&
+      new URL(origin).host !== req.headers.host &&
+      !(isLoopback(name(origin)) && isLoopback(name(req.headers.host)))
+    ) {
       throw new HttpError(403, 'foreign-origin', 'Requests from other sites are not answered.');
     }
     next();

@@ -3,7 +3,14 @@ import { z } from 'zod';
 import { analyseLift } from '@veldtwind/core/lift';
 import { LIFT_VERSION, sectionLookup } from '@veldtwind/core/candidate';
 import { canonicalJson, resultKey } from '@veldtwind/core/result-key';
-import { editRequest, freshProject, projectDocument, sectionSource, surfaceSchema, point3 } from '@veldtwind/core/project';
+import {
+  editRequest,
+  freshProject,
+  projectDocument,
+  sectionSource,
+  surfaceSchema,
+  point3,
+} from '@veldtwind/core/project';
 import type { ProjectStore } from '../db/projects';
 import type { PreferenceStore, ResultStore } from '../db/results';
 import type { EventHub } from '../http/events';
@@ -21,7 +28,11 @@ export interface ApiParts {
 }
 
 const name = z.string().trim().min(1, 'needs a name').max(80);
-export const newProject = z.object({ name, from: z.enum(['empty', 'demo']).optional(), document: projectDocument.optional() });
+export const newProject = z.object({
+  name,
+  from: z.enum(['empty', 'demo']).optional(),
+  document: projectDocument.optional(),
+});
 export const renameProject = z.object({ name });
 export const stepRequest = z.object({ baseVersion: z.number().int().min(0) });
 export const editWithId = editRequest.extend({ editId: z.uuid().optional() });
@@ -32,11 +43,17 @@ export const liftRequest = z.object({
   surfaces: z.array(surfaceSchema).min(1).max(20),
   alphas: z.array(z.number().min(-0.786).max(0.786)).min(1).max(721),
   about: point3.optional(),
-  reference: z.object({ area: z.number().positive(), span: z.number().positive(), chord: z.number().positive() }).optional(),
+  reference: z
+    .object({ area: z.number().positive(), span: z.number().positive(), chord: z.number().positive() })
+    .optional(),
   mach: z.number().min(0).max(0.89).optional(),
   beta: z.number().min(-0.6).max(0.6).optional(),
   spread: z
-    .object({ chordwise: z.number().int().min(1).max(40), spanwise: z.number().int().min(1).max(200), spacing: z.enum(['cosine', 'uniform']) })
+    .object({
+      chordwise: z.number().int().min(1).max(40),
+      spanwise: z.number().int().min(1).max(200),
+      spacing: z.enum(['cosine', 'uniform']),
+    })
     .refine((s) => s.chordwise * s.spanwise <= 1600, 'asks for too many panels')
     .optional(),
   wake: z.literal('body').optional(),
@@ -51,7 +68,12 @@ export function apiRouter(p: ApiParts): Router {
   const started = Date.now();
 
   api.get('/health', (_req, res) => {
-    res.json({ status: 'ok', version: p.version, uptimeSeconds: Math.round((Date.now() - started) / 1000), projects: p.projects.list().length });
+    res.json({
+      status: 'ok',
+      version: p.version,
+      uptimeSeconds: Math.round((Date.now() - started) / 1000),
+      projects: p.projects.list().length,
+    });
   });
   api.get('/openapi.json', (_req, res) => {
     res.json(openApiDocument(p.version));
@@ -62,7 +84,8 @@ export function apiRouter(p: ApiParts): Router {
   });
   api.post('/projects', (req, res) => {
     const body = newProject.parse(req.body);
-    const document = body.document ?? (body.from === 'demo' ? projectDocument.parse(p.demo().document) : freshProject());
+    const document =
+      body.document ?? (body.from === 'demo' ? projectDocument.parse(p.demo().document) : freshProject());
     res.status(201).json(p.projects.create(body.name, document));
   });
   api.get('/projects/:id', (req, res) => {
@@ -104,7 +127,8 @@ export function apiRouter(p: ApiParts): Router {
 
   api.get('/results/:key', (req, res) => {
     const output = p.results.get(keyOfResult.parse(param(req, 'key')));
-    if (output === undefined) throw new HttpError(404, 'not-found', 'There is no result with this key.', 'Ask for it with POST /results/lift.');
+    if (output === undefined)
+      throw new HttpError(404, 'not-found', 'There is no result with this key.', 'Ask for it with POST /results/lift.');
     res.json({ key: param(req, 'key'), output });
   });
   api.post('/results/lift', (req, res) => {

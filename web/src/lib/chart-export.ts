@@ -2,7 +2,21 @@ import Papa from 'papaparse';
 import type { ChartSeries } from './chart-model';
 import { saveBlob, saveText } from './save';
 
-const COPIED = ['fill', 'stroke', 'stroke-width', 'stroke-dasharray', 'font-family', 'font-size', 'font-weight', 'font-style', 'opacity', 'text-anchor', 'paint-order', 'stroke-linejoin', 'fill-opacity'];
+const COPIED = [
+  'fill',
+  'stroke',
+  'stroke-width',
+  'stroke-dasharray',
+  'font-family',
+  'font-size',
+  'font-weight',
+  'font-style',
+  'opacity',
+  'text-anchor',
+  'paint-order',
+  'stroke-linejoin',
+  'fill-opacity',
+];
 
 /** A copy of a drawing that carries its looks with it, on the page's ground. */
 export function standaloneSvg(svg: SVGSVGElement): string {
@@ -32,7 +46,8 @@ export function standaloneSvg(svg: SVGSVGElement): string {
   return new XMLSerializer().serializeToString(copy);
 }
 
-export const exportSvg = (svg: SVGSVGElement, name: string): void => saveText(standaloneSvg(svg), `${name}.svg`, 'image/svg+xml');
+export const exportSvg = (svg: SVGSVGElement, name: string): void =>
+  saveText(standaloneSvg(svg), `${name}.svg`, 'image/svg+xml');
 
 /** Draws the figure into a picture at twice its size on the screen. */
 export async function exportPng(svg: SVGSVGElement, name: string): Promise<void> {
@@ -53,7 +68,10 @@ export async function exportPng(svg: SVGSVGElement, name: string): Promise<void>
 export function seriesCsv(series: readonly ChartSeries[], x: string, y: string): string {
   return Papa.unparse({
     fields: ['curve', x, y, 'status'],
-    data: series.flatMap((s) => s.points.map((p) => [s.label, p.x, Number.isFinite(p.y) ? p.y : '', p.status ?? 'solved'])),
+    data: series.flatMap((s) =>
+      s.points.map((p) => [s.label, p.x, Number.isFinite(p.y) ? p.y : '', p.status ?? 'solved']),
+    ),
   });
 }
-export const exportCsv = (series: readonly ChartSeries[], x: string, y: string, name: string): void => saveText(seriesCsv(series, x, y), `${name}.csv`, 'text/csv');
+export const exportCsv = (series: readonly ChartSeries[], x: string, y: string, name: string): void =>
+  saveText(seriesCsv(series, x, y), `${name}.csv`, 'text/csv');

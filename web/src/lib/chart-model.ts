@@ -66,12 +66,18 @@ export function fitDomain(values: Iterable<number>, zero = false): [number, numb
 }
 
 /** Ticks that never clump: as many as fit at a spacing in pixels, at round numbers, or at a step of choice. */
-export function axisTicks(domain: [number, number], pixels: number, spacing: number, step: number | null = null): number[] {
+export function axisTicks(
+  domain: [number, number],
+  pixels: number,
+  spacing: number,
+  step: number | null = null,
+): number[] {
   const [low, high] = domain[0] < domain[1] ? domain : [domain[1], domain[0]];
   const most = Math.max(2, Math.floor(pixels / spacing));
   if (step && step > 0 && (high - low) / step <= most * 2.5) {
     const out: number[] = [];
-    for (let v = Math.ceil(low / step - 1e-9) * step; v <= high + 1e-9 * step; v += step) out.push(Number(v.toPrecision(12)));
+    for (let v = Math.ceil(low / step - 1e-9) * step; v <= high + 1e-9 * step; v += step)
+      out.push(Number(v.toPrecision(12)));
     return out;
   }
   for (let count = most; count >= 1; count--) {
@@ -85,7 +91,8 @@ export function axisTicks(domain: [number, number], pixels: number, spacing: num
 export function tickDigits(list: readonly number[]): number {
   if (list.length < 2) return 2;
   const step = Math.abs(list[1] - list[0]);
-  for (let digits = 0; digits < 7; digits++) if (Math.abs(step * 10 ** digits - Math.round(step * 10 ** digits)) < 1e-6 * step * 10 ** digits) return digits;
+  for (let digits = 0; digits < 7; digits++)
+    if (Math.abs(step * 10 ** digits - Math.round(step * 10 ** digits)) < 1e-6 * step * 10 ** digits) return digits;
   return 6;
 }
 
@@ -103,7 +110,8 @@ export function spreadLabels(wanted: readonly number[], gap: number, low: number
         moved = true;
       }
     }
-    for (let k = 0; k < placed.length; k++) placed[k] = Math.min(high - gap * (placed.length - 1 - k), Math.max(low + gap * k, placed[k]));
+    for (let k = 0; k < placed.length; k++)
+      placed[k] = Math.min(high - gap * (placed.length - 1 - k), Math.max(low + gap * k, placed[k]));
     if (!moved) break;
   }
   const out = new Array<number>(wanted.length);

@@ -1,6 +1,12 @@
 /** A key from a name: small letters, digits and dashes, not among those taken. */
 export function freeId(name: string, taken: (id: string) => boolean): string {
-  const base = name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '').slice(0, 40) || 'item';
+  const base =
+    name
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 40) || 'item';
   let id = base;
   for (let k = 2; taken(id); k++) id = `${base}-${k}`;
   return id;
@@ -9,7 +15,8 @@ export function freeId(name: string, taken: (id: string) => boolean): string {
 /** The next free letter for a candidate: A to Z, then AA and on. */
 export function nextLetter(taken: readonly string[]): string {
   for (let k = 0; ; k++) {
-    const letter = k < 26 ? String.fromCharCode(65 + k) : String.fromCharCode(65 + Math.floor(k / 26) - 1, 65 + (k % 26));
+    const letter =
+      k < 26 ? String.fromCharCode(65 + k) : String.fromCharCode(65 + Math.floor(k / 26) - 1, 65 + (k % 26));
     if (!taken.includes(letter)) return letter;
   }
 }

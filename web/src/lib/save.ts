@@ -8,4 +8,5 @@ export function saveBlob(blob: Blob, fileName: string): void {
   setTimeout(() => URL.revokeObjectURL(url), 10000);
 }
 
-export const saveText = (text: string, fileName: string, type: string): void => saveBlob(new Blob([text], { type }), fileName);
+export const saveText = (text: string, fileName: string, type: string): void =>
+  saveBlob(new Blob([text], { type }), fileName);

@@ -13,7 +13,9 @@ const place = (project: string) => `veldtwind-pending-${project}`;
 export function loadPending(project: string, storage: Storage = localStorage): PendingEdit[] {
   try {
     const list: unknown = JSON.parse(storage.getItem(place(project)) ?? '[]');
-    return Array.isArray(list) ? (list as PendingEdit[]).filter((e) => e && typeof e.editId === 'string' && Array.isArray(e.changes)) : [];
+    return Array.isArray(list)
+      ? (list as PendingEdit[]).filter((e) => e && typeof e.editId === 'string' && Array.isArray(e.changes))
+      : [];
   } catch {
     return [];
   }
@@ -25,7 +27,11 @@ export function savePending(project: string, edits: readonly PendingEdit[], stor
 }
 
 /** Parts of an edit that somebody else changed in the meantime: those that differ between what it was made on and what is there now. */
-export function collisions(edit: PendingEdit, before: ReadonlyMap<string, unknown>, now: ReadonlyMap<string, unknown>): string[] {
+export function collisions(
+  edit: PendingEdit,
+  before: ReadonlyMap<string, unknown>,
+  now: ReadonlyMap<string, unknown>,
+): string[] {
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
   return edit.changes
     .filter((c) => !same(before.get(c.part), now.get(c.part)) && !same(now.get(c.part), c.value ?? undefined))

@@ -54,8 +54,14 @@ export const useProject = defineStore('project', () => {
     return preview.value.length > 0 ? applyChanges(made, preview.value) : made;
   });
   const brief = computed(() => document.value.brief);
-  const candidates = computed(() => Object.values(document.value.candidates).sort((a, b) => a.letter.length - b.letter.length || a.letter.localeCompare(b.letter)));
-  const sections = computed(() => Object.values(document.value.sections).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })));
+  const candidates = computed(() =>
+    Object.values(document.value.candidates).sort(
+      (a, b) => a.letter.length - b.letter.length || a.letter.localeCompare(b.letter),
+    ),
+  );
+  const sections = computed(() =>
+    Object.values(document.value.sections).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+  );
 
   function take(state: State): void {
     id.value = state.id;
@@ -73,7 +79,10 @@ export const useProject = defineStore('project', () => {
       take(await api<State>('GET', `/projects/${project}`));
     } catch (error) {
       failure.value = {
-        message: error instanceof ApiError && error.status === 404 ? 'This project is not here any more.' : (error as Error).message,
+        message:
+          error instanceof ApiError && error.status === 404
+            ? 'This project is not here any more.'
+            : (error as Error).message,
         hint: error instanceof Unreachable ? 'Start the server again; nothing is lost.' : undefined,
       };
       return;
@@ -81,7 +90,10 @@ export const useProject = defineStore('project', () => {
     pending.value = loadPending(project);
     events = new EventSource(`/api/v1/projects/${project}/events`);
     events.addEventListener('changed', (e) => heard(JSON.parse((e as MessageEvent<string>).data) as Applied));
-    events.addEventListener('renamed', (e) => (name.value = (JSON.parse((e as MessageEvent<string>).data) as { name: string }).name));
+    events.addEventListener(
+      'renamed',
+      (e) => (name.value = (JSON.parse((e as MessageEvent<string>).data) as { name: string }).name),
+    );
     events.addEventListener('removed', () => (failure.value = { message: 'This project was removed in another tab.' }));
     events.addEventListener('open', () => {
       if (connection.value === 'away') void refresh();
@@ -154,7 +166,10 @@ export const useProject = defineStore('project', () => {
         const next = pending.value[0];
         connection.value = 'saving';
         try {
-          const applied = await api<Applied>('POST', `/projects/${project}/edits`, { baseVersion: version.value, ...next });
+          const applied = await api<Applied>('POST', `/projects/${project}/edits`, {
+            baseVersion: version.value,
+            ...next,
+          });
           if (id.value !== project) return;
           // Both at once, so that nothing flickers back for a moment.
           settle(applied);
@@ -216,7 +231,28 @@ export const useProject = defineStore('project', () => {
   const putBrief = (b: BriefPart): PartChange => ({ part: 'brief', value: b });
 
   return {
-    id, name, version, document, brief, candidates, sections, pending, undoLabel, redoLabel, connection, failure, conflict,
-    open, close, show, edit, step, rename, resolveConflict, putCandidate, putSection, putBrief,
+    id,
+    name,
+    version,
+    document,
+    brief,
+    candidates,
+    sections,
+    pending,
+    undoLabel,
+    redoLabel,
+    connection,
+    failure,
+    conflict,
+    open,
+    close,
+    show,
+    edit,
+    step,
+    rename,
+    resolveConflict,
+    putCandidate,
+    putSection,
+    putBrief,
   };
 });

@@ -21,14 +21,24 @@ interface Computed {
 /** The sections that a candidate's stations use, by key. */
 export function sectionsUsed(document: ProjectDocument, candidate: CandidatePart): Record<string, SectionSource> {
   const used: Record<string, SectionSource> = {};
-  for (const s of candidate.surfaces) for (const t of s.stations) if (document.sections[t.section]) used[t.section] = document.sections[t.section].source;
+  for (const s of candidate.surfaces)
+    for (const t of s.stations) if (document.sections[t.section]) used[t.section] = document.sections[t.section].source;
   return used;
 }
 
 const inputOf = (document: ProjectDocument, c: CandidatePart) => {
   const { speed, altitude, mass } = document.brief;
   const { surfaces, massItems, reference, sweep } = c;
-  return canonicalJson({ speed, altitude, mass, surfaces, massItems: massItems.map((m) => [m.mass, m.position]), reference, sweep, sections: sectionsUsed(document, c) });
+  return canonicalJson({
+    speed,
+    altitude,
+    mass,
+    surfaces,
+    massItems: massItems.map((m) => [m.mass, m.position]),
+    reference,
+    sweep,
+    sections: sectionsUsed(document, c),
+  });
 };
 
 /** Which candidates are looked at, what was computed of them, and where the cursor is on all figures. */
@@ -45,7 +55,9 @@ export const useWorkbench = defineStore('workbench', () => {
   const lastMs = ref(0);
 
   const active = computed(() => project.document.candidates[activeId.value] ?? project.candidates[0]);
-  const visible = computed(() => project.candidates.filter((c) => c.id === active.value?.id || !hidden.value.includes(c.id)));
+  const visible = computed(() =>
+    project.candidates.filter((c) => c.id === active.value?.id || !hidden.value.includes(c.id)),
+  );
 
   watch(
     () => [project.document, visible.value, project.id] as const,
@@ -94,7 +106,9 @@ export const useWorkbench = defineStore('workbench', () => {
     const r = results.get(id);
     return Boolean(c && r && r.input !== inputOf(project.document, c));
   };
-  const findings = computed<Finding[]>(() => (active.value && current.value ? findingsOf(project.brief, active.value, current.value) : []));
+  const findings = computed<Finding[]>(() =>
+    active.value && current.value ? findingsOf(project.brief, active.value, current.value) : [],
+  );
 
   // Once the engineer stops changing things, the lift result is kept on the server under the key of its inputs.
   const keptKeys = new Set<string>();

@@ -1,8 +1,22 @@
 import { expose } from 'comlink';
-import { evaluateCandidate, sectionLookup, solveTailIncidence, type Evaluation, type IncidenceSolution } from '@veldtwind/core/candidate';
+import {
+  evaluateCandidate,
+  sectionLookup,
+  solveTailIncidence,
+  type Evaluation,
+  type IncidenceSolution,
+} from '@veldtwind/core/candidate';
 import { meanLineOf } from '@veldtwind/core/airframe';
 import type { BriefPart, CandidatePart } from '@veldtwind/core/project';
-import { meanLine, sourceFacts, sourceOutline, SurfaceSpline, type MeanLine, type SectionFacts, type SectionSource } from '@veldtwind/core/section';
+import {
+  meanLine,
+  sourceFacts,
+  sourceOutline,
+  SurfaceSpline,
+  type MeanLine,
+  type SectionFacts,
+  type SectionSource,
+} from '@veldtwind/core/section';
 import { InviscidSection, type InviscidPoint } from '@veldtwind/core/section-flow';
 
 /** What the drawing of a section needs: its outline, facts and thickness and camber along the chord. */
@@ -44,7 +58,11 @@ const viewOfSource = keeper((source): SectionView => {
 }, 300);
 
 const api = {
-  evaluate(brief: BriefPart, candidate: CandidatePart, sections: Record<string, SectionSource>): { evaluation: Evaluation; ms: number } {
+  evaluate(
+    brief: BriefPart,
+    candidate: CandidatePart,
+    sections: Record<string, SectionSource>,
+  ): { evaluation: Evaluation; ms: number } {
     const start = performance.now();
     const lookup = sectionLookup(sections);
     const lineOf = (key: string): MeanLine => lineOfSource(lookup(key));

@@ -26,28 +26,57 @@ const drawn = computed(() => {
   });
   if (surfaces.length === 0) return null;
   const items = props.candidate.massItems;
-  const xs = [...surfaces.flatMap((k) => [k.root.leadingEdge.x, k.root.leadingEdge.x + k.root.chord]), ...items.map((m) => m.position.x)];
-  const zs = [...surfaces.flatMap((k) => [k.root.leadingEdge.z, k.tip.leadingEdge.z]), ...items.map((m) => m.position.z)];
+  const xs = [
+    ...surfaces.flatMap((k) => [k.root.leadingEdge.x, k.root.leadingEdge.x + k.root.chord]),
+    ...items.map((m) => m.position.x),
+  ];
+  const zs = [
+    ...surfaces.flatMap((k) => [k.root.leadingEdge.z, k.tip.leadingEdge.z]),
+    ...items.map((m) => m.position.z),
+  ];
   const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
   const top = 48;
   const bottom = height.value - 62;
-  const s = Math.min((width.value - 110) / (x1 - x0 || 1), (bottom - top) / Math.max(0.05, Math.max(...zs) - Math.min(...zs)));
+  const s = Math.min(
+    (width.value - 110) / (x1 - x0 || 1),
+    (bottom - top) / Math.max(0.05, Math.max(...zs) - Math.min(...zs)),
+  );
   const middle = (x0 + x1) / 2;
   const x = (v: number) => width.value / 2 + (v - middle) * s;
   const z0 = (Math.min(...zs) + Math.max(...zs)) / 2;
   const z = (v: number) => (top + bottom) / 2 - (v - z0) * s;
-  const atX = spreadLabels(items.map((m) => x(m.position.x)), Math.min(112, (width.value - 20) / Math.max(1, items.length)), 60, width.value - 60);
+  const atX = spreadLabels(
+    items.map((m) => x(m.position.x)),
+    Math.min(112, (width.value - 20) / Math.max(1, items.length)),
+    60,
+    width.value - 60,
+  );
   const heaviest = Math.max(1e-9, ...items.map((m) => m.mass));
   const ticks = axisTicks([x0 * unit.value.scale, x1 * unit.value.scale], (x1 - x0) * s, 58);
   return {
-    x, z, ticks, digits: tickDigits(ticks), from: x(x0), to: x(x1),
+    x,
+    z,
+    ticks,
+    digits: tickDigits(ticks),
+    from: x(x0),
+    to: x(x1),
     surfaces: surfaces.map(({ s: part, root, tip }) => ({
       id: part.id,
-      path: part.plane === 'vertical'
-        ? `M${x(root.leadingEdge.x)},${z(root.leadingEdge.z)}L${x(tip.leadingEdge.x)},${z(tip.leadingEdge.z)}L${x(tip.leadingEdge.x + tip.chord)},${z(tip.leadingEdge.z)}L${x(root.leadingEdge.x + root.chord)},${z(root.leadingEdge.z)}Z`
-        : `M${x(root.leadingEdge.x)},${z(root.leadingEdge.z)}L${x(root.leadingEdge.x + root.chord * Math.cos(root.pitch))},${z(root.leadingEdge.z - root.chord * Math.sin(root.pitch))}`,
+      path:
+        part.plane === 'vertical'
+          ? `M${x(root.leadingEdge.x)},${z(root.leadingEdge.z)}L${x(tip.leadingEdge.x)},${z(tip.leadingEdge.z)}L${x(tip.leadingEdge.x + tip.chord)},${z(tip.leadingEdge.z)}L${x(root.leadingEdge.x + root.chord)},${z(root.leadingEdge.z)}Z`
+          : `M${x(root.leadingEdge.x)},${z(root.leadingEdge.z)}L${x(root.leadingEdge.x + root.chord * Math.cos(root.pitch))},${z(root.leadingEdge.z - root.chord * Math.sin(root.pitch))}`,
     })),
-    items: items.map((m, i) => ({ id: m.id, at: atX[i], short: m.name.length > 17 ? `${m.name.slice(0, 16)}…` : m.name, name: m.name, x: x(m.position.x), z: z(m.position.z), r: 3 + 13 * Math.sqrt(m.mass / heaviest), text: `${m.name}, ${formatQuantity(m.mass, 'mass', preferences.units)} ${displayUnit('mass', preferences.units).symbol}` })),
+    items: items.map((m, i) => ({
+      id: m.id,
+      at: atX[i],
+      short: m.name.length > 17 ? `${m.name.slice(0, 16)}…` : m.name,
+      name: m.name,
+      x: x(m.position.x),
+      z: z(m.position.z),
+      r: 3 + 13 * Math.sqrt(m.mass / heaviest),
+      text: `${m.name}, ${formatQuantity(m.mass, 'mass', preferences.units)} ${displayUnit('mass', preferences.units).symbol}`,
+    })),
   };
 });
 const ruler = computed(() => {
@@ -63,9 +92,22 @@ const ruler = computed(() => {
     const cg = e.mass?.centre.x ?? null;
     const marks = [
       { x: d.x(np), text: `neutral point ${formatQuantity(np, 'length', preferences.units)}`, colour: 'var(--sky)' },
-      ...(cg === null ? [] : [{ x: d.x(cg), text: `centre of gravity ${formatQuantity(cg, 'length', preferences.units)}`, colour: 'var(--ochre-text)' }]),
+      ...(cg === null
+        ? []
+        : [
+            {
+              x: d.x(cg),
+              text: `centre of gravity ${formatQuantity(cg, 'length', preferences.units)}`,
+              colour: 'var(--ochre-text)',
+            },
+          ]),
     ].sort((a, b) => a.x - b.x);
-    const at = spreadLabels(marks.map((m) => m.x), 165, 90, width.value - 90);
+    const at = spreadLabels(
+      marks.map((m) => m.x),
+      165,
+      90,
+      width.value - 90,
+    );
     return {
       marks: marks.map((m, i) => ({ ...m, at: at[i] })),
       mac: [d.x(mac.leadingEdge), d.x(mac.leadingEdge + mac.chord)],
@@ -81,27 +123,87 @@ const y = computed(() => height.value - 40);
 
 <template>
   <div ref="box" class="relative min-h-0">
-    <svg v-if="drawn" class="absolute inset-0" :width="width" :height="height" role="img" aria-label="The aircraft from the left with its mass items, mean chord, centre of gravity and neutral point" style="font-family: var(--font-sans)" data-test="beam">
-      <path v-for="s in drawn.surfaces" :key="s.id" :d="s.path" style="fill: var(--section-fill); stroke: var(--ink)" stroke-width="2" stroke-linejoin="round" />
+    <svg
+      v-if="drawn"
+      class="absolute inset-0"
+      :width="width"
+      :height="height"
+      role="img"
+      aria-label="The aircraft from the left with its mass items, mean chord, centre of gravity and neutral point"
+      style="font-family: var(--font-sans)"
+      data-test="beam"
+    >
+      <path
+        v-for="s in drawn.surfaces"
+        :key="s.id"
+        :d="s.path"
+        style="fill: var(--section-fill); stroke: var(--ink)"
+        stroke-width="2"
+        stroke-linejoin="round"
+      />
       <g v-for="m in drawn.items" :key="m.id">
         <title>{{ m.text }}</title>
-        <circle :cx="m.x" :cy="m.z" :r="m.r" style="fill: var(--plum); stroke: var(--plum)" fill-opacity="0.22" stroke-width="1.1" />
+        <circle
+          :cx="m.x"
+          :cy="m.z"
+          :r="m.r"
+          style="fill: var(--plum); stroke: var(--plum)"
+          fill-opacity="0.22"
+          stroke-width="1.1"
+        />
         <path :d="`M${m.x},${m.z - m.r}L${m.at},19`" fill="none" style="stroke: var(--rule)" />
         <text :x="m.at" y="14" text-anchor="middle" font-size="11.5" style="fill: var(--soft)">{{ m.short }}</text>
       </g>
       <line :x1="drawn.from" :x2="drawn.to" :y1="y" :y2="y" style="stroke: var(--faint)" />
       <g v-for="t in drawn.ticks" :key="t" :transform="`translate(${drawn.x(t / unit.scale)},${y})`">
         <line y2="4" style="stroke: var(--faint)" />
-        <text y="16" text-anchor="middle" font-size="12" style="fill: var(--soft)">{{ formatNumber(t, drawn.digits) }}</text>
+        <text y="16" text-anchor="middle" font-size="12" style="fill: var(--soft)">
+          {{ formatNumber(t, drawn.digits) }}
+        </text>
       </g>
-      <text :x="drawn.to + 12" :y="y + 4" font-size="12.5" font-weight="600" style="fill: var(--ink)">x, {{ unit.symbol }}</text>
+      <text :x="drawn.to + 12" :y="y + 4" font-size="12.5" font-weight="600" style="fill: var(--ink)">
+        x, {{ unit.symbol }}
+      </text>
       <g v-if="ruler">
-        <rect v-if="ruler.band" :x="Math.min(...ruler.band)" :width="Math.abs(ruler.band[1] - ruler.band[0])" :y="y - 15" height="15" style="fill: var(--grass)" fill-opacity="0.2"><title>Where the brief’s band lets the centre of gravity be</title></rect>
-        <rect :x="ruler.mac[0]" :width="ruler.mac[1] - ruler.mac[0]" :y="y - 5" height="5" style="fill: var(--slate)" fill-opacity="0.6"><title>Mean aerodynamic chord</title></rect>
+        <rect
+          v-if="ruler.band"
+          :x="Math.min(...ruler.band)"
+          :width="Math.abs(ruler.band[1] - ruler.band[0])"
+          :y="y - 15"
+          height="15"
+          style="fill: var(--grass)"
+          fill-opacity="0.2"
+        >
+          <title>Where the brief’s band lets the centre of gravity be</title>
+        </rect>
+        <rect
+          :x="ruler.mac[0]"
+          :width="ruler.mac[1] - ruler.mac[0]"
+          :y="y - 5"
+          height="5"
+          style="fill: var(--slate)"
+          fill-opacity="0.6"
+        >
+          <title>Mean aerodynamic chord</title>
+        </rect>
         <g v-for="m in ruler.marks" :key="m.text">
           <path :d="`M${m.x},${y - 5}l-5,-10h10z`" :style="{ fill: m.colour }" />
-          <path :d="`M${m.x},${y + 1}V${y + 20}L${m.at},${y + 25}`" fill="none" :style="{ stroke: m.colour }" stroke-width="0.8" />
-          <text :x="m.at" :y="y + 37" text-anchor="middle" font-size="12.5" font-weight="600" :style="{ fill: m.colour }">{{ m.text }} {{ unit.symbol }}</text>
+          <path
+            :d="`M${m.x},${y + 1}V${y + 20}L${m.at},${y + 25}`"
+            fill="none"
+            :style="{ stroke: m.colour }"
+            stroke-width="0.8"
+          />
+          <text
+            :x="m.at"
+            :y="y + 37"
+            text-anchor="middle"
+            font-size="12.5"
+            font-weight="600"
+            :style="{ fill: m.colour }"
+          >
+            {{ m.text }} {{ unit.symbol }}
+          </text>
         </g>
       </g>
     </svg>

@@ -10,7 +10,16 @@ import { spreadLabels } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 
 /** Every band of the brief as a line, with the candidates where they stand on it. */
-const props = defineProps<{ rows: { key: string; name: string; dimension: Dimension; digits: number; band: Band; values: { candidate: CandidatePart; value: number }[] }[] }>();
+const props = defineProps<{
+  rows: {
+    key: string;
+    name: string;
+    dimension: Dimension;
+    digits: number;
+    band: Band;
+    values: { candidate: CandidatePart; value: number }[];
+  }[];
+}>();
 const box = ref<HTMLElement | null>(null);
 const { width } = useElementSize(box, { width: 700, height: 200 });
 const LEFT = 150;
@@ -34,7 +43,13 @@ const lines = computed(() =>
       to: r.band.max === null ? s.range()[1] : s(r.band.max),
       end: s.range()[1],
       open: r.band.min === null && r.band.max === null,
-      marks: r.values.map((v, i) => ({ x: xs[i], label: at[i], text: `${v.candidate.letter} ${formatNumber(v.value * scale, r.digits)}${unit}`, style: seriesStyle(v.candidate.style), inside: inBand(v.value, r.band) })),
+      marks: r.values.map((v, i) => ({
+        x: xs[i],
+        label: at[i],
+        text: `${v.candidate.letter} ${formatNumber(v.value * scale, r.digits)}${unit}`,
+        style: seriesStyle(v.candidate.style),
+        inside: inBand(v.value, r.band),
+      })),
     };
   }),
 );
@@ -43,18 +58,51 @@ const lines = computed(() =>
 <template>
   <div ref="box">
     <h2 class="text-[16px] font-semibold">The bands, and where the candidates stand</h2>
-    <svg :width="width" :height="lines.length * ROW + 6" role="img" aria-label="Bands of the brief with the candidates’ values" style="font-family: var(--font-sans)">
+    <svg
+      :width="width"
+      :height="lines.length * ROW + 6"
+      role="img"
+      aria-label="Bands of the brief with the candidates’ values"
+      style="font-family: var(--font-sans)"
+    >
       <g v-for="(l, i) in lines" :key="l.key" :transform="`translate(0,${i * ROW + 44})`">
         <text x="4" y="-2" font-size="14" font-weight="600" style="fill: var(--ink)">{{ l.name }}</text>
         <text x="4" y="15" font-size="12.5" style="fill: var(--soft)">{{ l.words }}</text>
         <line :x1="LEFT" :x2="l.end" y1="0" y2="0" style="stroke: var(--rule)" stroke-width="1.4" />
-        <rect v-if="!l.open" :x="l.from" :width="Math.max(0, l.to - l.from)" y="-9" height="18" rx="3" style="fill: var(--grass)" fill-opacity="0.18" />
+        <rect
+          v-if="!l.open"
+          :x="l.from"
+          :width="Math.max(0, l.to - l.from)"
+          y="-9"
+          height="18"
+          rx="3"
+          style="fill: var(--grass)"
+          fill-opacity="0.18"
+        />
         <g v-for="m in l.marks" :key="m.text">
           <MarkerShape :x="m.x" :y="0" :marker="m.style.marker" :colour="m.style.colour" :size="4.6" />
           <line :x1="m.x" :x2="m.label" y1="-8" y2="-15" :style="{ stroke: m.style.colour }" stroke-width="0.8" />
-          <text :x="m.label" y="-19" text-anchor="middle" font-size="12.5" font-weight="600" :style="{ fill: m.inside === false ? 'var(--clay)' : m.style.colour }">{{ m.inside === false ? '▲ ' : '' }}{{ m.text }}</text>
+          <text
+            :x="m.label"
+            y="-19"
+            text-anchor="middle"
+            font-size="12.5"
+            font-weight="600"
+            :style="{ fill: m.inside === false ? 'var(--clay)' : m.style.colour }"
+          >
+            {{ m.inside === false ? '▲ ' : '' }}{{ m.text }}
+          </text>
         </g>
-        <text v-if="l.marks.length === 0" :x="LEFT" y="-14" font-size="12.5" font-style="italic" style="fill: var(--soft)">no candidate is balanced yet</text>
+        <text
+          v-if="l.marks.length === 0"
+          :x="LEFT"
+          y="-14"
+          font-size="12.5"
+          font-style="italic"
+          style="fill: var(--soft)"
+        >
+          no candidate is balanced yet
+        </text>
       </g>
     </svg>
   </div>

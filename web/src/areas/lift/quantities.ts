@@ -29,12 +29,21 @@ export function pointSeries(shown: readonly Shown[], x: string, y: string): Char
     id: candidate.id,
     label: shown.length > 1 ? candidate.letter : `${candidate.letter} ${candidate.name}`,
     style: seriesStyle(candidate.style),
-    points: lift.points.map((p): ChartPoint => ({ x: qx.of(p), y: qy.of(p), tag: p.alpha * DEG })).filter((p) => Number.isFinite(p.x) && Number.isFinite(p.y)),
+    points: lift.points
+      .map((p): ChartPoint => ({ x: qx.of(p), y: qy.of(p), tag: p.alpha * DEG }))
+      .filter((p) => Number.isFinite(p.x) && Number.isFinite(p.y)),
   }));
 }
 
 /** The strips of one surface at the angle nearest to the one wanted. */
-export function stripsAt(lift: LiftResult, alphaDeg: number, surfaceId: string): { point: AirframeLoads; strips: AirframeLoads['strips'] } {
-  const point = lift.points.reduce((best, p) => (Math.abs(p.alpha * DEG - alphaDeg) < Math.abs(best.alpha * DEG - alphaDeg) ? p : best), lift.points[0]);
+export function stripsAt(
+  lift: LiftResult,
+  alphaDeg: number,
+  surfaceId: string,
+): { point: AirframeLoads; strips: AirframeLoads['strips'] } {
+  const point = lift.points.reduce(
+    (best, p) => (Math.abs(p.alpha * DEG - alphaDeg) < Math.abs(best.alpha * DEG - alphaDeg) ? p : best),
+    lift.points[0],
+  );
   return { point, strips: point.strips.filter((s) => s.id === surfaceId && s.station >= 0) };
 }

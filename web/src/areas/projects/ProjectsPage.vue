@@ -29,7 +29,10 @@ async function load(): Promise<void> {
 }
 async function create(from: 'empty' | 'demo'): Promise<void> {
   try {
-    const made = await api<Row>('POST', '/projects', { name: from === 'demo' ? 'Seedsnipe' : name.value.trim() || 'New aircraft', from });
+    const made = await api<Row>('POST', '/projects', {
+      name: from === 'demo' ? 'Seedsnipe' : name.value.trim() || 'New aircraft',
+      from,
+    });
     await router.push(`/p/${made.id}/brief`);
   } catch (error) {
     toast.error((error as Error).message);
@@ -51,20 +54,44 @@ onMounted(load);
 <template>
   <main class="mx-auto flex h-full max-w-3xl flex-col px-6 pt-14">
     <h1 class="text-3xl font-semibold">Veldtwind</h1>
-    <p class="serif mt-1 text-[16px] text-soft italic">From a brief and a sketch to: does it lift, does it trim, is it stable?</p>
+    <p class="serif mt-1 text-[16px] text-soft italic">
+      From a brief and a sketch to: does it lift, does it trim, is it stable?
+    </p>
     <form class="mt-7 flex gap-2" @submit.prevent="create('empty')">
-      <input v-model="name" class="w-64 rounded border border-rule bg-field px-3 py-1" maxlength="80" placeholder="Name of a new project" aria-label="Name of a new project" data-test="new-name" />
+      <input
+        v-model="name"
+        class="w-64 rounded border border-rule bg-field px-3 py-1"
+        maxlength="80"
+        placeholder="Name of a new project"
+        aria-label="Name of a new project"
+        data-test="new-name"
+      />
       <button class="btn btn-main" data-test="new-project">Start a project</button>
       <button class="btn" type="button" data-test="new-demo" @click="create('demo')">Open a copy of the demo</button>
     </form>
-    <ErrorNotice v-if="failure" class="mt-6" :message="failure" hint="Start the server again; nothing is lost."><button class="link" @click="load">Try again</button></ErrorNotice>
-    <EmptyState v-else-if="projects?.length === 0" title="No project yet" text="A project holds one brief, its sections, and the candidates that are weighed against each other." />
+    <ErrorNotice v-if="failure" class="mt-6" :message="failure" hint="Start the server again; nothing is lost."
+      ><button class="link" @click="load">Try again</button></ErrorNotice
+    >
+    <EmptyState
+      v-else-if="projects?.length === 0"
+      title="No project yet"
+      text="A project holds one brief, its sections, and the candidates that are weighed against each other."
+    />
     <ul v-else class="mt-7 divide-y divide-rule border-t border-rule">
       <li v-for="p in projects" :key="p.id" class="flex items-center gap-4 py-2.5">
-        <RouterLink :to="`/p/${p.id}/brief`" class="serif flex-1 text-[16.5px] font-semibold hover:text-ochre-text">{{ p.name }}</RouterLink>
+        <RouterLink :to="`/p/${p.id}/brief`" class="serif flex-1 text-[16.5px] font-semibold hover:text-ochre-text">{{
+          p.name
+        }}</RouterLink>
         <span class="text-soft">{{ p.version }} edits</span>
         <span class="w-40 text-right text-soft">{{ when(p.updatedAt) }}</span>
-        <button class="icon-btn" :class="doomed === p.id ? 'bg-select text-clay' : ''" :aria-label="`Remove ${p.name}`" @click="remove(p)"><Trash2 :size="14" /><span v-if="doomed === p.id" class="ml-1 text-[12px]">remove for good?</span></button>
+        <button
+          class="icon-btn"
+          :class="doomed === p.id ? 'bg-select text-clay' : ''"
+          :aria-label="`Remove ${p.name}`"
+          @click="remove(p)"
+        >
+          <Trash2 :size="14" /><span v-if="doomed === p.id" class="ml-1 text-[12px]">remove for good?</span>
+        </button>
       </li>
     </ul>
   </main>

@@ -27,7 +27,16 @@ function make(): void {
     const formula = readDesignation(digits);
     const name = `Section ${formula.designation}${sharp.value ? ' sharp' : ''}`;
     const id = freeId(name, taken);
-    project.edit(`New section ${formula.designation}`, [project.putSection(designationSection(id, id === freeId(name, () => false) ? name : `${name} (${id.split('-').pop()})`, formula.designation, sharp.value ? 'sharp' : 'published'))]);
+    project.edit(`New section ${formula.designation}`, [
+      project.putSection(
+        designationSection(
+          id,
+          id === freeId(name, () => false) ? name : `${name} (${id.split('-').pop()})`,
+          formula.designation,
+          sharp.value ? 'sharp' : 'published',
+        ),
+      ),
+    ]);
     designation.value = '';
     emit('made', id);
   } catch (error) {
@@ -42,13 +51,22 @@ async function readFiles(files: Iterable<File>): Promise<void> {
   const made: SectionPart[] = [];
   for (const f of files) {
     try {
-      if (f.size > 2_000_000) throw Object.assign(new Error(`The file has ${Math.round(f.size / 1e6)} MB; a section has a few kilobytes.`), { hint: 'Is this the right file?' });
+      if (f.size > 2_000_000)
+        throw Object.assign(new Error(`The file has ${Math.round(f.size / 1e6)} MB; a section has a few kilobytes.`), {
+          hint: 'Is this the right file?',
+        });
       const bytes = new Uint8Array(await f.arrayBuffer());
       const utf8 = new TextDecoder('utf-8').decode(bytes);
       const text = utf8.includes('\uFFFD') ? new TextDecoder('latin1').decode(bytes) : utf8;
       const read = readCoordinates(text, f.name.replace(/\.[^.]*$/, ''));
       const id = freeId(read.name, (i) => taken(i) || made.some((m) => m.id === i));
-      made.push({ id, name: read.name, source: { kind: 'coordinates', points: read.points }, note: '', original: { fileName: f.name, text } });
+      made.push({
+        id,
+        name: read.name,
+        source: { kind: 'coordinates', points: read.points },
+        note: '',
+        original: { fileName: f.name, text },
+      });
       reports.value.push({ name: f.name, read });
     } catch (error) {
       const e = error as { message: string; hint?: string };
@@ -56,7 +74,10 @@ async function readFiles(files: Iterable<File>): Promise<void> {
     }
   }
   if (made.length > 0) {
-    project.edit(made.length === 1 ? `Read ${made[0].name}` : `Read ${made.length} sections`, made.map(project.putSection));
+    project.edit(
+      made.length === 1 ? `Read ${made[0].name}` : `Read ${made.length} sections`,
+      made.map(project.putSection),
+    );
     emit('made', made[made.length - 1].id);
   }
 }
@@ -74,18 +95,56 @@ const pick = (e: Event) => {
 <template>
   <div>
     <form class="flex items-center gap-2" @submit.prevent="make">
-      <input v-model="designation" class="min-w-0 flex-1 rounded border border-rule bg-field px-2 py-[3px]" placeholder="four or five digits, 4415" aria-label="Designation" data-test="designation" maxlength="12" />
-      <label class="flex items-center gap-1 text-[12px] text-soft" title="Closes the trailing edge; the published formula leaves a small gap"><input v-model="sharp" type="checkbox" class="accent-(--ochre)" />sharp</label>
+      <input
+        v-model="designation"
+        class="min-w-0 flex-1 rounded border border-rule bg-field px-2 py-[3px]"
+        placeholder="four or five digits, 4415"
+        aria-label="Designation"
+        data-test="designation"
+        maxlength="12"
+      />
+      <label
+        class="flex items-center gap-1 text-[12px] text-soft"
+        title="Closes the trailing edge; the published formula leaves a small gap"
+        ><input v-model="sharp" type="checkbox" class="accent-(--ochre)" />sharp</label
+      >
       <button class="btn" data-test="make-section">Make</button>
     </form>
-    <div class="mt-2 rounded-md border border-dashed px-3 py-2 text-center text-[12.5px] text-soft" :class="over ? 'border-ochre bg-select' : 'border-rule'" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="drop">
-      <button class="link inline-flex items-center gap-1" @click="file?.click()"><Upload :size="13" />Read a coordinate file</button>, or drop files here
-      <input ref="file" type="file" multiple class="sr-only" aria-label="Coordinate files" data-test="section-file" tabindex="-1" @change="pick" />
+    <div
+      class="mt-2 rounded-md border border-dashed px-3 py-2 text-center text-[12.5px] text-soft"
+      :class="over ? 'border-ochre bg-select' : 'border-rule'"
+      @dragover.prevent="over = true"
+      @dragleave="over = false"
+      @drop.prevent="drop"
+    >
+      <button class="link inline-flex items-center gap-1" @click="file?.click()">
+        <Upload :size="13" />Read a coordinate file</button
+      >, or drop files here
+      <input
+        ref="file"
+        type="file"
+        multiple
+        class="sr-only"
+        aria-label="Coordinate files"
+        data-test="section-file"
+        tabindex="-1"
+        @change="pick"
+      />
     </div>
     <ErrorNotice v-for="f in failures" :key="f.message" class="mt-2" :message="f.message" :hint="f.hint" />
-    <div v-for="r in reports" :key="r.name" class="mt-2 rounded-md border border-grass/40 px-3 py-2 text-[12.5px]" role="status" data-test="read-report">
-      <b class="font-semibold">{{ r.name }}: {{ r.read.points.length }} points read{{ r.read.repaired ? ', put right' : ', unchanged' }}</b>
-      <span v-for="d in r.read.diagnosis" :key="d.code" class="block text-soft">{{ d.message }}<template v-if="d.lines"> Line {{ d.lines.join(', ') }}.</template></span>
+    <div
+      v-for="r in reports"
+      :key="r.name"
+      class="mt-2 rounded-md border border-grass/40 px-3 py-2 text-[12.5px]"
+      role="status"
+      data-test="read-report"
+    >
+      <b class="font-semibold"
+        >{{ r.name }}: {{ r.read.points.length }} points read{{ r.read.repaired ? ', put right' : ', unchanged' }}</b
+      >
+      <span v-for="d in r.read.diagnosis" :key="d.code" class="block text-soft"
+        >{{ d.message }}<template v-if="d.lines"> Line {{ d.lines.join(', ') }}.</template></span
+      >
     </div>
   </div>
 </template>

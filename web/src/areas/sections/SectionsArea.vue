@@ -34,8 +34,11 @@ const route = useRoute();
 const router = useRouter();
 const RAD = Math.PI / 180;
 
-const section = computed<SectionPart | undefined>(() => project.document.sections[String(route.params.section ?? '')] ?? project.sections[0]);
-const select = (id: string) => router.replace({ name: 'sections', params: { project: project.id!, section: id }, query: route.query });
+const section = computed<SectionPart | undefined>(
+  () => project.document.sections[String(route.params.section ?? '')] ?? project.sections[0],
+);
+const select = (id: string) =>
+  router.replace({ name: 'sections', params: { project: project.id!, section: id }, query: route.query });
 
 const view = shallowRef<SectionView | null>(null);
 const flow = shallowRef<SectionFlow | null>(null);
@@ -62,8 +65,16 @@ const askFlow = latestOnly(
   (f) => ((flow.value = f), (failure.value = null)),
   (e) => ((flow.value = null), (failure.value = e as Error)),
 );
-watch(() => section.value?.source, () => section.value && askView(section.value), { immediate: true });
-watch([() => section.value?.source, live, mach], () => section.value && askFlow(section.value, live.value, mach.value), { immediate: true });
+watch(
+  () => section.value?.source,
+  () => section.value && askView(section.value),
+  { immediate: true },
+);
+watch(
+  [() => section.value?.source, live, mach],
+  () => section.value && askFlow(section.value, live.value, mach.value),
+  { immediate: true },
+);
 function setAlpha(v: number | null): void {
   if (v === null) return;
   alphaDeg.value = v;
@@ -87,17 +98,38 @@ const pressure = computed<ChartSeries[]>(() => {
 const shape = computed<ChartSeries[]>(() => {
   const v = view.value;
   if (!v) return [];
-  const along = (values: Float64Array, from: number) => Array.from(v.line.x, (x, i) => ({ x, y: values[i], tag: x })).filter((p) => p.x >= from);
+  const along = (values: Float64Array, from: number) =>
+    Array.from(v.line.x, (x, i) => ({ x, y: values[i], tag: x })).filter((p) => p.x >= from);
   return [
-    { id: 'thickness', label: 'thickness', style: { colour: 'var(--ink)', dash: '', marker: 'disc' }, markers: false, points: along(v.line.thickness, -1) },
-    { id: 'camber', label: 'camber', style: { colour: 'var(--ochre)', dash: '6 3', marker: 'square' }, markers: false, points: along(v.line.camber, 0.012) },
+    {
+      id: 'thickness',
+      label: 'thickness',
+      style: { colour: 'var(--ink)', dash: '', marker: 'disc' },
+      markers: false,
+      points: along(v.line.thickness, -1),
+    },
+    {
+      id: 'camber',
+      label: 'camber',
+      style: { colour: 'var(--ochre)', dash: '6 3', marker: 'square' },
+      markers: false,
+      points: along(v.line.camber, 0.012),
+    },
   ];
 });
 const crests = computed(() => {
   const f = view.value?.facts;
   if (!f) return [];
-  const marks = [{ x: f.thickness.at, y: f.thickness.max, text: `crest ${formatNumber(f.thickness.at, 2)}`, colour: 'var(--ink)' }];
-  if (Math.abs(f.camber.max) > 1e-4) marks.push({ x: f.camber.at, y: f.camber.max, text: `crest ${formatNumber(f.camber.at, 2)}`, colour: 'var(--ochre-text)' });
+  const marks = [
+    { x: f.thickness.at, y: f.thickness.max, text: `crest ${formatNumber(f.thickness.at, 2)}`, colour: 'var(--ink)' },
+  ];
+  if (Math.abs(f.camber.max) > 1e-4)
+    marks.push({
+      x: f.camber.at,
+      y: f.camber.max,
+      text: `crest ${formatNumber(f.camber.at, 2)}`,
+      colour: 'var(--ochre-text)',
+    });
   return marks;
 });
 
@@ -128,16 +160,36 @@ const rows = computed<Row[]>(() =>
   project.sections.map((s) => ({
     id: s.id,
     s,
-    used: [...new Set(usesOfSection(project.document, s.id).map((u) => `${u.letter} ${u.surface.toLowerCase()}`))].join(', '),
+    used: [...new Set(usesOfSection(project.document, s.id).map((u) => `${u.letter} ${u.surface.toLowerCase()}`))].join(
+      ', ',
+    ),
     view: views.value.get(JSON.stringify(s.source)),
   })),
 );
-const fact = (id: string, title: string, of: (v: SectionView) => number, digits: number, unit?: string): LedgerColumn<Row> => ({
-  id, title, unit, value: (r) => (r.view ? of(r.view) : null), text: (r) => (r.view ? formatNumber(of(r.view), digits) : '—'),
+const fact = (
+  id: string,
+  title: string,
+  of: (v: SectionView) => number,
+  digits: number,
+  unit?: string,
+): LedgerColumn<Row> => ({
+  id,
+  title,
+  unit,
+  value: (r) => (r.view ? of(r.view) : null),
+  text: (r) => (r.view ? formatNumber(of(r.view), digits) : '—'),
 });
 const columns: LedgerColumn<Row>[] = [
   { id: 'name', title: 'Section', value: (r) => r.s.name, words: true },
-  { id: 'source', title: 'source', value: (r) => (r.s.source.kind === 'designation' ? `${r.s.source.designation.length === 4 ? 'four' : 'five'} digits ${r.s.source.designation}` : `${r.s.source.points.length} points`), words: true },
+  {
+    id: 'source',
+    title: 'source',
+    value: (r) =>
+      r.s.source.kind === 'designation'
+        ? `${r.s.source.designation.length === 4 ? 'four' : 'five'} digits ${r.s.source.designation}`
+        : `${r.s.source.points.length} points`,
+    words: true,
+  },
   fact('thickness', 'thickness', (v) => 100 * v.facts.thickness.max, 2, '%'),
   fact('thickness-at', 'at', (v) => v.facts.thickness.at, 3),
   fact('camber', 'camber', (v) => 100 * v.facts.camber.max, 2, '%'),
@@ -148,7 +200,8 @@ const columns: LedgerColumn<Row>[] = [
   { id: 'used', title: 'used by', value: (r) => r.used || null, text: (r) => r.used || '—', words: true },
 ];
 
-const change = (label: string, more: Partial<SectionPart>) => section.value && project.edit(label, [project.putSection({ ...section.value, ...more })]);
+const change = (label: string, more: Partial<SectionPart>) =>
+  section.value && project.edit(label, [project.putSection({ ...section.value, ...more })]);
 function copy(): void {
   const s = section.value!;
   const id = freeId(`${s.name} copy`, (i) => Boolean(project.document.sections[i]));
@@ -159,20 +212,32 @@ function remove(): void {
   const s = section.value!;
   const uses = usesOfSection(project.document, s.id);
   if (uses.length > 0) {
-    toast.error(`${s.name} is used by ${[...new Set(uses.map((u) => `${u.surface} of ${u.letter}`))].join(', ')}.`, { description: 'Give those stations another section first; nothing was removed.' });
+    toast.error(`${s.name} is used by ${[...new Set(uses.map((u) => `${u.surface} of ${u.letter}`))].join(', ')}.`, {
+      description: 'Give those stations another section first; nothing was removed.',
+    });
     return;
   }
   project.edit(`Remove ${s.name}`, [{ part: `section:${s.id}`, value: null }]);
   toast(`${s.name} removed`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
 }
-const download = () => section.value && saveText(writeCoordinates(section.value.name, pairsFromOutline(sourceOutline(section.value.source))), `${section.value.id}.txt`, 'text/plain');
+const download = () =>
+  section.value &&
+  saveText(
+    writeCoordinates(section.value.name, pairsFromOutline(sourceOutline(section.value.source))),
+    `${section.value.id}.txt`,
+    'text/plain',
+  );
 const point = computed(() => flow.value?.point ?? null);
 </script>
 
 <template>
   <AreaPage area="sections" :title="section?.name ?? 'Sections'" question="Which aerofoils, in what shape?">
     <template #figure>
-      <EmptyState v-if="!section" title="No section yet" text="A section is an aerofoil: made from four or five digits, or read from a coordinate file.">
+      <EmptyState
+        v-if="!section"
+        title="No section yet"
+        text="A section is an aerofoil: made from four or five digits, or read from a coordinate file."
+      >
         <p class="text-soft">Make one in the sheet at the right.</p>
       </EmptyState>
       <div v-else class="grid h-full min-h-[400px] grid-rows-[minmax(120px,0.72fr)_1fr] px-4 pt-1 pb-2">
@@ -181,15 +246,41 @@ const point = computed(() => flow.value?.point ?? null);
         <div v-else />
         <div class="grid min-h-0 grid-cols-2 gap-4">
           <LineChart
-            chart-id="section-pressure" title="Pressure along the chord" :subtitle="`inviscid, at α = ${formatNumber(live, 2)}°, Mach ${formatNumber(mach, 2)}: no boundary layer, no stall`"
-            :series="pressure" :x="{ name: 'x / c', zero: true }" :y="{ name: 'Cp', invert: true, zero: true }" :tag="cursorX" caption="inviscid" :digits="[3, 3]" @cursor="(x) => (cursorX = x)"
+            chart-id="section-pressure"
+            title="Pressure along the chord"
+            :subtitle="`inviscid, at α = ${formatNumber(live, 2)}°, Mach ${formatNumber(mach, 2)}: no boundary layer, no stall`"
+            :series="pressure"
+            :x="{ name: 'x / c', zero: true }"
+            :y="{ name: 'Cp', invert: true, zero: true }"
+            :tag="cursorX"
+            caption="inviscid"
+            :digits="[3, 3]"
+            @cursor="(x) => (cursorX = x)"
           />
-          <LineChart chart-id="section-shape" title="Thickness and camber" subtitle="across the mean line, in chords" :series="shape" :marks="crests" :x="{ name: 'x / c', zero: true }" :y="{ name: 'y / c', zero: true }" :tag="cursorX" :digits="[3, 4]" @cursor="(x) => (cursorX = x)" />
+          <LineChart
+            chart-id="section-shape"
+            title="Thickness and camber"
+            subtitle="across the mean line, in chords"
+            :series="shape"
+            :marks="crests"
+            :x="{ name: 'x / c', zero: true }"
+            :y="{ name: 'y / c', zero: true }"
+            :tag="cursorX"
+            :digits="[3, 4]"
+            @cursor="(x) => (cursorX = x)"
+          />
         </div>
       </div>
     </template>
     <template #ledger>
-      <LedgerTable :rows="rows" :columns="columns" label="Sections" file-name="veldtwind-sections" :selected="section?.id" @select="select" />
+      <LedgerTable
+        :rows="rows"
+        :columns="columns"
+        label="Sections"
+        file-name="veldtwind-sections"
+        :selected="section?.id"
+        @select="select"
+      />
     </template>
     <template #sheet>
       <SheetGroup title="New section"><NewSection @made="select" /></SheetGroup>
@@ -197,23 +288,86 @@ const point = computed(() => flow.value?.point ?? null);
         <SheetGroup title="This section">
           <template #aside>
             <span class="flex">
-              <button class="icon-btn" aria-label="Save its coordinates" title="Save its coordinates" @click="download"><Download :size="13" /></button>
-              <button class="icon-btn" aria-label="Copy this section" title="Copy" @click="copy"><Copy :size="13" /></button>
-              <button class="icon-btn" aria-label="Remove this section" title="Remove" data-test="remove-section" @click="remove"><Trash2 :size="13" /></button>
+              <button class="icon-btn" aria-label="Save its coordinates" title="Save its coordinates" @click="download">
+                <Download :size="13" />
+              </button>
+              <button class="icon-btn" aria-label="Copy this section" title="Copy" @click="copy">
+                <Copy :size="13" />
+              </button>
+              <button
+                class="icon-btn"
+                aria-label="Remove this section"
+                title="Remove"
+                data-test="remove-section"
+                @click="remove"
+              >
+                <Trash2 :size="13" />
+              </button>
             </span>
           </template>
-          <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Name <input class="rounded border border-rule bg-field px-2 py-[3px] text-ink" maxlength="80" :value="section.name" @change="(ev) => (ev.target as HTMLInputElement).value.trim() && change('Name of a section', { name: (ev.target as HTMLInputElement).value.trim() })" /></label>
-          <div class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Source <span class="text-right font-medium text-ink">{{ section.source.kind === 'designation' ? `${section.source.designation.length === 4 ? 'four' : 'five'} digits ${section.source.designation}` : (section.original?.fileName ?? `${section.source.points.length} points`) }}</span></div>
-          <label v-if="section.source.kind === 'designation'" class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">Trailing edge
-            <select class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink" :value="section.source.trailingEdge" @change="(ev) => section?.source.kind === 'designation' && change('Trailing edge', { source: { ...section.source, trailingEdge: (ev.target as HTMLSelectElement).value as 'sharp' | 'published' } })">
+          <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
+            >Name
+            <input
+              class="rounded border border-rule bg-field px-2 py-[3px] text-ink"
+              maxlength="80"
+              :value="section.name"
+              @change="
+                (ev) =>
+                  (ev.target as HTMLInputElement).value.trim() &&
+                  change('Name of a section', { name: (ev.target as HTMLInputElement).value.trim() })
+              "
+          /></label>
+          <div class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">
+            Source
+            <span class="text-right font-medium text-ink">{{
+              section.source.kind === 'designation'
+                ? `${section.source.designation.length === 4 ? 'four' : 'five'} digits ${section.source.designation}`
+                : (section.original?.fileName ?? `${section.source.points.length} points`)
+            }}</span>
+          </div>
+          <label
+            v-if="section.source.kind === 'designation'"
+            class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
+            >Trailing edge
+            <select
+              class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
+              :value="section.source.trailingEdge"
+              @change="
+                (ev) =>
+                  section?.source.kind === 'designation' &&
+                  change('Trailing edge', {
+                    source: {
+                      ...section.source,
+                      trailingEdge: (ev.target as HTMLSelectElement).value as 'sharp' | 'published',
+                    },
+                  })
+              "
+            >
               <option value="published">as published</option>
               <option value="sharp">sharp</option>
             </select>
           </label>
-          <textarea class="serif mt-1 w-full rounded border border-rule bg-field px-2 py-1 italic" rows="2" maxlength="4000" :value="section.note" placeholder="what it suits" aria-label="Note on this section" @change="(ev) => change('Note on a section', { note: (ev.target as HTMLTextAreaElement).value })" />
+          <textarea
+            class="serif mt-1 w-full rounded border border-rule bg-field px-2 py-1 italic"
+            rows="2"
+            maxlength="4000"
+            :value="section.note"
+            placeholder="what it suits"
+            aria-label="Note on this section"
+            @change="(ev) => change('Note on a section', { note: (ev.target as HTMLTextAreaElement).value })"
+          />
         </SheetGroup>
         <SheetGroup title="Flow without viscosity">
-          <NumberField label="Angle of attack" dimension="angle" :model-value="alphaDeg" :min="-45" :max="45" :step="0.25" @preview="(v) => (live = v)" @commit="setAlpha" />
+          <NumberField
+            label="Angle of attack"
+            dimension="angle"
+            :model-value="alphaDeg"
+            :min="-45"
+            :max="45"
+            :step="0.25"
+            @preview="(v) => (live = v)"
+            @commit="setAlpha"
+          />
           <DerivedRow label="Lift coefficient" :value="point?.cl" dimension="plain" :digits="4" unit="" />
           <DerivedRow label="Moment, ¼ chord" :value="point?.cm" dimension="plain" :digits="4" unit="" />
           <DerivedRow label="Least Cp" :value="point?.cpMin" dimension="plain" unit="" />

@@ -1,7 +1,15 @@
 <script setup lang="ts">
 import type { SeriesStyle } from '@/lib/series-style';
 
-defineProps<{ x: number; y: number; marker: SeriesStyle['marker']; colour: string; size?: number; open?: boolean; struck?: boolean }>();
+defineProps<{
+  x: number;
+  y: number;
+  marker: SeriesStyle['marker'];
+  colour: string;
+  size?: number;
+  open?: boolean;
+  struck?: boolean;
+}>();
 const path = (m: SeriesStyle['marker'], r: number): string =>
   ({
     disc: `M${-r},0a${r},${r} 0 1 0 ${2 * r},0a${r},${r} 0 1 0 ${-2 * r},0`,
@@ -15,7 +23,11 @@ const path = (m: SeriesStyle['marker'], r: number): string =>
 
 <template>
   <g :transform="`translate(${x},${y})`">
-    <path :d="path(marker, size ?? 2.8)" :style="{ fill: open || marker === 'cross' || marker === 'bar' ? 'var(--paper)' : colour, stroke: colour }" stroke-width="1.5" />
+    <path
+      :d="path(marker, size ?? 2.8)"
+      :style="{ fill: open || marker === 'cross' || marker === 'bar' ? 'var(--paper)' : colour, stroke: colour }"
+      stroke-width="1.5"
+    />
     <path v-if="struck" d="M-5,5L5,-5" :style="{ stroke: colour }" stroke-width="1.3" />
   </g>
 </template>

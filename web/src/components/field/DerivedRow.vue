@@ -4,9 +4,20 @@ import { displayUnit, formatQuantity, type Dimension } from '@veldtwind/core/uni
 import { usePreferences } from '@/store/preferences';
 
 /** A quantity that follows from others: shown without a frame. */
-const props = defineProps<{ label: string; value: number | null | undefined; dimension: Dimension; digits?: number; unit?: string; note?: string }>();
+const props = defineProps<{
+  label: string;
+  value: number | null | undefined;
+  dimension: Dimension;
+  digits?: number;
+  unit?: string;
+  note?: string;
+}>();
 const preferences = usePreferences();
-const text = computed(() => (props.value === null || props.value === undefined ? '—' : formatQuantity(props.value, props.dimension, preferences.units, props.digits)));
+const text = computed(() =>
+  props.value === null || props.value === undefined
+    ? '—'
+    : formatQuantity(props.value, props.dimension, preferences.units, props.digits),
+);
 const symbol = computed(() => props.unit ?? displayUnit(props.dimension, preferences.units).symbol);
 </script>
 

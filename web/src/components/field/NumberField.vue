@@ -30,7 +30,11 @@ const preferences = usePreferences();
 const id = useId();
 const unit = computed(() => displayUnit(props.dimension, preferences.units));
 const digits = computed(() => props.digits ?? unit.value.digits);
-const shown = computed(() => (props.modelValue === null ? '' : trim(formatNumber(props.modelValue * unit.value.scale, digits.value + 2), digits.value)));
+const shown = computed(() =>
+  props.modelValue === null
+    ? ''
+    : trim(formatNumber(props.modelValue * unit.value.scale, digits.value + 2), digits.value),
+);
 const text = ref(shown.value);
 const editing = ref(false);
 const refusal = ref<{ text: string; nearest?: number } | null>(null);
@@ -42,7 +46,8 @@ function trim(long: string, keep: number): string {
   const short = keep === 0 ? long.slice(0, long.indexOf('.') < 0 ? undefined : long.indexOf('.')) : long.slice(0, cut);
   return /[1-9]/.test(keep === 0 ? (long.split('.')[1] ?? '') : long.slice(cut)) ? long.replace(/0+$/, '') : short;
 }
-const show = (v: number) => `${formatNumber(v * unit.value.scale, digits.value)}${unit.value.symbol ? ` ${unit.value.symbol}` : ''}`;
+const show = (v: number) =>
+  `${formatNumber(v * unit.value.scale, digits.value)}${unit.value.symbol ? ` ${unit.value.symbol}` : ''}`;
 const limits = computed(() => {
   if (props.min !== undefined && props.max !== undefined) return `from ${show(props.min)} to ${show(props.max)}`;
   if (props.min !== undefined) return `${show(props.min)} or more`;
@@ -50,8 +55,10 @@ const limits = computed(() => {
 });
 
 function outside(value: number): { text: string; nearest?: number } | null {
-  if (props.min !== undefined && value < props.min) return { text: `must be ${show(props.min)} or more`, nearest: props.min };
-  if (props.max !== undefined && value > props.max) return { text: `must be ${show(props.max)} or less`, nearest: props.max };
+  if (props.min !== undefined && value < props.min)
+    return { text: `must be ${show(props.min)} or more`, nearest: props.min };
+  if (props.max !== undefined && value > props.max)
+    return { text: `must be ${show(props.max)} or less`, nearest: props.max };
   return null;
 }
 
@@ -121,7 +128,9 @@ function dragMove(e: PointerEvent): void {
   const pixels = e.clientX - drag.x;
   if (Math.abs(pixels) < 3 && !drag.moved) return;
   drag.moved = true;
-  const value = clean(bounded(drag.from + Math.round(pixels / 3) * stepSize.value * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1)));
+  const value = clean(
+    bounded(drag.from + Math.round(pixels / 3) * stepSize.value * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1)),
+  );
   if (value !== drag.value) {
     drag.value = value;
     emit('preview', value);
@@ -168,7 +177,9 @@ function dragEnd(): void {
     </div>
     <p v-if="refusal" :id="`${id}-why`" class="mt-0.5 text-[12px] text-clay" role="alert">
       {{ refusal.text }}
-      <button v-if="refusal.nearest !== undefined" class="link ml-1" @mousedown.prevent="useNearest">use {{ show(refusal.nearest) }}</button>
+      <button v-if="refusal.nearest !== undefined" class="link ml-1" @mousedown.prevent="useNearest">
+        use {{ show(refusal.nearest) }}
+      </button>
     </p>
   </div>
 </template>

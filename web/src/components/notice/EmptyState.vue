@@ -6,7 +6,11 @@ defineProps<{ title: string; text: string }>();
   <div class="grid h-full place-items-center p-8">
     <div class="max-w-md text-center">
       <svg width="120" height="44" viewBox="0 0 120 44" class="mx-auto mb-4" aria-hidden="true">
-        <path d="M4 34c22-22 70-26 112-4-36-4-76-2-112 4z" style="fill: var(--section-fill); stroke: var(--faint)" stroke-dasharray="3 3" />
+        <path
+          d="M4 34c22-22 70-26 112-4-36-4-76-2-112 4z"
+          style="fill: var(--section-fill); stroke: var(--faint)"
+          stroke-dasharray="3 3"
+        />
         <path d="M0 41h120" style="stroke: var(--rule)" />
       </svg>
       <h2 class="text-lg font-semibold">{{ title }}</h2>

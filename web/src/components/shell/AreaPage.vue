@@ -8,8 +8,11 @@ import FindingsBar from './FindingsBar.vue';
 /** The one page pattern: figure, sheet at the right, ledger below. Panes are resized, folded, and remembered. */
 const props = defineProps<{ area: string; title: string; question: string; noLedger?: boolean }>();
 const preferences = usePreferences();
-const layout = computed(() => preferences.get(`layout-${props.area}`, { sheet: 25, ledger: 26, sheetOpen: true, ledgerOpen: true }));
-const change = (more: Partial<typeof layout.value>) => preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
+const layout = computed(() =>
+  preferences.get(`layout-${props.area}`, { sheet: 25, ledger: 26, sheetOpen: true, ledgerOpen: true }),
+);
+const change = (more: Partial<typeof layout.value>) =>
+  preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
 /** A splitter is a slider to a screen reader: it needs to say where it stands. */
 const root = ref<HTMLElement | null>(null);
 function announce(): void {
@@ -35,17 +38,31 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
       <span class="flex-1" />
       <FindingsBar />
       <span class="flex">
-        <button class="icon-btn" :aria-label="layout.sheetOpen ? 'Fold the sheet' : 'Unfold the sheet'" :title="layout.sheetOpen ? 'Fold the sheet' : 'Unfold the sheet'" @click="change({ sheetOpen: !layout.sheetOpen })">
+        <button
+          class="icon-btn"
+          :aria-label="layout.sheetOpen ? 'Fold the sheet' : 'Unfold the sheet'"
+          :title="layout.sheetOpen ? 'Fold the sheet' : 'Unfold the sheet'"
+          @click="change({ sheetOpen: !layout.sheetOpen })"
+        >
           <PanelRightClose v-if="layout.sheetOpen" :size="15" /><PanelRightOpen v-else :size="15" />
         </button>
-        <button v-if="!noLedger" class="icon-btn" :aria-label="layout.ledgerOpen ? 'Fold the ledger' : 'Unfold the ledger'" :title="layout.ledgerOpen ? 'Fold the ledger' : 'Unfold the ledger'" @click="change({ ledgerOpen: !layout.ledgerOpen })">
+        <button
+          v-if="!noLedger"
+          class="icon-btn"
+          :aria-label="layout.ledgerOpen ? 'Fold the ledger' : 'Unfold the ledger'"
+          :title="layout.ledgerOpen ? 'Fold the ledger' : 'Unfold the ledger'"
+          @click="change({ ledgerOpen: !layout.ledgerOpen })"
+        >
           <PanelBottomClose v-if="layout.ledgerOpen" :size="15" /><PanelBottomOpen v-else :size="15" />
         </button>
       </span>
     </div>
     <Splitpanes class="min-h-0 flex-1" @resized="(e: Sizes) => layout.sheetOpen && change({ sheet: sizes(e)[1] })">
       <Pane :size="layout.sheetOpen ? 100 - layout.sheet : 100" :min-size="35">
-        <Splitpanes horizontal @resized="(e: Sizes) => layout.ledgerOpen && !noLedger && change({ ledger: sizes(e)[1] })">
+        <Splitpanes
+          horizontal
+          @resized="(e: Sizes) => layout.ledgerOpen && !noLedger && change({ ledger: sizes(e)[1] })"
+        >
           <Pane :size="layout.ledgerOpen && !noLedger ? 100 - layout.ledger : 100" :min-size="25">
             <section class="h-full min-h-0 overflow-auto" aria-label="Figure"><slot name="figure" /></section>
           </Pane>

@@ -16,7 +16,9 @@ function add(from?: CandidatePart): void {
   const name = from ? `${from.name} copy` : `Candidate ${letter}`;
   const id = freeId(letter, (i) => Boolean(project.document.candidates[i]));
   const style = Math.max(-1, ...project.candidates.map((c) => c.style)) + 1;
-  const value = from ? { ...from, id, letter, name, style: style % 64, note: `Copied from ${from.letter} ${from.name}.` } : freshCandidate(id, letter, name, style % 64);
+  const value = from
+    ? { ...from, id, letter, name, style: style % 64, note: `Copied from ${from.letter} ${from.name}.` }
+    : freshCandidate(id, letter, name, style % 64);
   project.edit(from ? `Copy ${from.letter} to ${letter}` : `New candidate ${letter}`, [project.putCandidate(value)]);
   workbench.setActive(id);
 }
@@ -43,14 +45,30 @@ function remove(c: CandidatePart): void {
         :data-test="`candidate-${c.letter}`"
         @click="workbench.setActive(c.id)"
       >
-        <svg width="22" height="8" aria-hidden="true"><line x1="0" x2="22" y1="4" y2="4" :style="{ stroke: seriesStyle(c.style).colour }" stroke-width="2.4" :stroke-dasharray="seriesStyle(c.style).dash" /></svg>
+        <svg width="22" height="8" aria-hidden="true">
+          <line
+            x1="0"
+            x2="22"
+            y1="4"
+            y2="4"
+            :style="{ stroke: seriesStyle(c.style).colour }"
+            stroke-width="2.4"
+            :stroke-dasharray="seriesStyle(c.style).dash"
+          />
+        </svg>
         <span class="max-w-28 truncate">{{ c.letter }} {{ c.name }}</span>
       </button>
       <button
         class="icon-btn mx-0.5"
         :disabled="c.id === workbench.active?.id"
         :aria-label="`${isShown(c) ? 'Hide' : 'Lay over'} ${c.letter} ${c.name}`"
-        :title="c.id === workbench.active?.id ? 'The one being worked on is always shown' : isShown(c) ? 'Hide in the figures' : 'Lay over the others in the figures'"
+        :title="
+          c.id === workbench.active?.id
+            ? 'The one being worked on is always shown'
+            : isShown(c)
+              ? 'Hide in the figures'
+              : 'Lay over the others in the figures'
+        "
         :data-test="`overlay-${c.letter}`"
         @click="workbench.toggle(c.id)"
       >
@@ -58,11 +76,29 @@ function remove(c: CandidatePart): void {
       </button>
     </div>
     <Menu as="div" class="relative">
-      <MenuButton class="icon-btn" aria-label="Candidate commands" title="Copy, add or remove a candidate" data-test="candidate-menu"><ChevronDown :size="15" /></MenuButton>
+      <MenuButton
+        class="icon-btn"
+        aria-label="Candidate commands"
+        title="Copy, add or remove a candidate"
+        data-test="candidate-menu"
+        ><ChevronDown :size="15"
+      /></MenuButton>
       <MenuItems class="menu absolute left-0 mt-1">
-        <MenuItem v-if="workbench.active" v-slot="{ active }"><button class="menu-item" :data-on="active" @click="add(workbench.active)"><Copy :size="14" /> Copy {{ workbench.active.letter }} {{ workbench.active.name }}</button></MenuItem>
-        <MenuItem v-slot="{ active }"><button class="menu-item" :data-on="active" @click="add()"><FilePlus2 :size="14" /> New empty candidate</button></MenuItem>
-        <MenuItem v-if="workbench.active && project.candidates.length > 1" v-slot="{ active }"><button class="menu-item text-clay" :data-on="active" @click="remove(workbench.active)"><Trash2 :size="14" /> Remove {{ workbench.active.letter }} {{ workbench.active.name }}</button></MenuItem>
+        <MenuItem v-if="workbench.active" v-slot="{ active }"
+          ><button class="menu-item" :data-on="active" @click="add(workbench.active)">
+            <Copy :size="14" /> Copy {{ workbench.active.letter }} {{ workbench.active.name }}
+          </button></MenuItem
+        >
+        <MenuItem v-slot="{ active }"
+          ><button class="menu-item" :data-on="active" @click="add()">
+            <FilePlus2 :size="14" /> New empty candidate
+          </button></MenuItem
+        >
+        <MenuItem v-if="workbench.active && project.candidates.length > 1" v-slot="{ active }"
+          ><button class="menu-item text-clay" :data-on="active" @click="remove(workbench.active)">
+            <Trash2 :size="14" /> Remove {{ workbench.active.letter }} {{ workbench.active.name }}
+          </button></MenuItem
+        >
       </MenuItems>
     </Menu>
   </div>

@@ -1,5 +1,13 @@
 <script setup lang="ts">
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
+import {
+  Combobox,
+  ComboboxInput,
+  ComboboxOption,
+  ComboboxOptions,
+  Dialog,
+  DialogPanel,
+  DialogTitle,
+} from '@headlessui/vue';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { UNIT_SETS } from '@veldtwind/core/units';
@@ -25,14 +33,49 @@ interface Command {
   run: () => void;
 }
 const commands = computed<Command[]>(() => [
-  ...AREAS.map((a, i) => ({ id: `area-${a.id}`, name: `Go to ${a.name}`, keys: `Alt ${i + 1}`, run: () => void router.push({ name: a.id, params: { project: project.id! }, query: route.query }) })),
-  ...(project.undoLabel ? [{ id: 'undo', name: `Undo: ${project.undoLabel}`, keys: 'Ctrl Z', run: () => void project.step('undo') }] : []),
-  ...(project.redoLabel ? [{ id: 'redo', name: `Do again: ${project.redoLabel}`, keys: 'Ctrl Shift Z', run: () => void project.step('redo') }] : []),
-  ...project.candidates.map((c) => ({ id: `work-${c.id}`, name: `Work on ${c.letter} ${c.name}`, run: () => workbench.setActive(c.id) })),
-  ...project.candidates.filter((c) => c.id !== workbench.active?.id).map((c) => ({ id: `over-${c.id}`, name: `${workbench.visible.some((v) => v.id === c.id) ? 'Hide' : 'Lay over'} ${c.letter} ${c.name}`, run: () => workbench.toggle(c.id) })),
-  ...project.sections.map((s) => ({ id: `section-${s.id}`, name: `Section ${s.name}`, run: () => void router.push({ name: 'sections', params: { project: project.id!, section: s.id }, query: route.query }) })),
+  ...AREAS.map((a, i) => ({
+    id: `area-${a.id}`,
+    name: `Go to ${a.name}`,
+    keys: `Alt ${i + 1}`,
+    run: () => void router.push({ name: a.id, params: { project: project.id! }, query: route.query }),
+  })),
+  ...(project.undoLabel
+    ? [{ id: 'undo', name: `Undo: ${project.undoLabel}`, keys: 'Ctrl Z', run: () => void project.step('undo') }]
+    : []),
+  ...(project.redoLabel
+    ? [
+        {
+          id: 'redo',
+          name: `Do again: ${project.redoLabel}`,
+          keys: 'Ctrl Shift Z',
+          run: () => void project.step('redo'),
+        },
+      ]
+    : []),
+  ...project.candidates.map((c) => ({
+    id: `work-${c.id}`,
+    name: `Work on ${c.letter} ${c.name}`,
+    run: () => workbench.setActive(c.id),
+  })),
+  ...project.candidates
+    .filter((c) => c.id !== workbench.active?.id)
+    .map((c) => ({
+      id: `over-${c.id}`,
+      name: `${workbench.visible.some((v) => v.id === c.id) ? 'Hide' : 'Lay over'} ${c.letter} ${c.name}`,
+      run: () => workbench.toggle(c.id),
+    })),
+  ...project.sections.map((s) => ({
+    id: `section-${s.id}`,
+    name: `Section ${s.name}`,
+    run: () =>
+      void router.push({ name: 'sections', params: { project: project.id!, section: s.id }, query: route.query }),
+  })),
   ...UNIT_SETS.map((u) => ({ id: `units-${u.id}`, name: `Units: ${u.name}`, run: () => preferences.setUnits(u.id) })),
-  { id: 'theme', name: preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme', run: () => preferences.setTheme(preferences.theme === 'dusk' ? 'paper' : 'dusk') },
+  {
+    id: 'theme',
+    name: preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme',
+    run: () => preferences.setTheme(preferences.theme === 'dusk' ? 'paper' : 'dusk'),
+  },
   { id: 'shortcuts', name: 'Shortcuts', keys: '?', run: () => emit('shortcuts') },
   { id: 'projects', name: 'All projects', run: () => void router.push('/') },
 ]);
@@ -53,10 +96,18 @@ function run(c: Command | null): void {
       <DialogPanel class="menu h-fit w-[34rem] p-0">
         <DialogTitle class="sr-only">Find a command</DialogTitle>
         <Combobox :model-value="null" @update:model-value="run">
-          <ComboboxInput class="w-full rounded-t-md border-b border-rule bg-field px-4 py-2.5 text-[15px] outline-none" placeholder="Find a command, an area, a section…" aria-label="Find a command" data-test="palette-input" @change="query = $event.target.value" />
+          <ComboboxInput
+            class="w-full rounded-t-md border-b border-rule bg-field px-4 py-2.5 text-[15px] outline-none"
+            placeholder="Find a command, an area, a section…"
+            aria-label="Find a command"
+            data-test="palette-input"
+            @change="query = $event.target.value"
+          />
           <ComboboxOptions static class="max-h-80 overflow-y-auto p-1.5">
             <ComboboxOption v-for="c in found" :key="c.id" v-slot="{ active }" :value="c">
-              <div class="menu-item justify-between" :data-on="active"><span>{{ c.name }}</span><span class="text-[12px] text-soft">{{ c.keys }}</span></div>
+              <div class="menu-item justify-between" :data-on="active">
+                <span>{{ c.name }}</span><span class="text-[12px] text-soft">{{ c.keys }}</span>
+              </div>
             </ComboboxOption>
             <p v-if="found.length === 0" class="px-3 py-2 text-soft">No command has these words.</p>
           </ComboboxOptions>

@@ -21,7 +21,10 @@ const what = computed(() =>
     <div class="fixed inset-0 flex justify-center pt-28">
       <DialogPanel class="menu h-fit w-[30rem] px-6 py-5" data-test="conflict">
         <DialogTitle class="serif text-lg font-semibold">Changed in another tab as well</DialogTitle>
-        <p class="mt-2 text-soft">Your edit “{{ project.conflict?.edit.label }}” and an edit made elsewhere both changed {{ what.join(' and ') }}. Whichever you keep, the other can be had back with undo.</p>
+        <p class="mt-2 text-soft">
+          Your edit “{{ project.conflict?.edit.label }}” and an edit made elsewhere both changed
+          {{ what.join(' and ') }}. Whichever you keep, the other can be had back with undo.
+        </p>
         <div class="mt-4 flex gap-2">
           <button class="btn btn-main" data-test="keep-mine" @click="project.resolveConflict('mine')">Keep mine</button>
           <button class="btn" data-test="keep-theirs" @click="project.resolveConflict('theirs')">Keep the other</button>

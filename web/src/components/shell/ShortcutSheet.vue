@@ -24,7 +24,10 @@ const rows: [string, string][] = [
       <DialogPanel class="menu h-fit w-[30rem] px-6 py-5">
         <DialogTitle class="serif mb-3 text-lg font-semibold">Shortcuts</DialogTitle>
         <dl class="grid grid-cols-[11rem_1fr] gap-y-1.5">
-          <template v-for="[keys, what] in rows" :key="keys"><dt class="font-semibold">{{ keys }}</dt><dd class="text-soft">{{ what }}</dd></template>
+          <template v-for="[keys, what] in rows" :key="keys"
+            ><dt class="font-semibold">{{ keys }}</dt>
+            <dd class="text-soft">{{ what }}</dd></template
+          >
         </dl>
         <button class="btn mt-4" @click="open = false">Close</button>
       </DialogPanel>

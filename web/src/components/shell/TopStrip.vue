@@ -30,12 +30,15 @@ const show = (value: number, d: 'speed' | 'altitude' | 'mass') => ({
   value: formatQuantity(value, d, preferences.units, d === 'mass' && preferences.units !== 'small' ? 1 : undefined),
   unit: displayUnit(d, preferences.units).symbol,
 });
-const reynolds = (re: number) => (re >= 1e6 ? `${formatNumber(re / 1e6, 2)} M` : formatNumber(Math.round(re / 1000), 0) + ' k');
+const reynolds = (re: number) =>
+  re >= 1e6 ? `${formatNumber(re / 1e6, 2)} M` : formatNumber(Math.round(re / 1000), 0) + ' k';
 const title = computed(() => {
   const d = design.value;
   if (!d) return 'The design point';
   const q = `dynamic pressure ${formatQuantity(d.flow.dynamicPressure, 'pressure', preferences.units)} ${displayUnit('pressure', preferences.units).symbol}, Mach ${formatNumber(d.flow.mach, 3)}`;
-  const r = d.reynolds ? `; Reynolds number root ${reynolds(d.reynolds.root)}, mean ${reynolds(d.reynolds.mean)}, tip ${reynolds(d.reynolds.tip)}` : '';
+  const r = d.reynolds
+    ? `; Reynolds number root ${reynolds(d.reynolds.root)}, mean ${reynolds(d.reynolds.mean)}, tip ${reynolds(d.reynolds.tip)}`
+    : '';
   return `Design point: ${q}${r}. Click to change it.`;
 });
 const saving = computed(() =>
@@ -45,7 +48,9 @@ const saving = computed(() =>
 
 <template>
   <header class="flex items-center gap-4 border-b border-rule px-4.5 whitespace-nowrap">
-    <RouterLink to="/" class="serif text-[17px] font-semibold" aria-label="Veldtwind: all projects">Veldtwind</RouterLink>
+    <RouterLink to="/" class="serif text-[17px] font-semibold" aria-label="Veldtwind: all projects"
+      >Veldtwind</RouterLink
+    >
     <span class="serif ml-3 max-w-44 truncate text-[15px]" :title="project.name">{{ project.name }}</span>
     <CandidateChips v-if="project.id" />
     <span class="flex-1" />
@@ -56,22 +61,74 @@ const saving = computed(() =>
       :title="title"
       data-test="design-point"
     >
-      <span><b class="font-semibold">{{ show(project.brief.speed, 'speed').value }}</b> <span class="text-soft">{{ show(project.brief.speed, 'speed').unit }}</span></span>
-      <span><b class="font-semibold">{{ show(project.brief.altitude, 'altitude').value }}</b> <span class="text-soft">{{ show(project.brief.altitude, 'altitude').unit }}</span></span>
-      <span><b class="font-semibold">{{ show(project.brief.mass, 'mass').value }}</b> <span class="text-soft">{{ show(project.brief.mass, 'mass').unit }}</span></span>
-      <span v-if="design.CL !== null"><span class="text-soft">CL</span> <b class="font-semibold">{{ formatNumber(design.CL, 3) }}</b></span>
-      <span v-if="design.reynolds"><span class="text-soft">Re</span> <b class="font-semibold">{{ reynolds(design.reynolds.mean) }}</b></span>
+      <span
+        ><b class="font-semibold">{{ show(project.brief.speed, 'speed').value }}</b>
+        <span class="text-soft">{{ show(project.brief.speed, 'speed').unit }}</span></span
+      >
+      <span
+        ><b class="font-semibold">{{ show(project.brief.altitude, 'altitude').value }}</b>
+        <span class="text-soft">{{ show(project.brief.altitude, 'altitude').unit }}</span></span
+      >
+      <span
+        ><b class="font-semibold">{{ show(project.brief.mass, 'mass').value }}</b>
+        <span class="text-soft">{{ show(project.brief.mass, 'mass').unit }}</span></span
+      >
+      <span v-if="design.CL !== null"
+        ><span class="text-soft">CL</span> <b class="font-semibold">{{ formatNumber(design.CL, 3) }}</b></span
+      >
+      <span v-if="design.reynolds"
+        ><span class="text-soft">Re</span> <b class="font-semibold">{{ reynolds(design.reynolds.mean) }}</b></span
+      >
     </RouterLink>
     <span class="h-5 w-px bg-rule" />
     <span v-if="project.id" class="flex items-center">
-      <button class="icon-btn" :disabled="!project.undoLabel" :title="project.undoLabel ? `Undo: ${project.undoLabel}` : 'Nothing to undo'" aria-label="Undo" data-test="undo" @click="project.step('undo')"><Undo2 :size="15" /></button>
-      <button class="icon-btn" :disabled="!project.redoLabel" :title="project.redoLabel ? `Do again: ${project.redoLabel}` : 'Nothing to do again'" aria-label="Redo" data-test="redo" @click="project.step('redo')"><Redo2 :size="15" /></button>
+      <button
+        class="icon-btn"
+        :disabled="!project.undoLabel"
+        :title="project.undoLabel ? `Undo: ${project.undoLabel}` : 'Nothing to undo'"
+        aria-label="Undo"
+        data-test="undo"
+        @click="project.step('undo')"
+      >
+        <Undo2 :size="15" />
+      </button>
+      <button
+        class="icon-btn"
+        :disabled="!project.redoLabel"
+        :title="project.redoLabel ? `Do again: ${project.redoLabel}` : 'Nothing to do again'"
+        aria-label="Redo"
+        data-test="redo"
+        @click="project.step('redo')"
+      >
+        <Redo2 :size="15" />
+      </button>
     </span>
-    <span v-if="project.id" class="text-[12px]" :class="project.connection === 'away' ? 'font-semibold text-clay' : 'text-soft'" role="status" data-test="saving">{{ saving }}</span>
-    <button class="icon-btn" :aria-label="preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme'" :title="preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme'" data-test="theme" @click="preferences.setTheme(preferences.theme === 'dusk' ? 'paper' : 'dusk')">
+    <span
+      v-if="project.id"
+      class="text-[12px]"
+      :class="project.connection === 'away' ? 'font-semibold text-clay' : 'text-soft'"
+      role="status"
+      data-test="saving"
+      >{{ saving }}</span
+    >
+    <button
+      class="icon-btn"
+      :aria-label="preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme'"
+      :title="preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme'"
+      data-test="theme"
+      @click="preferences.setTheme(preferences.theme === 'dusk' ? 'paper' : 'dusk')"
+    >
       <Sun v-if="preferences.theme === 'dusk'" :size="15" /><Moon v-else :size="15" />
     </button>
-    <button class="icon-btn" title="Shortcuts (?)" aria-label="Shortcuts" @click="$emit('shortcuts')"><Keyboard :size="15" /></button>
-    <button class="rounded border border-rule bg-field px-2 py-0.5 text-[11.5px] text-soft hover:border-ochre" title="Find a command" @click="$emit('palette')">Ctrl K</button>
+    <button class="icon-btn" title="Shortcuts (?)" aria-label="Shortcuts" @click="$emit('shortcuts')">
+      <Keyboard :size="15" />
+    </button>
+    <button
+      class="rounded border border-rule bg-field px-2 py-0.5 text-[11.5px] text-soft hover:border-ochre"
+      title="Find a command"
+      @click="$emit('palette')"
+    >
+      Ctrl K
+    </button>
   </header>
 </template>

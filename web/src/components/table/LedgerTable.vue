@@ -1,5 +1,13 @@
 <script setup lang="ts" generic="T extends { id: string }">
-import { FlexRender, getCoreRowModel, getFilteredRowModel, getSortedRowModel, useVueTable, type ColumnDef, type SortingState } from '@tanstack/vue-table';
+import {
+  FlexRender,
+  getCoreRowModel,
+  getFilteredRowModel,
+  getSortedRowModel,
+  useVueTable,
+  type ColumnDef,
+  type SortingState,
+} from '@tanstack/vue-table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { ArrowDown, ArrowUp, ClipboardCopy, Download } from 'lucide-vue-next';
 import Papa from 'papaparse';
@@ -17,7 +25,13 @@ export interface LedgerColumn<R> {
   /** Words instead of numbers: left-aligned. */
   words?: boolean;
 }
-const props = defineProps<{ rows: T[]; columns: LedgerColumn<T>[]; label: string; selected?: string | null; fileName: string }>();
+const props = defineProps<{
+  rows: T[];
+  columns: LedgerColumn<T>[];
+  label: string;
+  selected?: string | null;
+  fileName: string;
+}>();
 const emit = defineEmits<{ select: [id: string]; hover: [id: string | null] }>();
 
 const sorting = ref<SortingState>([]);
@@ -48,23 +62,32 @@ const table = useVueTable({
   },
   getRowId: (row) => row.id,
   globalFilterFn: (row, _id, words: string) =>
-    props.columns.some((c) => (c.text ? c.text(row.original) : String(c.value(row.original) ?? '')).toLowerCase().includes(words.toLowerCase())),
+    props.columns.some((c) =>
+      (c.text ? c.text(row.original) : String(c.value(row.original) ?? '')).toLowerCase().includes(words.toLowerCase()),
+    ),
   onSortingChange: (u) => (sorting.value = typeof u === 'function' ? u(sorting.value) : u),
   getCoreRowModel: getCoreRowModel(),
   getSortedRowModel: getSortedRowModel(),
   getFilteredRowModel: getFilteredRowModel(),
 });
-const rows = computed(() => table.getRowModel().rows);
+const shownRows = computed(() => table.getRowModel().rows);
 const scroller = ref<HTMLElement | null>(null);
-const virtual = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value, estimateSize: () => 25, overscan: 12 })));
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: shownRows.value.length,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => 25,
+    overscan: 12,
+  })),
+);
 const before = computed(() => virtual.value.getVirtualItems()[0]?.start ?? 0);
 const after = computed(() => virtual.value.getTotalSize() - (virtual.value.getVirtualItems().at(-1)?.end ?? 0));
 watch(
-  [() => props.selected, () => rows.value.length, scroller],
+  [() => props.selected, () => shownRows.value.length, scroller],
   ([id, , element], before) => {
     // While the engineer points into the table itself, it stays where it is.
     if (!element || (before && element.matches(':hover'))) return;
-    const at = rows.value.findIndex((r) => r.id === id);
+    const at = shownRows.value.findIndex((r) => r.id === id);
     if (at >= 0) void nextTick(() => virtual.value.scrollToIndex(at, { align: 'center' }));
   },
   { immediate: true },
@@ -72,12 +95,12 @@ watch(
 
 const plain = () => [
   props.columns.map((c) => (c.unit ? `${c.title} [${c.unit}]` : c.title)),
-  ...rows.value.map((r) => props.columns.map((c) => c.value(r.original) ?? '')),
+  ...shownRows.value.map((r) => props.columns.map((c) => c.value(r.original) ?? '')),
 ];
 async function copy(): Promise<void> {
   try {
     await navigator.clipboard.writeText(Papa.unparse(plain(), { delimiter: '\t' }));
-    toast(`${rows.value.length} rows copied`);
+    toast(`${shownRows.value.length} rows copied`);
   } catch {
     toast.error('The clipboard is not to be had here. Export as CSV instead.');
   }
@@ -88,21 +111,51 @@ async function copy(): Promise<void> {
   <div class="flex h-full min-h-0 flex-col px-5 pt-2">
     <div class="flex items-center gap-2 pb-1 text-[12.5px]">
       <span class="font-semibold">{{ label }}</span>
-      <span class="text-soft">{{ rows.length }} rows</span>
+      <span class="text-soft">{{ shownRows.length }} rows</span>
       <slot name="tools" />
       <span class="flex-1" />
-      <input v-model="filter" class="w-36 rounded border border-rule bg-field px-2 py-px" placeholder="Filter" :aria-label="`Filter ${label}`" />
-      <button class="icon-btn" aria-label="Copy the table" title="Copy the table" @click="copy"><ClipboardCopy :size="14" /></button>
-      <button class="icon-btn" aria-label="Export as CSV" title="Export as CSV" @click="saveText(Papa.unparse(plain()), `${fileName}.csv`, 'text/csv')"><Download :size="14" /></button>
+      <input
+        v-model="filter"
+        class="w-36 rounded border border-rule bg-field px-2 py-px"
+        placeholder="Filter"
+        :aria-label="`Filter ${label}`"
+      />
+      <button class="icon-btn" aria-label="Copy the table" title="Copy the table" @click="copy">
+        <ClipboardCopy :size="14" />
+      </button>
+      <button
+        class="icon-btn"
+        aria-label="Export as CSV"
+        title="Export as CSV"
+        @click="saveText(Papa.unparse(plain()), `${fileName}.csv`, 'text/csv')"
+      >
+        <Download :size="14" />
+      </button>
     </div>
     <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" :aria-label="label">
       <table class="w-full border-collapse">
         <thead class="sticky top-0 bg-paper">
           <tr>
-            <th v-for="h in table.getHeaderGroups()[0].headers" :key="h.id" class="border-b border-rule px-2.5 py-1 font-normal text-soft" :class="columns[h.index].words ? 'text-left' : 'text-right'" :aria-sort="h.column.getIsSorted() === 'asc' ? 'ascending' : h.column.getIsSorted() === 'desc' ? 'descending' : 'none'">
+            <th
+              v-for="h in table.getHeaderGroups()[0].headers"
+              :key="h.id"
+              class="border-b border-rule px-2.5 py-1 font-normal text-soft"
+              :class="columns[h.index].words ? 'text-left' : 'text-right'"
+              :aria-sort="
+                h.column.getIsSorted() === 'asc'
+                  ? 'ascending'
+                  : h.column.getIsSorted() === 'desc'
+                    ? 'descending'
+                    : 'none'
+              "
+            >
               <button class="whitespace-nowrap hover:text-ink" @click="h.column.toggleSorting()">
                 <FlexRender :render="h.column.columnDef.header" :props="h.getContext()" />
-                <ArrowUp v-if="h.column.getIsSorted() === 'asc'" :size="11" class="inline" /><ArrowDown v-else-if="h.column.getIsSorted() === 'desc'" :size="11" class="inline" />
+                <ArrowUp v-if="h.column.getIsSorted() === 'asc'" :size="11" class="inline" /><ArrowDown
+                  v-else-if="h.column.getIsSorted() === 'desc'"
+                  :size="11"
+                  class="inline"
+                />
               </button>
             </th>
           </tr>
@@ -111,15 +164,20 @@ async function copy(): Promise<void> {
           <tr v-if="before > 0" aria-hidden="true" :style="{ height: `${before}px` }" />
           <tr
             v-for="item in virtual.getVirtualItems()"
-            :key="rows[item.index].id"
+            :key="shownRows[item.index].id"
             class="cursor-pointer border-b border-rule-light hover:bg-select/60"
-            :class="rows[item.index].id === selected ? 'bg-select' : ''"
-            :aria-selected="rows[item.index].id === selected"
-            @click="emit('select', rows[item.index].id)"
-            @mouseenter="emit('hover', rows[item.index].id)"
+            :class="shownRows[item.index].id === selected ? 'bg-select' : ''"
+            :aria-selected="shownRows[item.index].id === selected"
+            @click="emit('select', shownRows[item.index].id)"
+            @mouseenter="emit('hover', shownRows[item.index].id)"
             @mouseleave="emit('hover', null)"
           >
-            <td v-for="cell in rows[item.index].getVisibleCells()" :key="cell.id" class="h-[25px] px-2.5 whitespace-nowrap" :class="columns[cell.column.getIndex()].words ? 'text-left' : 'text-right'">
+            <td
+              v-for="cell in shownRows[item.index].getVisibleCells()"
+              :key="cell.id"
+              class="h-[25px] px-2.5 whitespace-nowrap"
+              :class="columns[cell.column.getIndex()].words ? 'text-left' : 'text-right'"
+            >
               <FlexRender :render="cell.column.columnDef.cell" :props="cell.getContext()" />
             </td>
           </tr>

@@ -83,7 +83,10 @@ function build(): void {
   }
   dimensions(ink);
   for (const p of props.points ?? []) {
-    const ball = new THREE.Mesh(new THREE.SphereGeometry(size() * 0.009, 20, 14), new THREE.MeshBasicMaterial({ color: colourOf(p.colour), depthTest: false }));
+    const ball = new THREE.Mesh(
+      new THREE.SphereGeometry(size() * 0.009, 20, 14),
+      new THREE.MeshBasicMaterial({ color: colourOf(p.colour), depthTest: false }),
+    );
     ball.position.set(p.x, p.y, p.z);
     ball.renderOrder = 5;
     model.add(ball);
@@ -125,22 +128,37 @@ function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, acti
       index.push(a, a + n, a + 1, a + 1, a + n, a + n + 1);
     }
   }
-  for (const k of [0, rings.length - 1]) for (let i = 0; i + 1 < n / 2; i++) index.push(k * n + i, k * n + i + 1, k * n + n - 1 - i, k * n + i + 1, k * n + n - 2 - i, k * n + n - 1 - i);
+  for (const k of [0, rings.length - 1])
+    for (let i = 0; i + 1 < n / 2; i++)
+      index.push(k * n + i, k * n + i + 1, k * n + n - 1 - i, k * n + i + 1, k * n + n - 2 - i, k * n + n - 1 - i);
   const geometry = new THREE.BufferGeometry();
   geometry.setAttribute('position', new THREE.Float32BufferAttribute(position, 3));
   geometry.setIndex(index);
   geometry.computeVertexNormals();
-  const skin = new THREE.Mesh(geometry, new THREE.MeshLambertMaterial({ color: colour, side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }));
+  const skin = new THREE.Mesh(
+    geometry,
+    new THREE.MeshLambertMaterial({
+      color: colour,
+      side: THREE.DoubleSide,
+      polygonOffset: true,
+      polygonOffsetFactor: 1,
+      polygonOffsetUnits: 1,
+    }),
+  );
   skin.castShadow = true;
   const lines: number[] = [];
-  const seg = (a: Float64Array, i: number, b: Float64Array, j: number) => lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
+  const seg = (a: Float64Array, i: number, b: Float64Array, j: number) =>
+    lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
   rings.forEach((r, k) => {
     for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
     if (k + 1 < rings.length) for (const i of [0, (n - 1) / 2, n - 1]) seg(r, i, rings[k + 1], i);
   });
   const edges = new THREE.BufferGeometry();
   edges.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
-  const outline = new THREE.LineSegments(edges, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.8 }));
+  const outline = new THREE.LineSegments(
+    edges,
+    new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.8 }),
+  );
   // A candidate laid over is drawn by its lines alone, so that the active one is seen through it.
   return active ? [skin, outline] : [outline];
 }
@@ -149,7 +167,8 @@ function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, acti
 function dimensions(ink: THREE.Color): void {
   const c = props.candidates.find((k) => k.id === props.activeId);
   if (!c || c.surfaces.length === 0) return;
-  const show = (v: number) => `${formatQuantity(v, 'length', preferences.units, preferences.units === 'metric' ? 2 : undefined)} ${displayUnit('length', preferences.units).symbol}`;
+  const show = (v: number) =>
+    `${formatQuantity(v, 'length', preferences.units, preferences.units === 'metric' ? 2 : undefined)} ${displayUnit('length', preferences.units).symbol}`;
   safe(() => {
     const wing = referenceSurface(c.surfaces);
     const placed = placeStations(wing);
@@ -161,14 +180,57 @@ function dimensions(ink: THREE.Color): void {
     const nose = Math.min(...all.map((p) => p.leadingEdge.x));
     const tail = Math.max(...all.map((p) => p.leadingEdge.x + p.chord));
     const side = half + 0.05 * size();
-    const lines = [x, -half, z, x, half, z, x - 0.02 * size(), half, z, x + 0.05 * size(), half, z, x - 0.02 * size(), -half, z, x + 0.05 * size(), -half, z];
+    const lines = [
+      x,
+      -half,
+      z,
+      x,
+      half,
+      z,
+      x - 0.02 * size(),
+      half,
+      z,
+      x + 0.05 * size(),
+      half,
+      z,
+      x - 0.02 * size(),
+      -half,
+      z,
+      x + 0.05 * size(),
+      -half,
+      z,
+    ];
     const floor = Math.min(...all.map((p) => p.leadingEdge.z));
-    lines.push(nose, -side, floor, tail, -side, floor, nose, -side - 0.02 * size(), floor, nose, -side + 0.03 * size(), floor, tail, -side - 0.02 * size(), floor, tail, -side + 0.03 * size(), floor);
+    lines.push(
+      nose,
+      -side,
+      floor,
+      tail,
+      -side,
+      floor,
+      nose,
+      -side - 0.02 * size(),
+      floor,
+      nose,
+      -side + 0.03 * size(),
+      floor,
+      tail,
+      -side - 0.02 * size(),
+      floor,
+      tail,
+      -side + 0.03 * size(),
+      floor,
+    );
     const g = new THREE.BufferGeometry();
     g.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
     model.add(new THREE.LineSegments(g, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.4 })));
     anchors.push({ at: new THREE.Vector3(x, half * 0.3, z), text: show(2 * half), colour: 'var(--soft)', id: 'span' });
-    anchors.push({ at: new THREE.Vector3(nose + 0.55 * (tail - nose), -side, floor), text: show(tail - nose), colour: 'var(--soft)', id: 'length' });
+    anchors.push({
+      at: new THREE.Vector3(nose + 0.55 * (tail - nose), -side, floor),
+      text: show(tail - nose),
+      colour: 'var(--soft)',
+      id: 'length',
+    });
   }, undefined);
 }
 
@@ -192,7 +254,14 @@ function drawCursor(): void {
     const z = mix(a.leadingEdge.z, b.leadingEdge.z);
     const h = 0.16 * chord + 0.01;
     for (const side of wing.mirrored ? [1, -1] : [1]) {
-      const g = new THREE.BufferGeometry().setFromPoints([[x - 0.03, z - h], [x + chord + 0.03, z - h], [x + chord + 0.03, z + h], [x - 0.03, z + h]].map(([px, pz]) => new THREE.Vector3(px, side * y, pz)));
+      const g = new THREE.BufferGeometry().setFromPoints(
+        [
+          [x - 0.03, z - h],
+          [x + chord + 0.03, z - h],
+          [x + chord + 0.03, z + h],
+          [x - 0.03, z + h],
+        ].map(([px, pz]) => new THREE.Vector3(px, side * y, pz)),
+      );
       cursor.add(new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: colourOf('--clay') })));
     }
   }, undefined);
@@ -203,7 +272,13 @@ function draw(): void {
   renderer.render(scene, camera);
   labels.value = anchors.map((a) => {
     const p = a.at.clone().project(camera);
-    return { text: a.text, colour: a.colour, id: a.id, left: (p.x * 0.5 + 0.5) * width.value, top: (-p.y * 0.5 + 0.5) * height.value };
+    return {
+      text: a.text,
+      colour: a.colour,
+      id: a.id,
+      left: (p.x * 0.5 + 0.5) * width.value,
+      top: (-p.y * 0.5 + 0.5) * height.value,
+    };
   });
 }
 function loop(): void {
@@ -219,16 +294,27 @@ function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-mot
   preferences.set('view-3d', to);
   const [x, y, z] = VIEWS[to];
   const c = props.candidates.find((k) => k.id === props.activeId);
-  const points = c?.surfaces.flatMap((s) => safe(() => placeStations(s).flatMap((p) => [p.leadingEdge.x, p.leadingEdge.x + p.chord]), [])) ?? [];
+  const points =
+    c?.surfaces.flatMap((s) =>
+      safe(() => placeStations(s).flatMap((p) => [p.leadingEdge.x, p.leadingEdge.x + p.chord]), []),
+    ) ?? [];
   const middle = points.length ? (Math.min(...points) + Math.max(...points)) / 2 : 0.5;
-  const d = (to === 'space' ? 1.22 : 2.1) * size() * Math.max(0.7, 1.35 / Math.max(0.6, width.value / Math.max(1, height.value)));
+  const d =
+    (to === 'space' ? 1.22 : 2.1) *
+    size() *
+    Math.max(0.7, 1.35 / Math.max(0.6, width.value / Math.max(1, height.value)));
   void controls?.setLookAt(middle + x * d, y * d, z * d + 0.02, middle + (to === 'top' ? 0.0001 : 0), 0, 0, smooth);
 }
 const reset = () => look(view.value);
 
 onMounted(() => {
   try {
-    renderer = new THREE.WebGLRenderer({ canvas: canvas.value!, antialias: true, alpha: true, preserveDrawingBuffer: true });
+    renderer = new THREE.WebGLRenderer({
+      canvas: canvas.value!,
+      antialias: true,
+      alpha: true,
+      preserveDrawingBuffer: true,
+    });
   } catch {
     failure.value = 'This browser gives no WebGL, so the view in space cannot be drawn. The plan below is complete.';
     return;
@@ -263,27 +349,66 @@ watch([width, height], ([w, h]) => {
 });
 /** Rebuilt at most once a frame, however fast the values move. */
 let queued = false;
-watch([() => props.candidates, () => props.activeId, () => props.sections, () => props.points, () => preferences.theme, () => preferences.units], () => {
-  if (queued) return;
-  queued = true;
-  requestAnimationFrame(() => {
-    queued = false;
-    build();
-  });
-});
+watch(
+  [
+    () => props.candidates,
+    () => props.activeId,
+    () => props.sections,
+    () => props.points,
+    () => preferences.theme,
+    () => preferences.units,
+  ],
+  () => {
+    if (queued) return;
+    queued = true;
+    requestAnimationFrame(() => {
+      queued = false;
+      build();
+    });
+  },
+);
 watch(() => props.activeId, reset);
-watch(() => props.station, () => (drawCursor(), draw()));
-const summary = computed(() => `The airframe in space: ${props.candidates.map((c) => `${c.letter} ${c.name}`).join(', ')}. ${NAMES[view.value]}.`);
+watch(
+  () => props.station,
+  () => (drawCursor(), draw()),
+);
+const summary = computed(
+  () =>
+    `The airframe in space: ${props.candidates.map((c) => `${c.letter} ${c.name}`).join(', ')}. ${NAMES[view.value]}.`,
+);
 </script>
 
 <template>
   <div class="flex min-h-0 flex-col">
     <div ref="box" class="relative min-h-0 flex-1 overflow-hidden" data-test="view-3d">
       <p v-if="failure" class="p-6 text-soft" role="alert">{{ failure }}</p>
-      <canvas v-show="!failure" ref="canvas" class="absolute inset-0 h-full w-full touch-none" role="img" :aria-label="summary" tabindex="0" @dblclick="reset" />
-      <span v-for="l in labels" :key="l.id" class="pointer-events-none absolute text-[12.5px] font-semibold whitespace-nowrap" :style="{ left: `${l.left + 7}px`, top: `${l.top + (l.id === 'span' ? 4 : -20)}px`, color: l.colour }">{{ l.text }}</span>
+      <canvas
+        v-show="!failure"
+        ref="canvas"
+        class="absolute inset-0 h-full w-full touch-none"
+        role="img"
+        :aria-label="summary"
+        tabindex="0"
+        @dblclick="reset"
+      />
+      <span
+        v-for="l in labels"
+        :key="l.id"
+        class="pointer-events-none absolute text-[12.5px] font-semibold whitespace-nowrap"
+        :style="{ left: `${l.left + 7}px`, top: `${l.top + (l.id === 'span' ? 4 : -20)}px`, color: l.colour }"
+        >{{ l.text }}</span
+      >
       <div class="absolute top-2 right-3 flex gap-1" role="group" aria-label="Views">
-        <button v-for="(name, key) in NAMES" :key="key" class="rounded border px-2 py-0.5 text-[12px]" :class="view === key ? 'border-ochre bg-leaf font-semibold' : 'border-rule text-soft hover:border-ochre'" :aria-pressed="view === key" @click="look(key)">{{ name }}</button>
+        <button
+          v-for="(name, key) in NAMES"
+          :key="key"
+          class="rounded border px-2 py-0.5 text-[12px]"
+          :class="view === key ? 'border-ochre bg-leaf font-semibold' : 'border-rule text-soft hover:border-ochre'"
+          :aria-pressed="view === key"
+          @click="look(key)"
+        >
+          {{ name }}
+        </button>
       </div>
     </div>
   </div>

@@ -8,7 +8,12 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 
 /** The plan: nose up the page would waste room, so x runs down and the wing lies across, as on a three-view drawing. */
-const props = defineProps<{ candidates: CandidatePart[]; activeId: string; points?: { x: number; y: number; text: string; colour: string }[]; station?: number | null }>();
+const props = defineProps<{
+  candidates: CandidatePart[];
+  activeId: string;
+  points?: { x: number; y: number; text: string; colour: string }[];
+  station?: number | null;
+}>();
 const preferences = usePreferences();
 const box = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(box, { width: 500, height: 220 });
@@ -22,7 +27,13 @@ const shapes = computed(() =>
           key: `${c.id}-${s.id}-${side}`,
           active: c.id === props.activeId,
           style: seriesStyle(c.style),
-          points: [...placed.map((p) => [side * p.leadingEdge.y, p.leadingEdge.x]), ...placed.slice().reverse().map((p) => [side * p.leadingEdge.y, p.leadingEdge.x + p.chord * Math.cos(p.pitch)])],
+          points: [
+            ...placed.map((p) => [side * p.leadingEdge.y, p.leadingEdge.x]),
+            ...placed
+              .slice()
+              .reverse()
+              .map((p) => [side * p.leadingEdge.y, p.leadingEdge.x + p.chord * Math.cos(p.pitch)]),
+          ],
         }));
       } catch {
         return [];
@@ -38,10 +49,22 @@ const frame = computed(() => {
   const xs = all.map((p) => p[1]);
   const [y0, y1, x0, x1] = [Math.min(...ys), Math.max(...ys), Math.min(...xs), Math.max(...xs)];
   const scale = Math.min((width.value - 150) / (y1 - y0 || 1), (height.value - 58) / (x1 - x0 || 1));
-  return { scale, at: (y: number, x: number) => [width.value / 2 + (y - (y0 + y1) / 2) * scale, 34 + (x - x0) * scale] as const };
+  return {
+    scale,
+    at: (y: number, x: number) => [width.value / 2 + (y - (y0 + y1) / 2) * scale, 34 + (x - x0) * scale] as const,
+  };
 });
-const d = (points: number[][]) => `M${points.map(([y, x]) => frame.value!.at(y, x).map((v) => v.toFixed(2)).join(',')).join('L')}Z`;
-const length = (v: number, dimension: 'length' | 'chord' = 'length') => `${formatQuantity(v, dimension, preferences.units)} ${displayUnit(dimension, preferences.units).symbol}`;
+const d = (points: number[][]) =>
+  `M${points
+    .map(([y, x]) =>
+      frame
+        .value!.at(y, x)
+        .map((v) => v.toFixed(2))
+        .join(','),
+    )
+    .join('L')}Z`;
+const length = (v: number, dimension: 'length' | 'chord' = 'length') =>
+  `${formatQuantity(v, dimension, preferences.units)} ${displayUnit(dimension, preferences.units).symbol}`;
 const dims = computed(() => {
   const c = active.value;
   const f = frame.value;
@@ -60,7 +83,17 @@ const dims = computed(() => {
     const mac = { y: plan.mac.offset + wing.position.y, x: plan.mac.leadingEdge };
     const [mx, my] = f.at(mac.y, mac.x);
     const [, my2] = f.at(mac.y, mac.x + plan.mac.chord);
-    return { lx, tx, ty: ty - 14, span: length(plan.span), tip: chordAt(tip), root: chordAt(placed[0]), mac: { mx, my, my2, text: `mean ${length(plan.mac.chord, 'chord')}` }, half: tip.leadingEdge.y, vertical: wing.plane === 'vertical' };
+    return {
+      lx,
+      tx,
+      ty: ty - 14,
+      span: length(plan.span),
+      tip: chordAt(tip),
+      root: chordAt(placed[0]),
+      mac: { mx, my, my2, text: `mean ${length(plan.mac.chord, 'chord')}` },
+      half: tip.leadingEdge.y,
+      vertical: wing.plane === 'vertical',
+    };
   } catch {
     return null;
   }
@@ -69,21 +102,77 @@ const dims = computed(() => {
 
 <template>
   <div ref="box" class="relative min-h-0">
-    <svg v-if="frame" :width="width" :height="height" class="absolute inset-0" role="img" :aria-label="`Plan of ${candidates.map((c) => c.letter).join(', ')}${dims ? `; span ${dims.span}` : ''}`" data-test="plan">
-      <line :x1="width / 2" :x2="width / 2" y1="16" :y2="height - 6" style="stroke: var(--rule)" stroke-dasharray="10 3 2 3" />
-      <path v-for="s in shapes" :key="s.key" :d="d(s.points)" :style="{ fill: s.active ? 'var(--section-fill)' : 'none', stroke: s.active ? 'var(--ink)' : s.style.colour }" :stroke-width="s.active ? 1.3 : 1.4" :stroke-dasharray="s.active ? '' : s.style.dash" stroke-linejoin="round" />
+    <svg
+      v-if="frame"
+      :width="width"
+      :height="height"
+      class="absolute inset-0"
+      role="img"
+      :aria-label="`Plan of ${candidates.map((c) => c.letter).join(', ')}${dims ? `; span ${dims.span}` : ''}`"
+      data-test="plan"
+    >
+      <line
+        :x1="width / 2"
+        :x2="width / 2"
+        y1="16"
+        :y2="height - 6"
+        style="stroke: var(--rule)"
+        stroke-dasharray="10 3 2 3"
+      />
+      <path
+        v-for="s in shapes"
+        :key="s.key"
+        :d="d(s.points)"
+        :style="{ fill: s.active ? 'var(--section-fill)' : 'none', stroke: s.active ? 'var(--ink)' : s.style.colour }"
+        :stroke-width="s.active ? 1.3 : 1.4"
+        :stroke-dasharray="s.active ? '' : s.style.dash"
+        stroke-linejoin="round"
+      />
       <g v-if="dims && !dims.vertical" font-size="12" style="fill: var(--soft); font-family: var(--font-sans)">
-        <path :d="`M${dims.lx},${dims.ty}H${dims.tx}M${dims.lx},${dims.ty - 4}v8M${dims.tx},${dims.ty - 4}v8`" style="stroke: var(--faint)" />
+        <path
+          :d="`M${dims.lx},${dims.ty}H${dims.tx}M${dims.lx},${dims.ty - 4}v8M${dims.tx},${dims.ty - 4}v8`"
+          style="stroke: var(--faint)"
+        />
         <text :x="(dims.tx + width / 2) / 2" :y="dims.ty - 4" text-anchor="middle">{{ dims.span }}</text>
         <text :x="dims.tip.x + 8" :y="dims.tip.y + 4">{{ dims.tip.text }}</text>
         <text :x="width / 2 - 6" :y="dims.root.y + 4" text-anchor="end">{{ dims.root.text }}</text>
-        <line :x1="dims.mac.mx" :x2="dims.mac.mx" :y1="dims.mac.my" :y2="dims.mac.my2" style="stroke: var(--sky)" stroke-width="1.4" />
+        <line
+          :x1="dims.mac.mx"
+          :x2="dims.mac.mx"
+          :y1="dims.mac.my"
+          :y2="dims.mac.my2"
+          style="stroke: var(--sky)"
+          stroke-width="1.4"
+        />
         <text :x="dims.mac.mx + 5" :y="dims.mac.my2 + 13" style="fill: var(--sky)">{{ dims.mac.text }}</text>
-        <line v-if="station != null" :x1="width / 2 + Math.abs(station) * dims.half * frame.scale" :x2="width / 2 + Math.abs(station) * dims.half * frame.scale" y1="20" :y2="height - 8" style="stroke: var(--clay)" stroke-dasharray="2 3" />
+        <line
+          v-if="station != null"
+          :x1="width / 2 + Math.abs(station) * dims.half * frame.scale"
+          :x2="width / 2 + Math.abs(station) * dims.half * frame.scale"
+          y1="20"
+          :y2="height - 8"
+          style="stroke: var(--clay)"
+          stroke-dasharray="2 3"
+        />
       </g>
       <g v-for="p in points ?? []" :key="p.text">
-        <circle :cx="frame.at(p.y, p.x)[0]" :cy="frame.at(p.y, p.x)[1]" r="4" :style="{ fill: p.colour, stroke: 'var(--paper)' }" />
-        <text :x="frame.at(p.y, p.x)[0] + 8" :y="frame.at(p.y, p.x)[1] + 4" font-size="12" font-weight="600" :style="{ fill: p.colour, stroke: 'var(--paper)' }" stroke-width="3" paint-order="stroke">{{ p.text }}</text>
+        <circle
+          :cx="frame.at(p.y, p.x)[0]"
+          :cy="frame.at(p.y, p.x)[1]"
+          r="4"
+          :style="{ fill: p.colour, stroke: 'var(--paper)' }"
+        />
+        <text
+          :x="frame.at(p.y, p.x)[0] + 8"
+          :y="frame.at(p.y, p.x)[1] + 4"
+          font-size="12"
+          font-weight="600"
+          :style="{ fill: p.colour, stroke: 'var(--paper)' }"
+          stroke-width="3"
+          paint-order="stroke"
+        >
+          {{ p.text }}
+        </text>
       </g>
     </svg>
   </div>

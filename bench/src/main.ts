@@ -1,0 +1,113 @@
+import { designationOutline } from '@veldtwind/core/section';
+import { meanLineCache, type Surface } from '@veldtwind/core/airframe';
+import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
+import { kernels } from '@veldtwind/core/kernels';
+import { makeLattice } from '@veldtwind/core/lift';
+import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
+import { DEFAULT_SPREAD, InviscidSection } from '@veldtwind/core/section-flow';
+import { seedsnipe } from '@veldtwind/demo/seedsnipe';
+import { pageTimes } from './page';
+
+/** Medians of repeated runs, as a table: npm run bench [-- --page]. Times vary with the machine; compare rows, and runs on one machine. */
+interface Row {
+  what: string;
+  median: number;
+  least: number;
+  most: number;
+}
+const rows: Row[] = [];
+
+function time(what: string, work: () => unknown, runs = 15): void {
+  for (let k = 0; k < 3; k++) work();
+  const times: number[] = [];
+  for (let k = 0; k < runs; k++) {
+    const start = performance.now();
+    work();
+    times.push(performance.now() - start);
+  }
+  add(what, times);
+}
+function add(what: string, times: number[]): void {
+  if (times.length === 0) return;
+  const sorted = times.slice().sort((a, b) => a - b);
+  rows.push({ what, median: sorted[Math.floor(sorted.length / 2)], least: sorted[0], most: sorted[sorted.length - 1] });
+}
+
+const RAD = Math.PI / 180;
+const wing = (span: number): Surface => ({
+  id: 'wing',
+  name: 'Wing',
+  role: 'wing',
+  plane: 'horizontal',
+  mirrored: true,
+  position: { x: 0, y: 0, z: 0 },
+  incidenceDeg: 0,
+  stations: [
+    { chord: 1, twistDeg: 0, section: 'naca:2411' },
+    { chord: 0.5, twistDeg: -2, section: 'naca:2411' },
+  ],
+  bays: [{ span, sweepDeg: 5, dihedralDeg: 3 }],
+});
+const lineOf = meanLineCache(sectionLookup({}));
+
+const outline = designationOutline('4415');
+for (const panels of [120, 160, 240])
+  time(
+    `section, ${panels} panels: assembled and factorised`,
+    () => new InviscidSection(outline, { ...DEFAULT_SPREAD, panels }),
+  );
+const solved = new InviscidSection(outline);
+time('section, 160 panels: 31 more angles', () => {
+  for (let a = 0; a < 31; a++) solved.at((a - 10) * RAD);
+});
+for (const [rowsCount, strips] of [
+  [8, 50],
+  [16, 50],
+] as const) {
+  const n = rowsCount * strips;
+  const make = () =>
+    makeLattice({ surfaces: [wing(3)], spread: { chordwise: rowsCount, spanwise: strips, spacing: 'cosine' } }, lineOf);
+  time(
+    `lattice, ${n} unknowns (${2 * n} panels on both sides): assembled, factorised, first angle`,
+    () => make().at({ alpha: 0.05 }),
+    7,
+  );
+  const ready = make();
+  ready.at({ alpha: 0 });
+  time(
+    `lattice, ${n} unknowns: 31 angles after that`,
+    () => {
+      for (let a = 0; a < 31; a++) ready.at({ alpha: (a - 10) * RAD });
+    },
+    7,
+  );
+  time(
+    `lattice, ${n} unknowns: all of it`,
+    () => {
+      const l = make();
+      for (let a = 0; a < 31; a++) l.at({ alpha: (a - 10) * RAD });
+    },
+    7,
+  );
+}
+const { document } = seedsnipe();
+const lookup = sectionLookup(document.sections);
+time('a candidate of the demo, brief to findings (wing, tail, 19 angles)', () =>
+  evaluateCandidate(document.brief, document.candidates.a, lookup, meanLineCache(lookup)),
+);
+const text = writeCoordinates(
+  'x',
+  Array.from(outline.x, (x, i) => [x, outline.y[i]] as [number, number]),
+);
+time('reading a coordinate file of 161 points', () => readCoordinates(text));
+
+if (process.argv.includes('--page')) for (const [what, times] of Object.entries(await pageTimes())) add(what, times);
+
+console.log(`kernels: ${kernels() ? 'compiled' : 'TypeScript reference'}; Node ${process.version}\n`);
+const width = Math.max(...rows.map((r) => r.what.length));
+console.log(`${'what'.padEnd(width)}  ${'median'.padStart(9)}  ${'least'.padStart(9)}  ${'most'.padStart(9)}   ms`);
+for (const r of rows)
+  console.log(
+    `${r.what.padEnd(width)}  ${r.median.toFixed(2).padStart(9)}  ${r.least.toFixed(2).padStart(9)}  ${r.most.toFixed(2).padStart(9)}`,
+  );
+process.exit(0);
