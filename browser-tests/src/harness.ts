@@ -119,7 +119,7 @@ export class Page {
   async open(path: string): Promise<void> {
     await this.driver.get(this.base + path);
   }
-  find(css: string, ms = 8000): Promise<WebElement> {
+  find(css: string, ms = 20000): Promise<WebElement> {
     return this.driver.wait(until.elementLocated(By.css(css)), ms, `nothing matches ${css}`);
   }
   async click(css: string): Promise<void> {
@@ -164,7 +164,7 @@ export class Page {
       }
     }
   }
-  async until(what: string, check: () => Promise<boolean>, ms = 8000): Promise<void> {
+  async until(what: string, check: () => Promise<boolean>, ms = 20000): Promise<void> {
     await this.driver.wait(
       async () => {
         try {

@@ -63,7 +63,7 @@ async function mend(f: Finding): Promise<void> {
       :data-state="f.state"
       @click="open(f)"
     >
-      <span aria-hidden="true">{{ MARKS[f.state] }} </span><b class="font-semibold">{{ f.headline }}</b
+      <span aria-hidden="true">{{ MARKS[f.state] }}</span>{{ ' ' }}<b class="font-semibold">{{ f.headline }}</b
       ><span class="max-[1500px]:hidden">{{ f.detail }}</span>
     </button>
     <Popover v-if="workbench.findings.length > 0" class="relative">

@@ -62,22 +62,23 @@ const saving = computed(() =>
       data-test="design-point"
     >
       <span
-        ><b class="font-semibold">{{ show(project.brief.speed, 'speed').value }}</b>
-        <span class="text-soft">{{ show(project.brief.speed, 'speed').unit }}</span></span
+        ><b class="font-semibold">{{ show(project.brief.speed, 'speed').value }}</b
+        >{{ ' ' }} <span class="text-soft">{{ show(project.brief.speed, 'speed').unit }}</span></span
       >
       <span
-        ><b class="font-semibold">{{ show(project.brief.altitude, 'altitude').value }}</b>
-        <span class="text-soft">{{ show(project.brief.altitude, 'altitude').unit }}</span></span
+        ><b class="font-semibold">{{ show(project.brief.altitude, 'altitude').value }}</b
+        >{{ ' ' }} <span class="text-soft">{{ show(project.brief.altitude, 'altitude').unit }}</span></span
       >
       <span
-        ><b class="font-semibold">{{ show(project.brief.mass, 'mass').value }}</b>
-        <span class="text-soft">{{ show(project.brief.mass, 'mass').unit }}</span></span
+        ><b class="font-semibold">{{ show(project.brief.mass, 'mass').value }}</b
+        >{{ ' ' }} <span class="text-soft">{{ show(project.brief.mass, 'mass').unit }}</span></span
       >
       <span v-if="design.CL !== null"
-        ><span class="text-soft">CL</span> <b class="font-semibold">{{ formatNumber(design.CL, 3) }}</b></span
+        ><span class="text-soft">CL</span>{{ ' ' }}<b class="font-semibold">{{ formatNumber(design.CL, 3) }}</b></span
       >
       <span v-if="design.reynolds"
-        ><span class="text-soft">Re</span> <b class="font-semibold">{{ reynolds(design.reynolds.mean) }}</b></span
+        ><span class="text-soft">Re</span>{{ ' '
+        }}<b class="font-semibold">{{ reynolds(design.reynolds.mean) }}</b></span
       >
     </RouterLink>
     <span class="h-5 w-px bg-rule" />
