@@ -1,3 +1,4 @@
+export * from './dual';
 export * from './errors';
 export * from './lu';
 export * from './quadrature';

@@ -2,3 +2,4 @@ export * from './conformal';
 export * from './influence';
 export * from './inviscid';
 export * from './panelling';
+export * from './boundary-layer';

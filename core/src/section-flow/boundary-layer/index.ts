@@ -1,0 +1,4 @@
+export * from './closures';
+export * from './interval';
+export * from './march';
+export * from './station';
