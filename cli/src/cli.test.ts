@@ -94,6 +94,15 @@ describe('vw', () => {
     expect(r.points[0].cl).toBeCloseTo(-r.points[2].cl, 6);
     expect(r.points[1].status).toBe('solved');
   });
+  it('polar with a Reynolds number gives drag, and says what is not solved', async () => {
+    const args = ['polar', '--section', 'naca:0012', '--re', '6e6', '--alpha', '0:4:4'];
+    const r = JSON.parse((await vw(...args, '--json')).out);
+    expect(r.conditions).toMatchObject({ model: 'viscous', reynolds: 6e6, criticalAmplification: 9 });
+    expect(r.points[1]).toMatchObject({ alphaDeg: 4, status: 'solved' });
+    expect(r.points[1].cd).toBeGreaterThan(0.0055);
+    expect(r.points[1].cd).toBeLessThan(0.0072);
+    expect((await vw(...args)).out).toMatch(/transition top/);
+  });
   it('lift reads a candidate file', async () => {
     const path = file('wing.json', JSON.stringify(wing()));
     const r = JSON.parse((await vw('lift', '--airframe', path, '--alpha', '-4:8:4', '--span-load', '--json')).out);
@@ -111,6 +120,12 @@ describe('vw', () => {
     ['a missing file', ['section', '--section', '/nowhere/x.txt'], /does not exist/],
     ['a file of text', ['section', '--section', file('text.txt', 'not a section\nat all')], /No coordinates/],
     ['an angle of 90°', ['polar', '--section', 'naca:0012', '--alpha', '90', '--inviscid'], /±45°/],
+    [
+      'a polar without a Reynolds number',
+      ['polar', '--section', 'naca:0012', '--alpha', '2'],
+      /needs a Reynolds number/,
+    ],
+    ['a Reynolds number of 0', ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '0'], /1 000 to/],
     ['a range without end', ['polar', '--section', 'naca:0012', '--alpha', '1:2', '--inviscid'], /from:to:step/],
     [
       'a span of zero',

@@ -1,5 +1,5 @@
 import { factoriseDense } from '../kernels';
-import { FailedComputation, InvalidInput, solveFactorised } from '../numerics';
+import { FailedComputation, InvalidInput, solveFactorised, type Factorisation } from '../numerics';
 import type { Outline } from '../section';
 import { sourceStream, vortexStream } from './influence';
 import { panelNodes, type PanelNodes, type PanelSpread, DEFAULT_SPREAD } from './panelling';
@@ -45,6 +45,8 @@ export class InviscidSection {
   readonly alongX: Float64Array;
   readonly alongY: Float64Array;
   readonly blunt: boolean;
+  /** The factorised system and its size less one, for right-hand sides beyond the two streams. */
+  readonly system: Factorisation;
 
   /** @param outline a checked outline in chords. @throws InvalidInput, FailedComputation `singular-matrix`. */
   constructor(outline: Outline, spread: PanelSpread = DEFAULT_SPREAD) {
@@ -87,6 +89,7 @@ export class InviscidSection {
     a[n * size] = 1;
     a[n * size + n - 1] = 1;
     const f = factoriseDense(a, size);
+    this.system = f;
     const bx = new Float64Array(size);
     const by = new Float64Array(size);
     const rows = this.blunt ? n : n - 1;
