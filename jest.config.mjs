@@ -13,6 +13,8 @@ const project = (displayName, extra = {}) => ({
     '^@veldtwind/server/(.*)$': '<rootDir>/server/src/$1',
     '^@veldtwind/demo/(.*)$': '<rootDir>/demo/src/$1',
     '^@/(.*)$': '<rootDir>/web/src/$1',
+    // Jest takes .mjs for native modules; this build is the same code in the older form.
+    '^d3$': '<rootDir>/node_modules/d3/dist/d3.js',
   },
   ...extra,
 });

@@ -6,7 +6,8 @@ import type { CandidatePart, ProjectDocument } from '@veldtwind/core/project';
 import { canonicalJson, resultKey } from '@veldtwind/core/result-key';
 import type { SectionSource } from '@veldtwind/core/section';
 import { api } from '@/api/client';
-import { candidateWorker, latestOnly } from '@/worker/compute';
+import { latestOnly } from '@/lib/latest-only';
+import { candidateWorker } from '@/worker/compute';
 import { usePreferences } from './preferences';
 import { useProject } from './project';
 
