@@ -123,6 +123,13 @@ describe('from an empty project to “is it stable?”', () => {
     await page.until('five digits, reflexed', async () => (await page.text('h1')) === 'Section 23111');
     await page.until('its own thickness', async () => Math.abs((await page.derived('Thickness')) - 11) < 0.05);
   });
+  it('is one click away from the demo while an area is empty', async () => {
+    const own = await page.driver.getCurrentUrl();
+    await page.click('[data-test=area-airframe]');
+    await page.click('[data-test=open-demo]');
+    await page.until('the demo’s wing', async () => (await page.value('Span')) === '4.800');
+    await page.driver.get(own);
+  });
   it('draws wing, tailplane and fin', async () => {
     await page.click('[data-test=area-airframe]');
     await page.click('[data-test=first-wing]');

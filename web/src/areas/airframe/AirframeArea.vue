@@ -10,6 +10,7 @@ import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
+import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
 import PlanView from '@/components/view3d/PlanView.vue';
@@ -195,7 +196,7 @@ const at = (v: number) =>
         text="A wing comes first: two stations with chord, twist and section, and the bay between them. Tails follow, sized to it."
       >
         <button class="btn btn-main" data-test="first-wing" @click="add('wing')">Draw a wing</button>
-        <RouterLink class="btn" to="/">Open the demo</RouterLink>
+        <OpenDemo />
       </EmptyState>
       <div v-else class="grid h-full min-h-[420px] grid-rows-[1.55fr_1fr]">
         <AirframeView

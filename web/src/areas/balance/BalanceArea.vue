@@ -10,6 +10,7 @@ import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
+import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { useCandidateEdit } from '@/lib/edit-candidate';
 import { freeId } from '@/lib/ids';
@@ -132,7 +133,7 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
           :to="{ name: 'airframe', params: { project: project.id! }, query: route.query }"
           >Draw a wing</RouterLink
         >
-        <RouterLink class="btn" to="/">Open the demo</RouterLink>
+        <OpenDemo />
       </EmptyState>
       <div v-else class="grid h-full min-h-[400px] grid-rows-[1.15fr_1fr] px-4 py-3">
         <LineChart

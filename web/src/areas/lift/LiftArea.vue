@@ -11,6 +11,7 @@ import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
+import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
 import type { ChartSeries } from '@/lib/chart-model';
@@ -214,7 +215,7 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
           :to="{ name: 'airframe', params: { project: project.id! }, query: route.query }"
           >Draw a wing</RouterLink
         >
-        <RouterLink class="btn" to="/">Open the demo</RouterLink>
+        <OpenDemo />
       </EmptyState>
       <div
         v-else-if="lift"

@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
 import { designPoint } from '@veldtwind/core/candidate';
 import { writeCoordinates } from '@veldtwind/core/formats';
-import { usesOfSection } from '@veldtwind/core/project';
+import { designationSection, usesOfSection } from '@veldtwind/core/project';
 import { pairsFromOutline, sourceOutline } from '@veldtwind/core/section';
 import { formatNumber } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
@@ -14,6 +14,7 @@ import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
+import OpenDemo from '@/components/notice/OpenDemo.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import type { ChartSeries } from '@/lib/chart-model';
@@ -203,6 +204,10 @@ const columns: LedgerColumn<Row>[] = [
 
 const change = (label: string, more: Partial<SectionPart>) =>
   section.value && project.edit(label, [project.putSection({ ...section.value, ...more })]);
+function makeFirst(): void {
+  project.edit('New section 4415', [project.putSection(designationSection('section-4415', 'Section 4415', '4415'))]);
+  void select('section-4415');
+}
 function copy(): void {
   const s = section.value!;
   const id = freeId(`${s.name} copy`, (i) => Boolean(project.document.sections[i]));
@@ -239,7 +244,8 @@ const point = computed(() => flow.value?.point ?? null);
         title="No section yet"
         text="A section is an aerofoil: made from four or five digits, or read from a coordinate file."
       >
-        <p class="text-soft">Make one in the sheet at the right.</p>
+        <button class="btn btn-main" @click="makeFirst">Make section 4415</button>
+        <OpenDemo />
       </EmptyState>
       <div v-else class="grid h-full min-h-[400px] grid-rows-[minmax(120px,0.72fr)_1fr] px-4 pt-1 pb-2">
         <OutlineFigure v-if="view" :view="view" :name="section.name" />
