@@ -105,6 +105,15 @@ export class ViscousSection {
         'reynolds',
       );
     }
+    const critical = conditions.criticalAmplification ?? 9;
+    if (!(critical >= 0.1 && critical <= 30)) {
+      throw new InvalidInput(
+        'amplification-range',
+        `The critical amplification exponent lies from 0.1 to 30; ${critical} does not.`,
+        undefined,
+        'ncrit',
+      );
+    }
     for (const trip of [conditions.tripTop, conditions.tripBottom]) {
       if (trip !== undefined && !(trip >= 0 && trip <= 1))
         throw new InvalidInput('trip-range', `A trip lies from 0 to 1 of the chord; ${trip} does not.`);
@@ -572,10 +581,9 @@ export class ViscousSection {
       list[upper - 1].kind === 'laminar' ? 0.05 : layers.c[a],
       list[lower - 1].kind === 'laminar' ? 0.05 : layers.c[b],
     ];
-    const gap = 0;
     constant[1][w] = ta + tb - layers.theta[w] + constant[1][a] + constant[1][b];
     constant[2][w] =
-      layers.displacement[a] + layers.displacement[b] + gap - layers.displacement[w] + constant[2][a] + constant[2][b];
+      layers.displacement[a] + layers.displacement[b] - layers.displacement[w] + constant[2][a] + constant[2][b];
     const weight = ta + tb;
     const mean = (ta * ca + tb * cb) / weight;
     const slope = [ta / weight, tb / weight, (ca - mean) / weight, (cb - mean) / weight];

@@ -40,6 +40,7 @@ describe('boundary layer and panels coupled', () => {
     expect(() => symmetric.at(0, { reynolds: 0 })).toThrow(/Reynolds/);
     expect(() => symmetric.at(0, { reynolds: 1e12 })).toThrow(/Reynolds/);
     expect(() => symmetric.at(0, { reynolds: 1e6, tripTop: 2 })).toThrow(/trip/);
+    expect(() => symmetric.at(0, { reynolds: 1e6, criticalAmplification: -3 })).toThrow(/amplification/);
     expect(() => symmetric.at(2, smooth)).toThrow(/±45°/);
     const hopeless = symmetric.at(40 * RAD, { reynolds: 2000 });
     if (hopeless.status === 'unsolved') {

@@ -314,7 +314,6 @@ const at = (v: number) =>
                 :max="1000"
                 :step="0.01"
                 held
-                v-bind="{}"
                 @preview="(v) => field('span', (s, w) => (s.bays[0].span = w / (s.mirrored ? 2 : 1))).preview(v)"
                 @commit="(v) => field('span', (s, w) => (s.bays[0].span = w / (s.mirrored ? 2 : 1))).commit(v)"
               />

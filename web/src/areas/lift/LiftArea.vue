@@ -66,7 +66,7 @@ const spanLoad = computed<ChartSeries[]>(() => {
   for (const { candidate, lift: l } of shown.value) {
     const surface = candidate.id === active.value?.id ? wing.value : referenceSurface(candidate.surfaces);
     if (!surface) continue;
-    const { point, strips } = stripsAt(l, alpha.value, surface.id);
+    const { strips } = stripsAt(l, alpha.value, surface.id);
     const mean = l.reference.area / l.reference.span;
     const main = candidate.id === active.value?.id;
     series.push({
@@ -96,7 +96,6 @@ const spanLoad = computed<ChartSeries[]>(() => {
         })),
       });
     }
-    void point;
   }
   return series;
 });
@@ -188,13 +187,12 @@ const selected = computed(() => {
   return near?.id ?? null;
 });
 
-type Numeric = 'incidenceDeg';
 const wingField = (label: string, change: (s: import('@/lib/types').Surface, v: number) => void) => ({
   preview: (v: number) => wing.value && show((c) => change(surfaceIn(c, wing.value!.id), v)),
   commit: (v: number | null) => wing.value && v !== null && save(label, (c) => change(surfaceIn(c, wing.value!.id), v)),
 });
 const tipTwist = wingField('Twist at the tip', (s, v) => (s.stations[s.stations.length - 1].twistDeg = v));
-const incidence = wingField('Wing incidence', (s, v) => (s['incidenceDeg' as Numeric] = v));
+const incidence = wingField('Wing incidence', (s, v) => (s.incidenceDeg = v));
 const sweep = wingField('Sweep', (s, v) => s.bays.forEach((b) => (b.sweepDeg = v)));
 const dihedral = wingField('Dihedral', (s, v) => s.bays.forEach((b) => (b.dihedralDeg = v)));
 const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
