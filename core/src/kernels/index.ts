@@ -124,3 +124,4 @@ export function factoriseDense(a: Float64Array, n: number): Factorisation {
   else for (let i = 0; i < n; i++) view.set(a.subarray(i * n, (i + 1) * n), i * lda);
   return factoriseInPlace(k, arena, at, n, lda);
 }
+export * from './workspace';

@@ -44,6 +44,19 @@ export class DualSpace {
     this.partialsOf[s * this.partials + k] = 1;
     return s;
   }
+  /** A slot whose value and `count` partials stand in `from` at `offset`; the partials belong to variables `base` and on. */
+  adopt(from: Float64Array, offset: number, count: number, base: number): number {
+    const s = this.constant(from[offset]);
+    const at = s * this.partials + base;
+    for (let k = 0; k < count; k++) this.partialsOf[at + k] = from[offset + 1 + k];
+    return s;
+  }
+  /** Writes a slot's value and its first `count` partials into `to` at `offset`. */
+  record(a: number, to: Float64Array, offset: number, count: number): void {
+    to[offset] = this.values[a];
+    const at = a * this.partials;
+    for (let k = 0; k < count; k++) to[offset + 1 + k] = this.partialsOf[at + k];
+  }
   /** A slot with a value and the derivative wa·a′ + wb·b′. */
   private combine(value: number, a: number, wa: number, b: number, wb: number): number {
     const s = this.slot(value);

@@ -116,3 +116,24 @@ export function vortexVelocity(
   out[2] = us * tx - vs * ty;
   out[3] = us * ty + vs * tx;
 }
+
+/** Velocity of a source panel of constant unit strength at a point, [u, v]. */
+export function sourceVelocity(
+  x1: number,
+  y1: number,
+  x2: number,
+  y2: number,
+  px: number,
+  py: number,
+): [number, number] {
+  const dx = x2 - x1;
+  const dy = y2 - y1;
+  const length = Math.hypot(dx, dy);
+  const tx = dx / length;
+  const ty = dy / length;
+  const X = (px - x1) * tx + (py - y1) * ty;
+  const Y = (py - y1) * tx - (px - x1) * ty;
+  const u = Math.log((X * X + Y * Y) / ((X - length) ** 2 + Y * Y)) / (4 * Math.PI);
+  const v = Math.abs(Y) < 1e-12 ? 0 : (Math.atan((length - X) / Y) + Math.atan(X / Y)) / (2 * Math.PI);
+  return [u * tx - v * ty, u * ty + v * tx];
+}

@@ -79,12 +79,16 @@ export class InviscidSection {
     if (!this.blunt) {
       const row = (n - 1) * size;
       a.fill(0, row, row + size);
+      // Straight on from the last two nodes of each surface, at their own spacing.
+      const { s } = this.nodes;
+      const up = (s[1] - s[0]) / (s[2] - s[1]);
+      const low = (s[n - 1] - s[n - 2]) / (s[n - 2] - s[n - 3]);
       a[row] = 1;
-      a[row + 1] = -2;
-      a[row + 2] = 1;
+      a[row + 1] = -1 - up;
+      a[row + 2] = up;
       a[row + n - 1] = -1;
-      a[row + n - 2] = 2;
-      a[row + n - 3] = -1;
+      a[row + n - 2] = 1 + low;
+      a[row + n - 3] = -low;
     }
     a[n * size] = 1;
     a[n * size + n - 1] = 1;

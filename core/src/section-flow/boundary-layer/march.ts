@@ -29,6 +29,8 @@ export interface MarchOptions {
   similarity: number;
   /** Starts turbulent at once. */
   turbulentStart?: boolean;
+  /** Goes on with values of the station before where one will not converge; for first guesses only. */
+  lenient?: boolean;
 }
 
 const HIGHEST_LAMINAR = 3.8;
@@ -45,6 +47,7 @@ const HIGHEST_TURBULENT = 2.5;
 export function marchLayer(x: ArrayLike<number>, speed: ArrayLike<number>, options: MarchOptions): MarchedLayer {
   const n = x.length;
   const { flow, criticalAmplification } = options;
+  const lenient = options.lenient === true;
   const layer: MarchedLayer = {
     kind: new Array<LayerKind>(n).fill('laminar'),
     c: new Float64Array(n),
@@ -61,7 +64,7 @@ export function marchLayer(x: ArrayLike<number>, speed: ArrayLike<number>, optio
   if (turbulent) startTurbulent(space, layer, 0, x[0], options);
   for (let i = 1; i < n; i++) {
     if (!turbulent) {
-      solveStation(space, layer, i, x, flow, 'laminar');
+      solveStation(space, layer, i, x, flow, 'laminar', lenient);
       const tripped = options.trip !== undefined && x[i] >= options.trip;
       if (layer.c[i] >= criticalAmplification || tripped) {
         const rise = layer.c[i] - layer.c[i - 1];
@@ -71,7 +74,7 @@ export function marchLayer(x: ArrayLike<number>, speed: ArrayLike<number>, optio
         turbulent = true;
         solveTransition(space, layer, i, x, options);
       }
-    } else solveStation(space, layer, i, x, flow, 'turbulent');
+    } else solveStation(space, layer, i, x, flow, 'turbulent', lenient);
     record(space, layer, i, flow);
   }
   record(space, layer, 0, flow);
@@ -103,7 +106,7 @@ function firstStation(s: DualSpace, layer: MarchedLayer, x: number, options: Mar
   for (let k = 0; k < 60; k++) {
     s.reset();
     const state = stationState(s, slots(s, layer, 0, 0), 'laminar', options.flow);
-    const r = similarityResiduals(s, state, x, m);
+    const r = similarityResiduals(s, state, s.constant(x), m);
     const [a, b, p] = [s.partial(r.momentum, 1), s.partial(r.momentum, 2), -s.value(r.momentum)];
     const [c, d, q] = [s.partial(r.energy, 1), s.partial(r.energy, 2), -s.value(r.energy)];
     const det = a * d - b * c;
@@ -137,14 +140,15 @@ function solveStation(
   x: ArrayLike<number>,
   flow: LayerFlow,
   kind: 'laminar' | 'turbulent',
+  lenient: boolean,
 ): void {
   layer.kind[i] = kind;
   layer.c[i] = layer.c[i - 1];
   layer.theta[i] = layer.theta[i - 1];
   layer.displacement[i] = layer.displacement[i - 1];
   const make = (state: (k: number, base: number) => StationState) =>
-    intervalResiduals(s, state(i - 1, 0), state(i, 4), x[i - 1], x[i], kind === 'laminar');
-  newton(s, layer, i, flow, kind, x, make, (k, base) => stationState(s, slots(s, layer, k, base), kind, flow));
+    intervalResiduals(s, state(i - 1, 0), state(i, 4), s.constant(x[i - 1]), s.constant(x[i]), kind === 'laminar');
+  newton(s, layer, i, flow, kind, x, lenient, make, (k, base) => stationState(s, slots(s, layer, k, base), kind, flow));
 }
 
 /** The interval in which transition lies: laminar up to it, turbulent behind, the state in between on the straight line. */
@@ -178,21 +182,21 @@ function solveTransition(
       s,
       stationState(s, a, 'laminar', flow),
       stationState(s, at, 'laminar', flow),
-      x[i - 1],
-      xt,
+      s.constant(x[i - 1]),
+      s.constant(xt),
       true,
     );
     const probe = stationState(s, { ...at, c: s.constant(0.05) }, 'turbulent', flow);
     // The fresh turbulent layer starts below equilibrium.
     const start = stationState(s, { ...at, c: s.scale(probe.equilibrium, Math.sqrt(0.7)) }, 'turbulent', flow);
-    const behind = intervalResiduals(s, start, stationState(s, b, 'turbulent', flow), xt, x[i], false);
+    const behind = intervalResiduals(s, start, stationState(s, b, 'turbulent', flow), s.constant(xt), s.constant(x[i]), false);
     return {
       first: behind.first,
       momentum: s.add(laminar.momentum, behind.momentum),
       energy: s.add(laminar.energy, behind.energy),
     };
   };
-  newton(s, layer, i, flow, 'turbulent', x, make, (k, base) =>
+  newton(s, layer, i, flow, 'turbulent', x, options.lenient === true, make, (k, base) =>
     stationState(s, slots(s, layer, k, base), 'turbulent', flow),
   );
 }
@@ -204,6 +208,7 @@ function newton(
   flow: LayerFlow,
   kind: 'laminar' | 'turbulent',
   x: ArrayLike<number>,
+  lenient: boolean,
   make: (state: (k: number, base: number) => StationState) => { first: number; momentum: number; energy: number },
   state: (k: number, base: number) => StationState,
 ): void {
@@ -267,6 +272,16 @@ function newton(
     layer.c[i] = layer.c[i - 1] > 0.5 && kind === 'turbulent' ? 0.05 : layer.c[i - 1];
     layer.theta[i] = layer.theta[i - 1];
     layer.displacement[i] = layer.theta[i] * wanted;
+  }
+  if (lenient) {
+    const grown = 1 + (0.3 * (x[i] - x[i - 1])) / x[i];
+    const highest = kind === 'turbulent' ? HIGHEST_TURBULENT : HIGHEST_LAMINAR;
+    layer.theta[i] = layer.theta[i - 1] * grown;
+    layer.displacement[i] = layer.theta[i] * Math.min(highest, layer.displacement[i - 1] / layer.theta[i - 1]);
+    layer.speed[i] = given;
+    layer.c[i] = kind === 'turbulent' && layer.kind[i - 1] === 'laminar' ? 0.05 : layer.c[i - 1];
+    layer.prescribed[i] = true;
+    return;
   }
   throw new FailedComputation('boundary-layer', `The boundary layer did not converge at x = ${x[i].toFixed(4)}.`);
 }

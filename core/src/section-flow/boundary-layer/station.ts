@@ -1,5 +1,6 @@
 import type { DualSpace } from '../../numerics';
 import {
+  amplificationRate,
   densityShape,
   equilibriumShear,
   kinematicShape,
@@ -35,6 +36,8 @@ export interface StationSlots {
 /** Everything that follows at a station, as slots. */
 export interface StationState extends StationSlots {
   shape: number;
+  /** H with the dead air behind a blunt edge counted in. */
+  total: number;
   kinematic: number;
   reTheta: number;
   energy: number;
@@ -46,13 +49,25 @@ export interface StationState extends StationSlots {
   equilibrium: number;
   thickness: number;
   machSquared: number;
+  /** Growth of the amplification exponent, per chord; only where the layer is laminar. */
+  growth: number;
 }
 
 const HEAT = 1.4;
 
-/** Evaluates a station from its primary variables. @param v their slots. @param kind of the layer there. */
-export function stationState(s: DualSpace, v: StationSlots, kind: LayerKind, flow: LayerFlow): StationState {
-  const shape = s.div(v.displacement, v.theta);
+/**
+ * Evaluates a station from its primary variables. @param v their slots. @param kind of the layer there.
+ * @param deadAir thickness of the still air that the displacement holds besides the layer's own, chords.
+ */
+export function stationState(
+  s: DualSpace,
+  v: StationSlots,
+  kind: LayerKind,
+  flow: LayerFlow,
+  deadAir = 0,
+): StationState {
+  const total = s.div(v.displacement, v.theta);
+  const shape = deadAir > 0 ? s.div(s.affine(v.displacement, -deadAir, 1), v.theta) : total;
   let machSquared: number;
   let reTheta: number;
   if (flow.mach === 0) {
@@ -78,6 +93,7 @@ export function stationState(s: DualSpace, v: StationSlots, kind: LayerKind, flo
     return {
       ...v,
       shape,
+      total,
       kinematic,
       reTheta,
       density,
@@ -87,6 +103,7 @@ export function stationState(s: DualSpace, v: StationSlots, kind: LayerKind, flo
       equilibrium: -1,
       thickness: -1,
       machSquared,
+      growth: amplificationRate(s, kinematic, reTheta, v.theta),
     };
   }
   const energy = turbulentEnergyShape(s, kinematic, reTheta);
@@ -106,6 +123,7 @@ export function stationState(s: DualSpace, v: StationSlots, kind: LayerKind, flo
   return {
     ...v,
     shape,
+    total,
     kinematic,
     reTheta,
     density,
@@ -113,7 +131,8 @@ export function stationState(s: DualSpace, v: StationSlots, kind: LayerKind, flo
     friction,
     dissipation: s.scale(s.div(loss, energy), 2),
     equilibrium,
-    thickness: layerThickness(s, kinematic, v.theta, v.displacement),
+    thickness: layerThickness(s, kinematic, v.theta, s.mul(shape, v.theta)),
     machSquared,
+    growth: -1,
   };
 }

@@ -1,7 +1,6 @@
 import { solveFactorised } from '../../numerics';
-import type { InviscidSection } from '../inviscid';
-import { sourceStream, vortexVelocity } from '../influence';
-import { trailingEdgeShares } from '../inviscid';
+import { trailingEdgeShares, type InviscidSection } from '../inviscid';
+import { sourceStream, sourceVelocity, vortexVelocity } from '../influence';
 
 /**
  * How the mass defect changes the edge speed.
@@ -9,6 +8,13 @@ import { trailingEdgeShares } from '../inviscid';
  * The displacement of the flow acts as sources σ = dM∕ds on the panels of section and wake, with M = V·δ* the signed mass defect along the loop
  * (and along the wake). Node speeds are then V = V_inviscid + D·M, with D made of the panel method's own factorisation.
  * Nodes: 0 … n−1 on the section along the loop, n … n+w−1 along the wake.
+ * ```
+ *        ┌───────────────┬─────────┐
+ *        │ section (n×n) │ columns │   the section's block does not depend on the angle
+ *   D  = ├───────────────┼─────────┤
+ *        │     rows      │  wake   │
+ *        └───────────────┴─────────┘
+ * ```
  * @source AIAA J. 25(10), 1987, 1347–1355.
  */
 export interface Coupling {
@@ -24,142 +30,190 @@ export interface Coupling {
   mass: Float64Array;
 }
 
-/** Velocity of a constant source panel at a point, [u, v]. */
-function sourceVelocity(x1: number, y1: number, x2: number, y2: number, px: number, py: number): [number, number] {
-  const dx = x2 - x1;
-  const dy = y2 - y1;
-  const length = Math.hypot(dx, dy);
-  const tx = dx / length;
-  const ty = dy / length;
-  const X = (px - x1) * tx + (py - y1) * ty;
-  const Y = (py - y1) * tx - (px - x1) * ty;
-  const u = Math.log((X * X + Y * Y) / ((X - length) ** 2 + Y * Y)) / (4 * Math.PI);
-  const v = Math.abs(Y) < 1e-12 ? 0 : (Math.atan((length - X) / Y) + Math.atan(X / Y)) / (2 * Math.PI);
-  return [u * tx - v * ty, u * ty + v * tx];
+/** What depends on the shape of the wake. */
+interface Wake {
+  x: Float64Array;
+  y: Float64Array;
+  /** Wake speeds for unit streams along x and y. */
+  alongX: Float64Array;
+  alongY: Float64Array;
+  /** count × total, and n × count. */
+  rows: Float64Array;
+  columns: Float64Array;
 }
 
-/** Panels of the section alone, whose columns do not depend on the angle. */
-export class SectionCoupling {
-  /** Node strengths for unit source on each section panel, column by column. */
-  private readonly bySource: Float64Array[];
+export const WAKE_POINTS = 22;
+const WAKE_LENGTH = 1;
+/** Wakes are traced at multiples of this angle; between two of them everything is blended. */
+const WAKE_STEP = (2.5 * Math.PI) / 180;
+const MOST_WAKES = 24;
 
-  constructor(readonly solver: InviscidSection) {
-    const { x, y } = solver.nodes;
-    this.bySource = [];
-    for (let j = 0; j + 1 < x.length; j++) this.bySource.push(this.column(x[j], y[j], x[j + 1], y[j + 1]));
+/** The coupling of a section at any angle; the section's own part is computed once, the wakes as they are needed. */
+export class SectionCoupling {
+  private readonly n: number;
+  private readonly total: number;
+  /** Node strengths for unit source on each section panel, column by column. */
+  private readonly bySource: Float64Array[] = [];
+  private readonly share: [number, number];
+  private readonly wakeS: Float64Array;
+  private readonly wakes = new Map<number, Wake>();
+  private readonly coupling: Coupling;
+
+  constructor(
+    readonly solver: InviscidSection,
+    private readonly count = WAKE_POINTS,
+  ) {
+    const { x, y, s } = solver.nodes;
+    const n = x.length;
+    this.n = n;
+    this.total = n + count;
+    this.share = solver.blunt ? trailingEdgeShares(x, y) : [0, 0];
+    this.wakeS = wakeSpacing(0.5 * (s[1] - s[0] + s[n - 1] - s[n - 2]), count);
+    const mass = new Float64Array(this.total * this.total);
+    for (let j = 0; j + 1 < n; j++) {
+      const strengths = this.column(x[j], y[j], x[j + 1], y[j + 1]);
+      this.bySource.push(strengths);
+      const length = Math.hypot(x[j + 1] - x[j], y[j + 1] - y[j]);
+      for (let i = 0; i < n; i++) {
+        mass[i * this.total + j] += strengths[i] / length;
+        mass[i * this.total + j + 1] -= strengths[i] / length;
+      }
+    }
+    this.coupling = {
+      nodes: n,
+      wake: count,
+      wakeX: new Float64Array(count),
+      wakeY: new Float64Array(count),
+      wakeS: this.wakeS,
+      inviscid: new Float64Array(this.total),
+      mass,
+    };
+  }
+
+  /** The coupling at one angle. Its arrays are used again by the next call. @param alpha rad. */
+  at(alpha: number): Coupling {
+    const { n, total, count, coupling } = this;
+    const k = Math.floor(alpha / WAKE_STEP);
+    const t = alpha / WAKE_STEP - k;
+    const a = this.wakeOf(k);
+    const b = t > 0 ? this.wakeOf(k + 1) : a;
+    const cos = Math.cos(alpha);
+    const sin = Math.sin(alpha);
+    const { alongX, alongY } = this.solver;
+    for (let i = 0; i < n; i++) coupling.inviscid[i] = -(cos * alongX[i] + sin * alongY[i]);
+    const p = 1 - t;
+    for (let w = 0; w < count; w++) {
+      coupling.wakeX[w] = p * a.x[w] + t * b.x[w];
+      coupling.wakeY[w] = p * a.y[w] + t * b.y[w];
+      coupling.inviscid[n + w] =
+        cos * (p * a.alongX[w] + t * b.alongX[w]) + sin * (p * a.alongY[w] + t * b.alongY[w]);
+      const row = (n + w) * total;
+      for (let j = 0; j < total; j++) coupling.mass[row + j] = p * a.rows[w * total + j] + t * b.rows[w * total + j];
+    }
+    for (let i = 0; i < n; i++) {
+      const row = i * total + n;
+      for (let w = 0; w < count; w++)
+        coupling.mass[row + w] = p * a.columns[i * count + w] + t * b.columns[i * count + w];
+    }
+    return coupling;
+  }
+
+  private wakeOf(k: number): Wake {
+    let wake = this.wakes.get(k);
+    if (wake) return wake;
+    if (this.wakes.size >= MOST_WAKES) this.wakes.delete(this.wakes.keys().next().value!);
+    wake = this.trace(k * WAKE_STEP);
+    this.wakes.set(k, wake);
+    return wake;
   }
 
   private column(x1: number, y1: number, x2: number, y2: number): Float64Array {
     const { x, y } = this.solver.nodes;
-    const n = x.length;
+    const { n } = this;
     const b = new Float64Array(n + 1);
     const rows = this.solver.blunt ? n : n - 1;
     for (let i = 0; i < rows; i++) b[i] = -sourceStream(x1, y1, x2, y2, x[i], y[i]);
     return solveFactorised(this.solver.system, b);
   }
 
-  /** The coupling at one angle: its wake follows the inviscid flow. @param count wake points. */
-  at(alpha: number, count: number): Coupling {
-    const { solver } = this;
+  /** Velocity (along a direction) at a point for unit strength at every node, as a row. */
+  private influence(px: number, py: number, tx: number, ty: number, row: Float64Array): void {
+    const { x, y } = this.solver.nodes;
+    const { n, share, pair } = this;
+    row.fill(0);
+    for (let j = 0; j + 1 < n; j++) {
+      vortexVelocity(x[j], y[j], x[j + 1], y[j + 1], px, py, pair);
+      row[j] += pair[0] * tx + pair[1] * ty;
+      row[j + 1] += pair[2] * tx + pair[3] * ty;
+    }
+    if (!this.solver.blunt) return;
+    vortexVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py, pair);
+    const [su, sv] = sourceVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py);
+    const edge = share[1] * ((pair[0] + pair[2]) * tx + (pair[1] + pair[3]) * ty) + share[0] * (su * tx + sv * ty);
+    row[0] += 0.5 * edge;
+    row[n - 1] -= 0.5 * edge;
+  }
+  private readonly pair = new Float64Array(4);
+
+  /** The wake at an angle: it starts in the middle of the edge, along its bisector, and follows the inviscid flow. */
+  private trace(alpha: number): Wake {
+    const { n, total, count, wakeS, solver } = this;
     const { x, y } = solver.nodes;
-    const n = x.length;
     const cos = Math.cos(alpha);
     const sin = Math.sin(alpha);
     const gamma = Float64Array.from(solver.alongX, (g, i) => cos * g + sin * solver.alongY[i]);
-    const share = solver.blunt ? trailingEdgeShares(x, y) : ([0, 0] as [number, number]);
-    const pair = new Float64Array(4);
-    /** Velocity from node strengths at a point. */
-    const velocity = (px: number, py: number, strengths: ArrayLike<number>): [number, number] => {
-      let u = 0;
-      let v = 0;
-      for (let j = 0; j + 1 < n; j++) {
-        vortexVelocity(x[j], y[j], x[j + 1], y[j + 1], px, py, pair);
-        u += strengths[j] * pair[0] + strengths[j + 1] * pair[2];
-        v += strengths[j] * pair[1] + strengths[j + 1] * pair[3];
-      }
-      if (solver.blunt) {
-        const q = 0.5 * (strengths[0] - strengths[n - 1]);
-        vortexVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py, pair);
-        const [su, sv] = sourceVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py);
-        u += q * (share[1] * (pair[0] + pair[2]) + share[0] * su);
-        v += q * (share[1] * (pair[1] + pair[3]) + share[0] * sv);
-      }
-      return [u, v];
-    };
-    // The wake starts in the middle of the edge, along its bisector, and follows the flow.
-    const wakeX = new Float64Array(count);
-    const wakeY = new Float64Array(count);
-    const wakeS = new Float64Array(count);
-    wakeX[0] = 0.5 * (x[0] + x[n - 1]);
-    wakeY[0] = 0.5 * (y[0] + y[n - 1]);
-    const first = 0.5 * (solver.nodes.s[1] - solver.nodes.s[0] + solver.nodes.s[n - 1] - solver.nodes.s[n - 2]);
-    let low = 1.0001;
-    let high = 3;
-    for (let k = 0; k < 60; k++) {
-      const r = 0.5 * (low + high);
-      if ((first * (r ** (count - 1) - 1)) / (r - 1) > 1) high = r;
-      else low = r;
-    }
+    const wx = new Float64Array(count);
+    const wy = new Float64Array(count);
+    wx[0] = 0.5 * (x[0] + x[n - 1]);
+    wy[0] = 0.5 * (y[0] + y[n - 1]);
+    const row = new Float64Array(n);
     let dx = 0.5 * (x[0] - x[1] + x[n - 1] - x[n - 2]);
     let dy = 0.5 * (y[0] - y[1] + y[n - 1] - y[n - 2]);
     for (let k = 1; k < count; k++) {
-      const h = first * low ** (k - 1);
-      const norm = Math.hypot(dx, dy);
-      wakeX[k] = wakeX[k - 1] + (h * dx) / norm;
-      wakeY[k] = wakeY[k - 1] + (h * dy) / norm;
-      wakeS[k] = wakeS[k - 1] + h;
-      const [u, v] = velocity(wakeX[k], wakeY[k], gamma);
-      dx = cos + u;
-      dy = sin + v;
+      const h = (wakeS[k] - wakeS[k - 1]) / Math.hypot(dx, dy);
+      wx[k] = wx[k - 1] + h * dx;
+      wy[k] = wy[k - 1] + h * dy;
+      this.influence(wx[k], wy[k], 1, 0, row);
+      dx = cos + dot(row, gamma);
+      this.influence(wx[k], wy[k], 0, 1, row);
+      dy = sin + dot(row, gamma);
     }
-    const total = n + count;
-    const inviscid = new Float64Array(total);
-    for (let i = 0; i < n; i++) inviscid[i] = -gamma[i];
-    // Wake speeds are taken in the middles of wake panels, where each panel's own sources cause none, and shared out to the nodes.
+    // Speeds are taken in the middles of wake panels, where a panel's own sources cause none, and carried to the nodes.
     const panels = count - 1;
     const tangent = (k: number): [number, number] => {
       const h = wakeS[k + 1] - wakeS[k];
-      return [(wakeX[k + 1] - wakeX[k]) / h, (wakeY[k + 1] - wakeY[k]) / h];
+      return [(wx[k + 1] - wx[k]) / h, (wy[k + 1] - wy[k]) / h];
     };
-    const middle = (k: number): [number, number] => [0.5 * (wakeX[k] + wakeX[k + 1]), 0.5 * (wakeY[k] + wakeY[k + 1])];
-    // Tangential velocity at wake middles for unit strength at every node.
+    const middle = (k: number): [number, number] => [0.5 * (wx[k] + wx[k + 1]), 0.5 * (wy[k] + wy[k + 1])];
     const perNode: Float64Array[] = [];
     for (let k = 0; k < panels; k++) {
-      const [px, py] = middle(k);
-      const [tx, ty] = tangent(k);
-      const row = new Float64Array(n);
-      for (let j = 0; j + 1 < n; j++) {
-        vortexVelocity(x[j], y[j], x[j + 1], y[j + 1], px, py, pair);
-        row[j] += pair[0] * tx + pair[1] * ty;
-        row[j + 1] += pair[2] * tx + pair[3] * ty;
-      }
-      if (solver.blunt) {
-        vortexVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py, pair);
-        const [su, sv] = sourceVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py);
-        const edge = share[1] * ((pair[0] + pair[2]) * tx + (pair[1] + pair[3]) * ty) + share[0] * (su * tx + sv * ty);
-        row[0] += 0.5 * edge;
-        row[n - 1] -= 0.5 * edge;
-      }
-      perNode.push(row);
+      const r = new Float64Array(n);
+      this.influence(...middle(k), ...tangent(k), r);
+      perNode.push(r);
     }
-    const dot = (row: Float64Array, g: ArrayLike<number>) => {
-      let sum = 0;
-      for (let j = 0; j < n; j++) sum += row[j] * g[j];
-      return sum;
-    };
-    const toNodes = (mid: Float64Array, edge: number, out: Float64Array, offset: number) => {
-      out[offset] = edge;
-      for (let k = 1; k < panels; k++) out[offset + k] = 0.5 * (mid[k - 1] + mid[k]);
-      out[offset + panels] = mid[panels - 1];
-    };
     const mid = new Float64Array(panels);
-    for (let k = 0; k < panels; k++) {
-      const [tx, ty] = tangent(k);
-      mid[k] = cos * tx + sin * ty + dot(perNode[k], gamma);
+    const toNodes = (edge: number, out: Float64Array) => {
+      out[0] = edge;
+      for (let k = 1; k < panels; k++) {
+        // Straight between the middles of unequal panels.
+        const before = wakeS[k] - wakeS[k - 1];
+        const behind = wakeS[k + 1] - wakeS[k];
+        out[k] = (behind * mid[k - 1] + before * mid[k]) / (before + behind);
+      }
+      out[panels] = mid[panels - 1];
+    };
+    const alongX = new Float64Array(count);
+    const alongY = new Float64Array(count);
+    for (const [strengths, axis, out] of [
+      [solver.alongX, 0, alongX],
+      [solver.alongY, 1, alongY],
+    ] as const) {
+      for (let k = 0; k < panels; k++) mid[k] = tangent(k)[axis] + dot(perNode[k], strengths);
+      toNodes(0.5 * (strengths[0] - strengths[n - 1]), out);
     }
-    toNodes(mid, 0.5 * (gamma[0] - gamma[n - 1]), inviscid, n);
-    // Source columns: node strengths, then speeds everywhere, then mass by differences.
-    const mass = new Float64Array(total * total);
+    const rows = new Float64Array(count * total);
+    const columns = new Float64Array(n * count);
+    const speeds = new Float64Array(count);
     const add = (
       strengths: Float64Array,
       x1: number,
@@ -169,8 +223,8 @@ export class SectionCoupling {
       own: number,
       from: number,
       to: number,
-      length: number,
     ) => {
+      const length = Math.hypot(x2 - x1, y2 - y1);
       for (let k = 0; k < panels; k++) {
         const [px, py] = middle(k);
         const [tx, ty] = tangent(k);
@@ -181,21 +235,42 @@ export class SectionCoupling {
         }
         mid[k] = q;
       }
-      const column = new Float64Array(total);
-      for (let i = 0; i < n; i++) column[i] = -strengths[i];
-      toNodes(mid, 0.5 * (strengths[0] - strengths[n - 1]), column, n);
-      for (let i = 0; i < total; i++) {
-        mass[i * total + to] += column[i] / length;
-        mass[i * total + from] -= column[i] / length;
+      toNodes(0.5 * (strengths[0] - strengths[n - 1]), speeds);
+      for (let w = 0; w < count; w++) {
+        rows[w * total + to] += speeds[w] / length;
+        rows[w * total + from] -= speeds[w] / length;
       }
     };
-    for (let j = 0; j + 1 < n; j++) {
-      add(this.bySource[j], x[j], y[j], x[j + 1], y[j + 1], -1, j, j + 1, Math.hypot(x[j + 1] - x[j], y[j + 1] - y[j]));
-    }
+    for (let j = 0; j + 1 < n; j++) add(this.bySource[j], x[j], y[j], x[j + 1], y[j + 1], -1, j, j + 1);
     for (let k = 0; k < panels; k++) {
-      const strengths = this.column(wakeX[k], wakeY[k], wakeX[k + 1], wakeY[k + 1]);
-      add(strengths, wakeX[k], wakeY[k], wakeX[k + 1], wakeY[k + 1], k, n + k, n + k + 1, wakeS[k + 1] - wakeS[k]);
+      const strengths = this.column(wx[k], wy[k], wx[k + 1], wy[k + 1]);
+      add(strengths, wx[k], wy[k], wx[k + 1], wy[k + 1], k, n + k, n + k + 1);
+      const length = wakeS[k + 1] - wakeS[k];
+      for (let i = 0; i < n; i++) {
+        columns[i * count + k + 1] -= strengths[i] / length;
+        columns[i * count + k] += strengths[i] / length;
+      }
     }
-    return { nodes: n, wake: count, wakeX, wakeY, wakeS, inviscid, mass };
+    return { x: wx, y: wy, alongX, alongY, rows, columns };
   }
+}
+
+function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  let sum = 0;
+  for (let j = 0; j < a.length; j++) sum += a[j] * b[j];
+  return sum;
+}
+
+/** Arc lengths of wake points whose intervals grow by a fixed ratio from the last panel's length. */
+function wakeSpacing(first: number, count: number): Float64Array {
+  let low = 1.0001;
+  let high = 3;
+  for (let k = 0; k < 60; k++) {
+    const r = 0.5 * (low + high);
+    if ((first * (r ** (count - 1) - 1)) / (r - 1) > WAKE_LENGTH) high = r;
+    else low = r;
+  }
+  const s = new Float64Array(count);
+  for (let k = 1; k < count; k++) s[k] = s[k - 1] + first * low ** (k - 1);
+  return s;
 }

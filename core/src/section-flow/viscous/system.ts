@@ -1,0 +1,920 @@
+import { DenseWorkspace } from '../../kernels';
+import { DualSpace } from '../../numerics';
+import {
+  intervalResiduals,
+  similarityResiduals,
+  stationState,
+  type IntervalState,
+  type LayerFlow,
+  type LayerKind,
+  type StationSlots,
+} from '../boundary-layer';
+import type { PanelNodes } from '../panelling';
+import type { Coupling } from './coupling';
+import {
+  copyLayers,
+  emptyLayers,
+  orderStations,
+  stagnationPanel,
+  tripArc,
+  type Layers,
+  type Stations,
+  type ViscousConditions,
+} from './layers';
+
+/** Quantities of a station that its intervals need, each recorded as a value and four partials (C, θ, m, u). */
+const QUANTITIES = [
+  'c',
+  'theta',
+  'speed',
+  'total',
+  'kinematic',
+  'energy',
+  'density',
+  'friction',
+  'dissipation',
+  'machSquared',
+  'equilibrium',
+  'thickness',
+  'growth',
+] as const satisfies readonly (keyof IntervalState)[];
+const NQ = QUANTITIES.length;
+const RECORD = 5;
+/** Variables of an interval: C, θ, m, u of both ends, the stagnation point, the place of transition. */
+const PARTIALS = 10;
+const AT_STAGNATION = 8;
+const AT_TRANSITION = 9;
+/** Numbers kept per station: T (9), columns of m before, m here, residual, stagnation and transition (3 each). */
+const KEPT = 24;
+/** Columns of a response behind those of the mass defects. */
+const CONSTANT = 0;
+const BY_STAGNATION = 1;
+const BY_UPPER = 2;
+const BY_LOWER = 3;
+const EXTRA = 4;
+/** How far transition may move in one iteration, chords. */
+const MOST_TRANSITION = 0.05;
+const FRESH_SHEAR = Math.sqrt(0.7);
+const LEAST_SPEED = 1e-5;
+const CALM = Number(process.env.CALM ?? 0.03);
+
+export interface StepReport {
+  /** Share of the Newton step that was taken. */
+  share: number;
+  /** Largest relative change that the full step asked for. */
+  largest: number;
+}
+
+/**
+ * The coupled equations of layers, wake and panels, and one Newton step on them.
+ *
+ * Unknown at every node: the mass defect m = u δ*. The layer's own equations, taken in their inverse form, give the response of (C, θ, u) to m
+ * along the stream, which is regular through separation:
+ * ```
+ *   dY_i = T_i dY_(i−1) + a_i dm_(i−1) + b_i dm_i + r_i + g_i ds₀ + h_i ds_t        Y = (C, θ, u)
+ * ```
+ * The panels give du = D dm + r. Equal speeds of both make a dense system for dm alone. The stagnation point s₀ follows from the speeds beside
+ * it (a rank-one term). The places of transition s_t are unknowns of their own, each with the equation n(s_t) = n_crit: the dense system is solved
+ * for three right-hand sides, and the two places follow from a 2 × 2 system, so that their moves can be bounded and the rest still fits.
+ * @source AIAA J. 25(10), 1987, 1347–1355; the elimination in inverse form and the explicit places of transition are our own.
+ */
+export class CoupledSystem {
+  readonly layers: Layers;
+  readonly stations: Stations;
+  private readonly total: number;
+  private readonly stationSpace = new DualSpace(4, 200);
+  private readonly space = new DualSpace(PARTIALS, 900);
+  private readonly record: Float64Array;
+  private readonly kept: Float64Array;
+  private readonly response: Float64Array[];
+  private readonly upperEnd: Float64Array;
+  private readonly lowerEnd: Float64Array;
+  private readonly growthRow: Float64Array[];
+  private readonly dense: DenseWorkspace;
+  private readonly right: Float64Array[];
+  private readonly before: Layers;
+  private readonly step: Layers;
+  private readonly speedResidual: Float64Array;
+  private readonly relative: Float64Array;
+  /** Index in `order` of the first turbulent station of each surface. */
+  private readonly firstTurbulent: [number, number] = [0, 0];
+  private readonly criterion: [number, number] = [0, 0];
+  private readonly moveLimit: [number, number] = [MOST_TRANSITION, MOST_TRANSITION];
+  private readonly lastMove: [number, number] = [0, 0];
+  private panel = -1;
+  private coupling!: Coupling;
+  private conditions!: Required<Pick<ViscousConditions, 'reynolds' | 'mach' | 'criticalAmplification'>> &
+    ViscousConditions;
+  private flow!: LayerFlow;
+  private gap = 0;
+  private dead: Float64Array;
+  /** Largest residual of the layers' equations, of the speeds and of transition. */
+  residual = Infinity;
+  /** Bound on the share of a large step; lowered where an iteration goes in circles. */
+  mostShare = 1;
+  who = '';
+  private flowResidual = 0;
+  /** For reports: which equation and node has the largest residual. */
+  worst = '';
+
+  constructor(
+    private readonly nodes: PanelNodes,
+    private readonly wake: number,
+  ) {
+    const total = nodes.x.length + wake;
+    this.total = total;
+    const width = total + EXTRA;
+    this.layers = emptyLayers(total);
+    this.before = emptyLayers(total);
+    this.step = emptyLayers(total);
+    this.stations = { order: new Int32Array(total), upper: 0, lower: 0 };
+    this.record = new Float64Array(total * NQ * RECORD);
+    this.kept = new Float64Array(total * KEPT);
+    this.response = [0, 1, 2].map(() => new Float64Array(width));
+    this.upperEnd = new Float64Array(3 * width);
+    this.lowerEnd = new Float64Array(3 * width);
+    this.growthRow = [0, 1].map(() => new Float64Array(width));
+    this.dense = new DenseWorkspace(total);
+    this.right = [0, 1, 2].map(() => new Float64Array(total));
+    this.speedResidual = new Float64Array(total);
+    this.relative = new Float64Array(total);
+    this.dead = new Float64Array(wake);
+  }
+
+  /** Takes up a problem: the coupling at an angle, the conditions, and where to start from. */
+  load(coupling: Coupling, conditions: ViscousConditions, dead: Float64Array, start: Layers): void {
+    this.coupling = coupling;
+    this.conditions = { ...conditions, mach: conditions.mach ?? 0, criticalAmplification: conditions.criticalAmplification ?? 9 };
+    this.flow = { reynolds: conditions.reynolds, mach: conditions.mach ?? 0 };
+    this.dead = dead;
+    this.gap = dead[0];
+    copyLayers(start, this.layers);
+    this.moveLimit[0] = this.moveLimit[1] = MOST_TRANSITION;
+    this.lastMove[0] = this.lastMove[1] = 0;
+    this.residual = Infinity;
+  }
+
+  /** Factor from the speed of the incompressible plane to the edge velocity, and its derivative. @source NACA TN-1006, 1946 (Kármán–Tsien). */
+  private edge(u: number): [number, number] {
+    const m = this.flow.mach;
+    if (m === 0) return [u, 1];
+    const l = (m / (1 + Math.sqrt(1 - m * m))) ** 2;
+    const d = 1 - l * u * u;
+    return [(u * (1 - l)) / d, ((1 - l) * (1 + l * u * u)) / (d * d)];
+  }
+
+  private edgeSlot(s: DualSpace, u: number): number {
+    const m = this.flow.mach;
+    if (m === 0) return u;
+    const l = (m / (1 + Math.sqrt(1 - m * m))) ** 2;
+    return s.div(s.scale(u, 1 - l), s.affine(s.square(u), 1, -l));
+  }
+
+  private deadAt(node: number): number {
+    const w = node - this.nodes.x.length;
+    return w >= 0 ? this.dead[w] : 0;
+  }
+
+  private slots(s: DualSpace, node: number, base: number): StationSlots {
+    const { layers } = this;
+    const sign = layers.side[node] < 0 ? -1 : 1;
+    const speed = this.edgeSlot(s, s.variable(sign * layers.velocity[node], base + 3));
+    return {
+      c: s.variable(layers.c[node], base),
+      theta: s.variable(layers.theta[node], base + 1),
+      displacement: s.div(s.variable(sign * layers.mass[node], base + 2), speed),
+      speed,
+    };
+  }
+
+  kind(node: number): LayerKind {
+    if (node >= this.nodes.x.length) return 'wake';
+    return this.layers.turbulent[node] ? 'turbulent' : 'laminar';
+  }
+
+  /** Distance of a node from the stagnation point; in the wake one chord more than from the edge, since only differences count there. */
+  private distance(node: number): number {
+    const n = this.nodes.x.length;
+    if (node >= n) return 1 + this.coupling.wakeS[node - n];
+    return Math.abs(this.nodes.s[node] - this.layers.stagnation);
+  }
+
+  /** Keeps every station's unknowns where the closures are defined, and gives nodes that changed their side or kind values of their neighbours. */
+  private settle(): void {
+    const { layers, stations, nodes } = this;
+    const { s } = nodes;
+    const n = s.length;
+    const found = stagnationPanel(s, layers.velocity, layers.stagnation);
+    if (found >= 0) {
+      this.panel = found;
+      const [a, b] = [layers.velocity[found], layers.velocity[found + 1]];
+      layers.stagnation = s[found] + ((s[found + 1] - s[found]) * -a) / (b - a);
+    } else this.panel = -1;
+    this.before.side.set(layers.side);
+    orderStations(s, this.wake, layers.stagnation, layers.side, stations);
+    for (const surface of [0, 1] as const) {
+      const from = surface === 0 ? 0 : stations.upper;
+      const to = surface === 0 ? stations.upper : stations.lower;
+      const sign = surface === 0 ? -1 : 1;
+      const { order } = stations;
+      // From the edge forward: nodes that lie newly on this side take their layer from behind.
+      for (let p = to - 1; p >= from; p--) {
+        const node = order[p];
+        let u = sign * layers.velocity[node];
+        const fresh = this.before.side[node] !== layers.side[node];
+        if (!(u > LEAST_SPEED)) {
+          u = LEAST_SPEED;
+          layers.velocity[node] = sign * u;
+        }
+        const [ue] = this.edge(u);
+        if (fresh && p + 1 < to) {
+          const behind = order[p + 1];
+          const [uBehind] = this.edge(sign * layers.velocity[behind]);
+          layers.theta[node] = layers.theta[behind];
+          layers.mass[node] = sign * ue * ((sign * layers.mass[behind]) / uBehind);
+          layers.c[node] = layers.turbulent[behind] ? layers.c[behind] : 0;
+          layers.turbulent[node] = layers.turbulent[behind];
+        }
+      }
+      this.settleTransition(surface, from, to);
+    }
+    for (let p = 0; p < stations.order.length; p++) {
+      const node = stations.order[p];
+      if (p >= stations.lower + this.wake) break;
+      const sign = layers.side[node] < 0 ? -1 : 1;
+      if (!(sign * layers.velocity[node] > LEAST_SPEED)) layers.velocity[node] = sign * LEAST_SPEED;
+      if (!(layers.theta[node] > 1e-9)) layers.theta[node] = 1e-9;
+      const [ue] = this.edge(sign * layers.velocity[node]);
+      const thin = layers.theta[node] * (node >= n ? 1.0005 : 1.05) + this.deadAt(node);
+      if (!((sign * layers.mass[node]) / ue > thin)) layers.mass[node] = sign * ue * thin;
+      if (this.kind(node) !== 'laminar') layers.c[node] = Math.min(0.4, Math.max(1e-4, layers.c[node]));
+    }
+  }
+
+  /** Bounds the place of transition and finds the interval it lies in. */
+  private settleTransition(surface: 0 | 1, from: number, to: number): void {
+    const { layers, stations, nodes, conditions } = this;
+    const { s } = nodes;
+    const sign = surface === 0 ? -1 : 1;
+    const { order } = stations;
+    const trip = tripArc(nodes.x, s, layers.stagnation, surface === 0, surface === 0 ? conditions.tripTop : conditions.tripBottom);
+    const [x0, x1] = [Math.abs(s[order[from]] - layers.stagnation), Math.abs(s[order[from + 1]] - layers.stagnation)];
+    const bound = Math.max(x0 + 0.01 * (x1 - x0), sign * (trip - layers.stagnation));
+    let place = sign * (layers.transition[surface] - layers.stagnation);
+    place = Math.max(place, x0 + 0.01 * (x1 - x0));
+    if (layers.held[surface] || place >= bound) {
+      place = bound;
+      layers.held[surface] = true;
+    }
+    layers.transition[surface] = layers.stagnation + sign * place;
+    let first = to - 1;
+    for (let p = from + 1; p < to; p++) {
+      if (Math.abs(s[order[p]] - layers.stagnation) >= place) {
+        first = p;
+        break;
+      }
+    }
+    this.firstTurbulent[surface] = first;
+    for (let p = from; p < to; p++) {
+      const node = order[p];
+      const turbulent = p >= first ? 1 : 0;
+      if (layers.turbulent[node] === turbulent) continue;
+      layers.turbulent[node] = turbulent;
+      if (turbulent) layers.c[node] = p > first || p + 1 >= to || !layers.turbulent[order[p + 1]] ? 0.05 : layers.c[order[p + 1]];
+      else layers.c[node] = p > from ? layers.c[order[p - 1]] : 0;
+    }
+  }
+
+  /** Evaluates all equations with their derivatives at the present unknowns. @returns the largest residual. */
+  evaluate(): number {
+    this.settle();
+    const { layers, stations, coupling, nodes, total } = this;
+    const { order, upper, lower } = stations;
+    this.residual = 0;
+    this.flowResidual = 0;
+    for (let p = 0; p < lower + this.wake; p++) this.recordStation(order[p]);
+    for (const surface of [0, 1] as const) {
+      const from = surface === 0 ? 0 : upper;
+      const to = surface === 0 ? upper : lower;
+      this.firstStation(order[from], surface);
+      for (let p = from + 1; p < to; p++) this.interval(order[p - 1], order[p], surface, p === this.firstTurbulent[surface]);
+      this.evaluateCriterion(surface);
+    }
+    for (let w = 1; w < this.wake; w++) this.interval(order[lower + w - 1], order[lower + w], 1, false);
+    this.wakeStart();
+    // Speeds: what the panels make of the mass defects, against what the layers hold.
+    const n = nodes.x.length;
+    const { mass, inviscid } = coupling;
+    for (let i = 0; i < total; i++) {
+      let sum = inviscid[i] - layers.velocity[i];
+      const row = i * total;
+      for (let j = 0; j < total; j++) sum += mass[row + j] * layers.mass[j];
+      this.speedResidual[i] = sum;
+      if (i < n && layers.side[i] === 0) continue;
+      this.note(sum, 'speed', i);
+    }
+    return this.residual;
+  }
+
+  private note(r: number, what: string, node: number): void {
+    const size = Math.abs(r);
+    if (what !== 'transition' && size > this.flowResidual) this.flowResidual = size;
+    if (size > this.residual || Number.isNaN(size)) {
+      this.residual = Number.isNaN(size) ? Infinity : size;
+      this.worst = `${what} ${node}`;
+    }
+  }
+
+  private recordStation(node: number): void {
+    const s = this.stationSpace;
+    s.reset();
+    const kind = this.kind(node);
+    const state = stationState(s, this.slots(s, node, 0), kind, this.flow, this.deadAt(node));
+    const at = node * NQ * RECORD;
+    for (let q = 0; q < NQ; q++) {
+      const slot = state[QUANTITIES[q]];
+      if (slot >= 0) s.record(slot, this.record, at + q * RECORD, 4);
+    }
+  }
+
+  /** A recorded station as slots of the interval's space. */
+  private adopt(node: number, base: number): IntervalState {
+    const s = this.space;
+    const { record } = this;
+    const at = node * NQ * RECORD;
+    const laminar = this.kind(node) === 'laminar';
+    const take = (q: number) => s.adopt(record, at + q * RECORD, 4, base);
+    return {
+      c: take(0),
+      theta: take(1),
+      speed: take(2),
+      total: take(3),
+      kinematic: take(4),
+      energy: take(5),
+      density: take(6),
+      friction: take(7),
+      dissipation: take(8),
+      machSquared: take(9),
+      equilibrium: laminar ? -1 : take(10),
+      thickness: laminar ? -1 : take(11),
+      growth: laminar ? take(12) : -1,
+    };
+  }
+
+  /** Distance from the stagnation point as a slot. */
+  private distanceSlot(node: number, surface: 0 | 1): number {
+    const s = this.space;
+    const n = this.nodes.x.length;
+    if (node >= n) return s.constant(this.distance(node));
+    const sign = surface === 0 ? -1 : 1;
+    return s.affine(s.variable(this.layers.stagnation, AT_STAGNATION), sign * this.nodes.s[node], -sign);
+  }
+
+  private firstStation(node: number, surface: 0 | 1): void {
+    const s = this.space;
+    s.reset();
+    const r = similarityResiduals(s, this.adopt(node, 4), this.distanceSlot(node, surface), 1);
+    this.keep(node, this.noShear(), r.momentum, r.energy, 1);
+  }
+
+  /** A laminar layer has no equation for C: n follows from the rest. */
+  private noShear(): number {
+    return this.space.variable(0, 4);
+  }
+
+  private interval(a: number, b: number, surface: 0 | 1, transition: boolean): void {
+    const s = this.space;
+    s.reset();
+    const x1 = this.distanceSlot(a, surface);
+    const x2 = this.distanceSlot(b, surface);
+    if (transition) {
+      this.transitionInterval(a, b, surface, x1, x2);
+      return;
+    }
+    const laminar = this.kind(b) === 'laminar';
+    const state = this.adopt(b, 4);
+    const r = intervalResiduals(s, this.adopt(a, 0), state, x1, x2, laminar);
+    this.keep(b, laminar ? this.noShear() : r.first, r.momentum, r.energy, laminar ? 1 : 0.5 / s.value(state.thickness));
+  }
+
+  /** Laminar up to the place of transition, turbulent behind; the state in between lies on the straight line. */
+  private transitionInterval(a: number, b: number, surface: 0 | 1, x1: number, x2: number): void {
+    const s = this.space;
+    const { flow, layers } = this;
+    const sign = surface === 0 ? -1 : 1;
+    const xt = s.sub(
+      s.scale(s.variable(layers.transition[surface], AT_TRANSITION), sign),
+      s.scale(s.variable(layers.stagnation, AT_STAGNATION), sign),
+    );
+    const f = s.div(s.sub(xt, x1), s.sub(x2, x1));
+    const va = this.slots(s, a, 0);
+    const vb = this.slots(s, b, 4);
+    const mid = (p: number, q: number) => s.add(p, s.mul(s.sub(q, p), f));
+    const at = {
+      c: va.c,
+      theta: mid(va.theta, vb.theta),
+      displacement: mid(va.displacement, vb.displacement),
+      speed: mid(va.speed, vb.speed),
+    };
+    const before = this.adopt(a, 0);
+    const laminar = intervalResiduals(s, before, stationState(s, at, 'laminar', flow), x1, xt, true);
+    const start = this.freshTurbulence(at);
+    const state = this.adopt(b, 4);
+    const behind = intervalResiduals(s, start, state, xt, x2, false);
+    this.keep(
+      b,
+      behind.first,
+      s.add(laminar.momentum, behind.momentum),
+      s.add(laminar.energy, behind.energy),
+      0.5 / s.value(state.thickness),
+    );
+  }
+
+  /** A turbulent layer just begun: its shear stress starts below equilibrium. */
+  private freshTurbulence(at: StationSlots): IntervalState {
+    const s = this.space;
+    const probe = stationState(s, { ...at, c: s.constant(0.05) }, 'turbulent', this.flow);
+    const c = s.scale(probe.equilibrium, FRESH_SHEAR);
+    return stationState(s, { ...at, c }, 'turbulent', this.flow);
+  }
+
+  /**
+   * Solves the 3 × 3 block of a station for its own (C, θ, u) and keeps the response to everything else.
+   * @param scale of the first residual, to make it relative.
+   */
+  private keep(node: number, first: number, momentum: number, energy: number, scale: number): void {
+    const s = this.space;
+    const rows = [first, momentum, energy];
+    this.note(s.value(first) * scale, 'first', node);
+    this.note(s.value(momentum), 'momentum', node);
+    this.note(s.value(energy), 'energy', node);
+    const j = (r: number, v: number) => s.partial(rows[r], v);
+    const inverse = this.inverse;
+    const singular = !invert3(
+      j(0, 4), j(0, 5), j(0, 7),
+      j(1, 4), j(1, 5), j(1, 7),
+      j(2, 4), j(2, 5), j(2, 7),
+      inverse,
+    ); // prettier-ignore
+    if (singular) inverse.fill(0);
+    const at = node * KEPT;
+    const { kept } = this;
+    const put = (offset: number, stride: number, variable: number, value: boolean) => {
+      const r0 = value ? s.value(first) : j(0, variable);
+      const r1 = value ? s.value(momentum) : j(1, variable);
+      const r2 = value ? s.value(energy) : j(2, variable);
+      for (let k = 0; k < 3; k++)
+        kept[at + offset + k * stride] = -(inverse[3 * k] * r0 + inverse[3 * k + 1] * r1 + inverse[3 * k + 2] * r2);
+    };
+    put(0, 3, 0, false);
+    put(1, 3, 1, false);
+    put(2, 3, 3, false);
+    put(9, 1, 2, false);
+    put(12, 1, 6, false);
+    put(15, 1, 0, true);
+    put(18, 1, AT_STAGNATION, false);
+    put(21, 1, AT_TRANSITION, false);
+  }
+  private readonly inverse = new Float64Array(9);
+
+  /** The wake begins with the sum of both layers and the gap. */
+  private wakeStart(): void {
+    const { layers, stations, nodes } = this;
+    const n = nodes.x.length;
+    const [a, b] = [stations.order[stations.upper - 1], stations.order[stations.lower - 1]];
+    const theta = layers.theta[a] + layers.theta[b];
+    const shear = (layers.c[a] * layers.theta[a] + layers.c[b] * layers.theta[b]) / theta;
+    const [ua] = this.edge(-layers.velocity[a]);
+    const [ub] = this.edge(layers.velocity[b]);
+    const [uw] = this.edge(layers.velocity[n]);
+    const displacement = -layers.mass[a] / ua + layers.mass[b] / ub + this.gap;
+    this.note(layers.c[n] - shear, 'first', n);
+    this.note((layers.theta[n] - theta) / theta, 'momentum', n);
+    this.note((layers.mass[n] / uw - displacement) / displacement, 'energy', n);
+  }
+
+  /**
+   * n at the stations of a surface and at the place of transition, less the critical one. The growth between two stations is extrapolated from the
+   * stations before (second order), so n at any place depends on the laminar stations ahead of it alone and is continuous as the place passes one.
+   */
+  private evaluateCriterion(surface: 0 | 1): void {
+    const { layers, stations, conditions, record, weight } = this;
+    const { s } = this.nodes;
+    const { order } = stations;
+    const from = surface === 0 ? 0 : stations.upper;
+    const last = this.firstTurbulent[surface] - 1;
+    const rate = (p: number) => record[(order[p] * NQ + 12) * RECORD];
+    let n = 0;
+    weight[order[from]] = 0;
+    for (let p = from; p <= last; p++) {
+      layers.c[order[p]] = n;
+      const here = s[order[p]];
+      const length = Math.abs((p === last ? layers.transition[surface] : s[order[p + 1]]) - here);
+      const before = p > from ? Math.abs(here - s[order[p - 1]]) : 0;
+      const lean = p > from ? (0.5 * length * length) / before : 0;
+      weight[order[p]] += length + lean;
+      if (p < last) weight[order[p + 1]] = 0;
+      n += (length + lean) * rate(p);
+      if (p > from) {
+        weight[order[p - 1]] -= lean;
+        n -= lean * rate(p - 1);
+      }
+      if (p === last)
+        this.criterionSlope[surface] = rate(p) + (p > from ? (length / before) * (rate(p) - rate(p - 1)) : 0);
+    }
+    this.criterion[surface] = n - conditions.criticalAmplification;
+    if (layers.held[surface] && this.criterion[surface] > 1e-9) {
+      // Grown enough before the bound: transition comes naturally.
+      layers.held[surface] = false;
+    }
+    if (!layers.held[surface])
+      this.note(this.criterion[surface] / conditions.criticalAmplification, 'transition', order[last]);
+  }
+  private readonly weight = new Float64Array(2048);
+  private readonly criterionSlope: [number, number] = [0, 0];
+
+  /** One Newton step from the state last evaluated. @throws FailedComputation where the system is singular. */
+  advance(): StepReport {
+    const { layers, stations, total, dense, relative } = this;
+    const { order, upper, lower } = stations;
+    const width = total + EXTRA;
+    const a = dense.matrix();
+    const stride = dense.stride;
+    for (let i = 0; i < total; i++) relative[i] = Math.max(1e-9, Math.abs(layers.mass[i]));
+    this.fillSpeeds(a, stride);
+    for (const g of this.growthRow) g.fill(0);
+    // Upper surface: responses reach from the station itself to the stagnation point, in falling node order.
+    const [r0, r1, r2] = this.response;
+    const clear = () => this.response.forEach((r) => r.fill(0));
+    const sweep = (surface: 0 | 1, from: number, to: number, end: Float64Array) => {
+      clear();
+      for (let p = from; p < to; p++) {
+        const node = order[p];
+        const previous = p > from ? order[p - 1] : -1;
+        const low = surface === 0 ? node : order[from];
+        const high = surface === 0 ? order[from] : node;
+        this.extend(node, previous, low, high + 1, surface);
+        this.subtract(a, stride, node, low, high + 1);
+        if (p < this.firstTurbulent[surface]) this.criterionRow(surface, node, low, high + 1);
+      }
+      this.growthRow[surface][total + (surface === 0 ? BY_UPPER : BY_LOWER)] +=
+        this.criterionSlope[surface] * (surface === 0 ? -1 : 1);
+      end.set(r0, 0);
+      end.set(r1, width);
+      end.set(r2, 2 * width);
+    };
+    sweep(0, 0, upper, this.upperEnd);
+    sweep(1, upper, lower, this.lowerEnd);
+    clear();
+    this.joinWake(order[upper - 1], order[lower - 1]);
+    this.subtract(a, stride, order[lower], 0, total);
+    for (let w = 1; w < this.wake; w++) {
+      this.extend(order[lower + w], order[lower + w - 1], 0, total, 1);
+      this.subtract(a, stride, order[lower + w], 0, total);
+    }
+    this.stagnationRows(a, stride);
+    for (let i = 0; i < total; i++) {
+      const row = i * stride;
+      for (let j = 0; j < total; j++) a[row + j] *= relative[j];
+    }
+    dense.factorise();
+    for (const b of this.right) {
+      dense.solve(b);
+      for (let i = 0; i < total; i++) b[i] *= relative[i];
+    }
+    return this.applyStep();
+  }
+
+  /** D with the signs of the sides; right-hand sides start with the speeds' residual. */
+  private fillSpeeds(a: Float64Array, stride: number): void {
+    const { layers, coupling, total, right } = this;
+    const { mass } = coupling;
+    for (let i = 0; i < total; i++) {
+      const si = layers.side[i] < 0 ? -1 : 1;
+      const row = i * stride;
+      const from = i * total;
+      for (let j = 0; j < total; j++) a[row + j] = layers.side[j] < 0 ? -si * mass[from + j] : si * mass[from + j];
+      right[0][i] = -si * this.speedResidual[i];
+      right[1][i] = 0;
+      right[2][i] = 0;
+    }
+  }
+
+  /** Carries the response over one interval. */
+  private extend(node: number, previous: number, low: number, high: number, surface: 0 | 1): void {
+    const k = this.kept;
+    const at = node * KEPT;
+    const [r0, r1, r2] = this.response;
+    const [t0, t1, t2, t3, t4, t5, t6, t7, t8] = [k[at], k[at + 1], k[at + 2], k[at + 3], k[at + 4], k[at + 5], k[at + 6], k[at + 7], k[at + 8]];
+    const total = this.total;
+    if (previous >= 0) {
+      const carry = (j: number) => {
+        const [p, q, r] = [r0[j], r1[j], r2[j]];
+        r0[j] = t0 * p + t1 * q + t2 * r;
+        r1[j] = t3 * p + t4 * q + t5 * r;
+        r2[j] = t6 * p + t7 * q + t8 * r;
+      };
+      for (let j = low; j < high; j++) {
+        const p = r0[j];
+        const q = r1[j];
+        const r = r2[j];
+        r0[j] = t0 * p + t1 * q + t2 * r;
+        r1[j] = t3 * p + t4 * q + t5 * r;
+        r2[j] = t6 * p + t7 * q + t8 * r;
+      }
+      for (let e = 0; e < EXTRA; e++) carry(total + e);
+      r0[previous] += k[at + 9];
+      r1[previous] += k[at + 10];
+      r2[previous] += k[at + 11];
+    }
+    const add = (column: number, offset: number) => {
+      r0[column] += k[at + offset];
+      r1[column] += k[at + offset + 1];
+      r2[column] += k[at + offset + 2];
+    };
+    add(node, 12);
+    add(total + CONSTANT, 15);
+    add(total + BY_STAGNATION, 18);
+    add(total + (surface === 0 ? BY_UPPER : BY_LOWER), 21);
+  }
+
+  /** Takes the response of a node's speed off its row: (D − B) dm = b₀ − r + g ds₀ + h ds_t. */
+  private subtract(a: Float64Array, stride: number, node: number, low: number, high: number): void {
+    const u = this.response[2];
+    const row = node * stride;
+    for (let j = low; j < high; j++) a[row + j] -= u[j];
+    const { total, right } = this;
+    right[0][node] += u[total + CONSTANT];
+    right[1][node] += u[total + BY_UPPER];
+    right[2][node] += u[total + BY_LOWER];
+    this.byStagnation[node] = u[total + BY_STAGNATION];
+  }
+  private readonly byStagnation = new Float64Array(2048);
+
+  /** Adds a laminar station's part of dn at the place of transition, as a row over everything. */
+  private criterionRow(surface: 0 | 1, node: number, low: number, high: number): void {
+    const row = this.growthRow[surface];
+    const [, r1, r2] = this.response;
+    const at = (node * NQ + 12) * RECORD;
+    const { record, total } = this;
+    const weight = this.weight[node];
+    const byTheta = record[at + 2] * weight;
+    const bySpeed = record[at + 4] * weight;
+    if (byTheta !== 0 || bySpeed !== 0) {
+      for (let j = low; j < high; j++) row[j] += byTheta * r1[j] + bySpeed * r2[j];
+      for (let e = 0; e < EXTRA; e++) row[total + e] += byTheta * r1[total + e] + bySpeed * r2[total + e];
+    }
+    row[node] += record[at + 3] * weight;
+  }
+
+  private joinWake(upper: number, lower: number): void {
+    const { layers, total, upperEnd, lowerEnd, nodes } = this;
+    const n = nodes.x.length;
+    const width = total + EXTRA;
+    const [r0, r1, r2] = this.response;
+    const [ta, tb] = [layers.theta[upper], layers.theta[lower]];
+    const theta = ta + tb;
+    const [ca, cb] = [layers.c[upper], layers.c[lower]];
+    const [ua, ka] = this.edge(-layers.velocity[upper]);
+    const [ub, kb] = this.edge(layers.velocity[lower]);
+    const [uw, kw] = this.edge(layers.velocity[n]);
+    const [da, db, dw] = [-layers.mass[upper] / ua, layers.mass[lower] / ub, layers.mass[n] / uw];
+    const k = uw / (dw * kw);
+    for (let j = 0; j < width; j++) {
+      const dta = upperEnd[width + j];
+      const dtb = lowerEnd[width + j];
+      r0[j] = (ta * upperEnd[j] + tb * lowerEnd[j] + ((ca - cb) * (dta * tb - dtb * ta)) / theta) / theta;
+      r1[j] = dta + dtb;
+      const change = (-da / ua) * ka * upperEnd[2 * width + j] + (-db / ub) * kb * lowerEnd[2 * width + j];
+      r2[j] = -k * change;
+    }
+    r2[upper] -= k / ua;
+    r2[lower] -= k / ub;
+    r2[n] += k / uw;
+    r0[total + CONSTANT] -= layers.c[n] - (ca * ta + cb * tb) / theta;
+    r1[total + CONSTANT] -= layers.theta[n] - theta;
+    r2[total + CONSTANT] += k * (dw - da - db - this.gap);
+  }
+
+  /** ds₀ = w·dV of the two nodes beside the stagnation point, put in as a rank-one term; a node on it takes the mean of its neighbours' mass. */
+  private stagnationRows(a: Float64Array, stride: number): void {
+    const { layers, nodes, total, coupling, right, panel } = this;
+    const { s } = nodes;
+    const n = s.length;
+    if (panel >= 0) {
+      const [va, vb] = [layers.velocity[panel], layers.velocity[panel + 1]];
+      const ds = s[panel + 1] - s[panel];
+      const scale = ds / ((vb - va) * (vb - va));
+      const [wa, wb] = [-vb * scale, va * scale];
+      const { mass } = coupling;
+      const row = this.stagnationRow;
+      for (let j = 0; j < total; j++) {
+        const sj = layers.side[j] < 0 ? -1 : 1;
+        row[j] = sj * (wa * mass[panel * total + j] + wb * mass[(panel + 1) * total + j]);
+      }
+      const constant = wa * this.speedResidual[panel] + wb * this.speedResidual[panel + 1];
+      for (let i = 0; i < total; i++) {
+        const g = layers.side[i] === 0 ? 0 : this.byStagnation[i];
+        if (g === 0) continue;
+        const at = i * stride;
+        for (let j = 0; j < total; j++) a[at + j] -= g * row[j];
+        right[0][i] += g * constant;
+      }
+    }
+    for (let i = 0; i < n; i++) {
+      if (layers.side[i] !== 0) continue;
+      const at = i * stride;
+      a.fill(0, at, at + total);
+      const t = (s[i + 1] - s[i]) / (s[i + 1] - s[i - 1]);
+      const sign = (j: number) => (layers.side[j] < 0 ? -1 : 1);
+      a[at + i] = 1;
+      a[at + i - 1] = -t * sign(i - 1);
+      a[at + i + 1] = -(1 - t) * sign(i + 1);
+      right[0][i] = -(layers.mass[i] - t * layers.mass[i - 1] - (1 - t) * layers.mass[i + 1]);
+      right[1][i] = 0;
+      right[2][i] = 0;
+    }
+  }
+  private readonly stagnationRow = new Float64Array(2048);
+
+  /** How far the places of transition move: Newton's wish, bounded, and never against the sense of their equation. */
+  private transitionMoves(): [number, number] {
+    const { total, right, layers, growthRow, criterion } = this;
+    const rows = [0, 1].map((k) => {
+      const g = growthRow[k];
+      const out = [criterion[k] + g[total + CONSTANT], g[total + BY_UPPER], g[total + BY_LOWER]];
+      const stagnation = g[total + BY_STAGNATION];
+      for (let e = 0; e < 3; e++) {
+        let sum = 0;
+        for (let j = 0; j < total; j++) sum += g[j] * right[e][j];
+        if (this.panel >= 0) {
+          let move = 0;
+          for (let j = 0; j < total; j++) move += this.stagnationRow[j] * right[e][j];
+          if (e === 0) move += this.stagnationConstant();
+          sum += stagnation * move;
+        }
+        out[e] += sum;
+      }
+      return out;
+    });
+    const moves: [number, number] = [0, 0];
+    const limit = (k: 0 | 1, wish: number): number => {
+      const down = k === 0 ? -1 : 1;
+      // Too little growth calls for a place further down.
+      const sense = -Math.sign(criterion[k]) * down;
+      const converging = Math.abs(criterion[k]) < 0.02 * this.conditions.criticalAmplification;
+      let move = wish;
+      const size = this.moveLimit[k] * Math.min(1, CALM / this.flowResidual);
+      if (!Number.isFinite(move) || (!converging && move * sense < 0)) move = sense * 0.5 * size;
+      return Math.max(-size, Math.min(size, move));
+    };
+    const free = [!layers.held[0], !layers.held[1]];
+    if (free[0] && free[1]) {
+      const [[p, a, b], [q, c, d]] = rows;
+      const det = a * d - b * c;
+      const wish: [number, number] = [(-p * d + b * q) / det, (-a * q + c * p) / det];
+      moves[0] = limit(0, wish[0]);
+      moves[1] = limit(1, wish[1]);
+      // One that was bounded changes what the other should do.
+      if (moves[0] !== wish[0] && moves[1] === wish[1]) moves[1] = limit(1, -(q + c * moves[0]) / d);
+      else if (moves[1] !== wish[1] && moves[0] === wish[0]) moves[0] = limit(0, -(p + b * moves[1]) / a);
+    } else if (free[0]) moves[0] = limit(0, -rows[0][0] / rows[0][1]);
+    else if (free[1]) moves[1] = limit(1, -rows[1][0] / rows[1][2]);
+    for (const k of [0, 1] as const) {
+      // A place that turns back goes at most part of the way; one that keeps its way may go faster again.
+      if (moves[k] * this.lastMove[k] < 0) {
+        this.moveLimit[k] = Math.max(1e-6, 0.6 * Math.abs(this.lastMove[k]));
+        moves[k] = Math.max(-this.moveLimit[k], Math.min(this.moveLimit[k], moves[k]));
+      } else this.moveLimit[k] = Math.min(MOST_TRANSITION, Math.max(2 * this.moveLimit[k], 1e-6));
+    }
+    return moves;
+  }
+
+  private stagnationConstant(): number {
+    const { layers, panel } = this;
+    const { s } = this.nodes;
+    const [va, vb] = [layers.velocity[panel], layers.velocity[panel + 1]];
+    const scale = (s[panel + 1] - s[panel]) / ((vb - va) * (vb - va));
+    return -vb * scale * this.speedResidual[panel] + va * scale * this.speedResidual[panel + 1];
+  }
+
+  /** Finds the whole step of all unknowns, bounds it, and takes it. */
+  private applyStep(): StepReport {
+    const { layers, step, stations, total, right, kept, coupling, nodes } = this;
+    const { order, upper, lower } = stations;
+    const n = nodes.x.length;
+    const moves = this.transitionMoves();
+    const dm = step.mass;
+    for (let i = 0; i < total; i++) dm[i] = right[0][i] + moves[0] * right[1][i] + moves[1] * right[2][i];
+    let ds0 = 0;
+    if (this.panel >= 0) {
+      ds0 = this.stagnationConstant();
+      for (let j = 0; j < total; j++) ds0 += this.stagnationRow[j] * dm[j];
+    }
+    // Signed speeds by the panels; C and θ along the stream.
+    const { mass } = coupling;
+    for (let i = 0; i < total; i++) {
+      let sum = this.speedResidual[i];
+      for (let j = 0; j < total; j++) sum += mass[i * total + j] * (layers.side[j] < 0 ? -dm[j] : dm[j]);
+      step.velocity[i] = sum;
+    }
+    const march = (p: number, previous: number, surface: 0 | 1) => {
+      const node = order[p];
+      const at = node * KEPT;
+      const [pc, pt, pu, pm] =
+        previous >= 0
+          ? [step.c[previous], step.theta[previous], this.layerSpeed[previous], dm[previous]]
+          : [0, 0, 0, 0];
+      const y = (k: number) =>
+        kept[at + 3 * k] * pc +
+        kept[at + 3 * k + 1] * pt +
+        kept[at + 3 * k + 2] * pu +
+        kept[at + 9 + k] * pm +
+        kept[at + 12 + k] * dm[node] +
+        kept[at + 15 + k] +
+        kept[at + 18 + k] * ds0 +
+        kept[at + 21 + k] * moves[surface];
+      step.c[node] = y(0);
+      step.theta[node] = y(1);
+      this.layerSpeed[node] = y(2);
+    };
+    for (let p = 0; p < upper; p++) march(p, p > 0 ? order[p - 1] : -1, 0);
+    for (let p = upper; p < lower; p++) march(p, p > upper ? order[p - 1] : -1, 1);
+    const [a, b] = [order[upper - 1], order[lower - 1]];
+    const theta = layers.theta[a] + layers.theta[b];
+    step.theta[n] = step.theta[a] + step.theta[b] - (layers.theta[n] - theta);
+    step.c[n] =
+      (layers.theta[a] * step.c[a] +
+        layers.theta[b] * step.c[b] +
+        ((layers.c[a] - layers.c[b]) * (step.theta[a] * layers.theta[b] - step.theta[b] * layers.theta[a])) / theta) /
+        theta -
+      (layers.c[n] - (layers.c[a] * layers.theta[a] + layers.c[b] * layers.theta[b]) / theta);
+    this.layerSpeed[n] = step.velocity[n];
+    for (let w = 1; w < this.wake; w++) march(lower + w, order[lower + w - 1], 1);
+    return this.take(moves);
+  }
+  private readonly layerSpeed = new Float64Array(2048);
+
+  private take(moves: [number, number]): StepReport {
+    const { layers, step, stations, total, nodes } = this;
+    const n = nodes.x.length;
+    let share = 1;
+    let largest = 0;
+    let who = '';
+    const bound = (change: number, up: number, down: number, what = '') => {
+      if (Math.abs(change) > largest) who = what;
+      largest = Math.max(largest, Math.abs(change));
+      if (change > up) share = Math.min(share, up / change);
+      else if (change < -down) share = Math.min(share, down / -change);
+    };
+    for (let p = 0; p < stations.lower + this.wake; p++) {
+      const node = stations.order[p];
+      const sign = layers.side[node] < 0 ? -1 : 1;
+      const u = sign * layers.velocity[node];
+      const du = sign * step.velocity[node];
+      bound(step.theta[node] / layers.theta[node], 1, 0.5, 'theta ' + node);
+      bound(step.mass[node] / (sign * layers.mass[node]) - du / u, 1, 0.5, 'delta ' + node);
+      if (this.kind(node) !== 'laminar') bound(step.c[node] / layers.c[node], 1.5, 0.6, 'c ' + node);
+      bound(du / Math.max(u, 0.3), 0.5, 0.4, 'u ' + node);
+    }
+    if (largest > 0.05) share = Math.min(share, this.mostShare);
+    if (!Number.isFinite(largest)) return { share: 0, largest: Infinity };
+    for (let i = 0; i < total; i++) {
+      const sign = layers.side[i] < 0 ? -1 : 1;
+      layers.velocity[i] += share * step.velocity[i];
+      layers.mass[i] += share * sign * step.mass[i];
+      if (i < n && layers.side[i] === 0) continue;
+      if (this.kind(i) !== 'laminar') layers.c[i] += share * step.c[i];
+      layers.theta[i] += share * step.theta[i];
+    }
+    for (const k of [0, 1] as const) {
+      layers.transition[k] += share * moves[k];
+      this.lastMove[k] = share * moves[k];
+    }
+    this.who = who;
+    return { share, largest };
+  }
+}
+
+/** Inverse of a 3 × 3 matrix into `out`, row-major. @returns false where it is singular. */
+function invert3(
+  a: number, b: number, c: number,
+  d: number, e: number, f: number,
+  g: number, h: number, i: number,
+  out: Float64Array,
+): boolean {
+  // prettier-ignore
+  const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
+  if (!Number.isFinite(det) || Math.abs(det) < 1e-300) return false;
+  const k = 1 / det;
+  out[0] = (e * i - f * h) * k;
+  out[1] = (c * h - b * i) * k;
+  out[2] = (b * f - c * e) * k;
+  out[3] = (f * g - d * i) * k;
+  out[4] = (a * i - c * g) * k;
+  out[5] = (c * d - a * f) * k;
+  out[6] = (d * h - e * g) * k;
+  out[7] = (b * g - a * h) * k;
+  out[8] = (a * e - b * d) * k;
+  return true;
+}
