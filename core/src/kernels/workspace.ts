@@ -8,7 +8,7 @@ import { Arena, kernels } from './index';
 export class DenseWorkspace {
   /** Doubles from one row to the next. */
   readonly stride: number;
-  private rows = new Float64Array(0);
+  private rows: Float64Array = new Float64Array(0);
   private pivot: Int32Array;
   private address = 0;
   private pivotAddress = 0;

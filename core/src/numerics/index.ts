@@ -1,4 +1,3 @@
-export * from './dual';
 export * from './errors';
 export * from './lu';
 export * from './quadrature';

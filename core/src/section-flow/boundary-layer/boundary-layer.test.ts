@@ -1,16 +1,22 @@
-import { DualSpace } from '../../numerics';
 import {
   amplificationRate,
-  equilibriumShear,
+  densityShape,
+  evaluateStation,
+  INTERVAL_RECORD,
   intervalResiduals,
+  kinematicShape,
   laminarDissipation,
   laminarEnergyShape,
   laminarFriction,
   marchLayer,
-  slipVelocity,
-  stationState,
+  RESIDUAL,
+  similarityResiduals,
+  slope,
+  STATION_RECORD,
+  transitionResiduals,
   turbulentEnergyShape,
   turbulentFriction,
+  type LayerKind,
 } from '.';
 
 /** The similar profile of u ~ xᵐ, by shooting with a fourth-order Runge–Kutta scheme: a second way of computing what the closures approximate. */
@@ -138,60 +144,94 @@ describe('turbulent layers and transition', () => {
   });
 });
 
-describe('exact derivatives', () => {
-  const check = (build: (s: DualSpace, v: number[]) => number, at: number[]) => {
-    const s = new DualSpace(at.length, 4000);
-    const evaluate = (values: number[]) => {
-      s.reset();
-      return build(
-        s,
-        values.map((v, k) => s.variable(v, k)),
-      );
-    };
-    const slot = evaluate(at);
-    const exact = at.map((_, k) => s.partial(slot, k));
-    at.forEach((v, k) => {
-      const h = 1e-6 * Math.max(1e-6, Math.abs(v));
-      const shifted = (d: number) => {
-        const slotAt = evaluate(at.map((w, j) => (j === k ? w + d : w)));
-        return s.value(slotAt);
-      };
-      const difference = (shifted(h) - shifted(-h)) / (2 * h);
-      expect(Math.abs(exact[k] - difference)).toBeLessThan(2e-4 * Math.max(Math.abs(difference), 1e-3));
-    });
+describe('derivatives by hand against differences', () => {
+  const close = (exact: number, difference: number, size: number) =>
+    expect(Math.abs(exact - difference)).toBeLessThanOrEqual(2e-5 * Math.max(Math.abs(difference), size));
+  const difference = (f: (v: number) => number, v: number) => {
+    const h = 1e-6 * Math.max(1e-7, Math.abs(v));
+    return (f(v + h) - f(v - h)) / (2 * h);
   };
+
   it.each([1.4, 2.2, 2.9, 3.7, 4.6, 6.5, 8.2])('of every closure at Hk = %f', (hk) => {
     for (const re of [260, 900, 5000]) {
-      check((s, [h]) => laminarEnergyShape(s, h), [hk]);
-      check((s, [h, r]) => laminarFriction(s, h, r), [hk, re]);
-      check((s, [h, r]) => laminarDissipation(s, h, r), [hk, re]);
-      check((s, [h, r]) => turbulentEnergyShape(s, h, r), [hk, re]);
-      check((s, [h, r]) => turbulentFriction(s, h, r, s.constant(0.04)), [hk, re]);
-      check((s, [h, r, t]) => amplificationRate(s, h, r, t), [hk, re, 1e-3]);
+      const check = (f: (h: number, r: number) => number) => {
+        const value = Math.abs(f(hk, re));
+        const [byHk, byRe] = slope;
+        close(byHk, difference((h) => f(h, re), hk), value);
+        close(byRe, difference((r) => f(hk, r), re), value / re);
+      };
+      check(laminarEnergyShape);
+      check(laminarFriction);
+      check(laminarDissipation);
+      check(turbulentEnergyShape);
+      check((h, r) => turbulentFriction(h, r, 0.04));
+      check((h, r) => amplificationRate(h, r, 1e-3));
+      check((h) => densityShape(h, 0.04));
     }
+    turbulentFriction(hk, 900, 0.04);
+    close(slope[2], difference((m) => turbulentFriction(hk, 900, m), 0.04), 1e-3);
+    kinematicShape(hk, 0.04);
+    close(slope[2], difference((m) => kinematicShape(hk, m), 0.04), 1);
+    amplificationRate(hk, 900, 1e-3);
+    close(slope[4], difference((v) => amplificationRate(hk, 900, v), 1e-3), 1);
   });
-  it('of the equilibrium shear and of whole intervals, laminar, turbulent and wake', () => {
-    check(
-      (s, [hk, h, r]) => {
-        const e = turbulentEnergyShape(s, hk, r);
-        return equilibriumShear(s, hk, h, e, slipVelocity(s, hk, h, e));
-      },
-      [1.8, 1.85, 2000],
-    );
-    const flow = { reynolds: 2e6, mach: 0.3 };
-    const states = {
-      laminar: [0.5, 4e-4, 1.1e-3, 1.1, 0.9, 4.3e-4, 1.2e-3, 1.08],
-      turbulent: [0.05, 1e-3, 1.6e-3, 1.2, 0.055, 1.1e-3, 1.9e-3, 1.17],
-      wake: [0.06, 3e-3, 4.5e-3, 0.95, 0.058, 2.9e-3, 4.1e-3, 0.96],
-    };
-    for (const kind of ['laminar', 'turbulent', 'wake'] as const) {
-      for (const which of ['first', 'momentum', 'energy'] as const) {
-        check((s, v) => {
-          const a = stationState(s, { c: v[0], theta: v[1], displacement: v[2], speed: v[3] }, kind, flow);
-          const b = stationState(s, { c: v[4], theta: v[5], displacement: v[6], speed: v[7] }, kind, flow);
-          return intervalResiduals(s, a, b, 0.3, 0.32, kind === 'laminar')[which];
-        }, states[kind]);
-      }
+
+  const flow = { reynolds: 2e6, mach: 0.3 };
+  const states: [LayerKind, number[], number][] = [
+    ['laminar', [0.5, 4e-4, 1.1e-3, 1.1, 0.9, 4.3e-4, 1.2e-3, 1.08], 0],
+    ['laminar', [5, 2e-4, 1.1e-3, 1.1, 6, 2.1e-4, 1.7e-3, 1.09], 0],
+    ['turbulent', [0.05, 1e-3, 1.6e-3, 1.2, 0.055, 1.1e-3, 1.9e-3, 1.17], 0],
+    ['turbulent', [0.08, 1e-3, 4.1e-3, 1.2, 0.075, 1.1e-3, 4.9e-3, 1.17], 0],
+    ['wake', [0.06, 3e-3, 4.5e-3, 0.95, 0.058, 2.9e-3, 4.1e-3, 0.96], 4e-4],
+  ];
+  const evaluate = (kind: LayerKind, v: number[], dead: number) => {
+    const record = new Float64Array(2 * STATION_RECORD);
+    evaluateStation(record, 0, kind, v[0], v[1], v[2], v[3], flow, dead);
+    evaluateStation(record, STATION_RECORD, kind, v[4], v[5], v[6], v[7], flow, dead);
+    return record;
+  };
+  /** Compares all columns of the three residuals of a function of variables with differences. */
+  const compare = (f: (v: number[]) => Float64Array, at: number[], columns: number[]) => {
+    const exact = f(at);
+    for (let r = 0; r < 3; r++) {
+      columns.forEach((column, k) => {
+        const d = difference((v) => f(at.map((w, j) => (j === k ? v : w)))[r * RESIDUAL], at[k]);
+        close(exact[r * RESIDUAL + column], d, 1e-2 / Math.abs(at[k]));
+      });
     }
+  };
+
+  it.each(states)('of an interval, %s', (kind, at, dead) => {
+    const f = (v: number[]) => {
+      const record = evaluate(kind, v, dead);
+      const out = new Float64Array(INTERVAL_RECORD);
+      intervalResiduals(out, record, 0, record, STATION_RECORD, v[8], v[9], kind === 'laminar');
+      return out;
+    };
+    compare(f, [...at, 0.3, 0.32], [1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+  });
+  it('of the first station', () => {
+    const f = (v: number[]) => {
+      const record = evaluate('laminar', [...v, ...v], 0);
+      const out = new Float64Array(INTERVAL_RECORD);
+      similarityResiduals(out, record, 0, v[4], 0.7);
+      return out;
+    };
+    compare(f, [0, 4e-4, 1.1e-3, 1.1, 0.01], [5, 6, 7, 8, 10]);
+  });
+  it('of the interval with transition, its place included', () => {
+    const f = (v: number[]) => {
+      const record = new Float64Array(2 * STATION_RECORD);
+      evaluateStation(record, 0, 'laminar', v[0], v[1], v[2], v[3], flow);
+      evaluateStation(record, STATION_RECORD, 'turbulent', v[4], v[5], v[6], v[7], flow);
+      const out = new Float64Array(INTERVAL_RECORD);
+      transitionResiduals(out, record, 0, record, STATION_RECORD, v[8], v[9], v[10], flow);
+      return out;
+    };
+    compare(
+      f,
+      [5, 4e-4, 1.3e-3, 1.1, 0.06, 4.6e-4, 1.0e-3, 1.08, 0.3, 0.32, 0.309],
+      [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11],
+    );
   });
 });

@@ -2,3 +2,4 @@ export * from './closures';
 export * from './interval';
 export * from './march';
 export * from './station';
+export * from './transition';

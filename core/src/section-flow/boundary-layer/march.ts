@@ -1,6 +1,7 @@
-import { DualSpace, FailedComputation } from '../../numerics';
-import { intervalResiduals, similarityResiduals } from './interval';
-import { stationState, type LayerFlow, type LayerKind, type StationState } from './station';
+import { FailedComputation } from '../../numerics';
+import { INTERVAL_RECORD, intervalResiduals, RESIDUAL, similarityResiduals } from './interval';
+import { evaluateStation, QUANTITY, STATION_RECORD, type LayerFlow, type LayerKind } from './station';
+import { transitionResiduals } from './transition';
 
 /** A layer along a surface at stations of given arc length: one number a station in every list. */
 export interface MarchedLayer {
@@ -58,191 +59,137 @@ export function marchLayer(x: ArrayLike<number>, speed: ArrayLike<number>, optio
     friction: new Float64Array(n),
     prescribed: new Array<boolean>(n).fill(false),
   };
-  const space = new DualSpace(8, 1200);
-  firstStation(space, layer, x[0], options);
+  const records = new Float64Array(n * STATION_RECORD);
+  const march: March = { layer, records, x, flow, lenient };
+  firstStation(march, options.similarity);
   let turbulent = options.turbulentStart ?? false;
-  if (turbulent) startTurbulent(space, layer, 0, x[0], options);
+  if (turbulent) startTurbulent(march);
   for (let i = 1; i < n; i++) {
-    if (!turbulent) {
-      solveStation(space, layer, i, x, flow, 'laminar', lenient);
-      const tripped = options.trip !== undefined && x[i] >= options.trip;
-      if (layer.c[i] >= criticalAmplification || tripped) {
-        const rise = layer.c[i] - layer.c[i - 1];
-        const natural =
-          rise > 0 ? x[i - 1] + ((criticalAmplification - layer.c[i - 1]) / rise) * (x[i] - x[i - 1]) : Infinity;
-        layer.transition = Math.max(x[i - 1], Math.min(natural, options.trip ?? Infinity));
-        turbulent = true;
-        solveTransition(space, layer, i, x, options);
-      }
-    } else solveStation(space, layer, i, x, flow, 'turbulent', lenient);
-    record(space, layer, i, flow);
+    if (turbulent) {
+      solveStation(march, i, 'turbulent');
+      continue;
+    }
+    solveStation(march, i, 'laminar');
+    grow(march, i);
+    const tripped = options.trip !== undefined && x[i] >= options.trip;
+    if (layer.c[i] >= criticalAmplification || tripped) {
+      const rise = layer.c[i] - layer.c[i - 1];
+      const natural =
+        rise > 0 ? x[i - 1] + ((criticalAmplification - layer.c[i - 1]) / rise) * (x[i] - x[i - 1]) : Infinity;
+      layer.transition = Math.max(x[i - 1], Math.min(natural, options.trip ?? Infinity));
+      turbulent = true;
+      solveStation(march, i, 'turbulent', Math.min(x[i], Math.max(x[i - 1], layer.transition)));
+    }
   }
-  record(space, layer, 0, flow);
+  for (let i = 0; i < n; i++) {
+    layer.shape[i] = layer.displacement[i] / layer.theta[i];
+    layer.friction[i] = records[i * STATION_RECORD + QUANTITY.friction];
+  }
   return layer;
 }
 
-function slots(s: DualSpace, layer: MarchedLayer, i: number, base: number) {
-  return {
-    c: s.variable(layer.c[i], base),
-    theta: s.variable(layer.theta[i], base + 1),
-    displacement: s.variable(layer.displacement[i], base + 2),
-    speed: s.variable(layer.speed[i], base + 3),
-  };
+interface March {
+  layer: MarchedLayer;
+  records: Float64Array;
+  x: ArrayLike<number>;
+  flow: LayerFlow;
+  lenient: boolean;
 }
 
-function record(s: DualSpace, layer: MarchedLayer, i: number, flow: LayerFlow): void {
-  s.reset();
-  const state = stationState(s, slots(s, layer, i, 0), layer.kind[i], flow);
-  layer.shape[i] = s.value(state.shape);
-  layer.friction[i] = s.value(state.friction);
+function evaluate({ layer, records, flow }: March, i: number): void {
+  evaluateStation(
+    records,
+    i * STATION_RECORD,
+    layer.kind[i],
+    layer.c[i],
+    layer.theta[i],
+    layer.displacement[i],
+    layer.speed[i],
+    flow,
+  );
 }
 
 /** The similar solution at the first station: θ and δ* by Newton from the plate's or the stagnation point's values. */
-function firstStation(s: DualSpace, layer: MarchedLayer, x: number, options: MarchOptions): void {
-  const m = options.similarity;
-  const re = options.flow.reynolds * layer.speed[0] * x;
-  layer.theta[0] = x * Math.sqrt(0.45 / ((1 + 5 * Math.max(m, -0.08)) * re));
+function firstStation(march: March, m: number): void {
+  const { layer, records, x, flow } = march;
+  const re = flow.reynolds * layer.speed[0] * x[0];
+  layer.theta[0] = x[0] * Math.sqrt(0.45 / ((1 + 5 * Math.max(m, -0.08)) * re));
   layer.displacement[0] = layer.theta[0] * (m > 0.5 ? 2.2 : m < -0.05 ? 3.3 : 2.6);
+  const out = new Float64Array(INTERVAL_RECORD);
   for (let k = 0; k < 60; k++) {
-    s.reset();
-    const state = stationState(s, slots(s, layer, 0, 0), 'laminar', options.flow);
-    const r = similarityResiduals(s, state, s.constant(x), m);
-    const [a, b, p] = [s.partial(r.momentum, 1), s.partial(r.momentum, 2), -s.value(r.momentum)];
-    const [c, d, q] = [s.partial(r.energy, 1), s.partial(r.energy, 2), -s.value(r.energy)];
+    evaluate(march, 0);
+    similarityResiduals(out, records, 0, x[0], m);
+    const [a, b, p] = [out[RESIDUAL + 6], out[RESIDUAL + 7], -out[RESIDUAL]];
+    const [c, d, q] = [out[2 * RESIDUAL + 6], out[2 * RESIDUAL + 7], -out[2 * RESIDUAL]];
     const det = a * d - b * c;
     const dt = (p * d - b * q) / det;
     const dd = (a * q - c * p) / det;
-    const relax = Math.min(
-      1,
-      0.3 / Math.max(Math.abs(dt) / layer.theta[0], Math.abs(dd) / layer.displacement[0], 1e-300),
-    );
+    const size = Math.max(Math.abs(dt) / layer.theta[0], Math.abs(dd) / layer.displacement[0], 1e-300);
+    const relax = Math.min(1, 0.3 / size);
     layer.theta[0] += relax * dt;
     layer.displacement[0] += relax * dd;
-    if (Math.abs(dt) < 1e-12 * layer.theta[0] && Math.abs(dd) < 1e-12 * layer.displacement[0]) return;
+    if (size < 1e-12) return;
   }
   throw new FailedComputation('boundary-layer', 'The similar layer at the first station did not converge.');
 }
 
-function startTurbulent(s: DualSpace, layer: MarchedLayer, i: number, _x: number, options: MarchOptions): void {
-  layer.kind[i] = 'turbulent';
-  layer.displacement[i] = layer.theta[i] * 1.6;
-  layer.c[i] = 0.05;
-  s.reset();
-  const state = stationState(s, slots(s, layer, i, 0), 'turbulent', options.flow);
-  layer.c[i] = s.value(state.equilibrium);
+function startTurbulent(march: March): void {
+  const { layer, records } = march;
+  layer.kind[0] = 'turbulent';
+  layer.displacement[0] = layer.theta[0] * 1.6;
+  layer.c[0] = 0.05;
+  evaluate(march, 0);
+  layer.c[0] = records[QUANTITY.equilibrium];
+  evaluate(march, 0);
 }
 
-/** Newton on one station of one kind, given the one before. */
-function solveStation(
-  s: DualSpace,
-  layer: MarchedLayer,
-  i: number,
-  x: ArrayLike<number>,
-  flow: LayerFlow,
-  kind: 'laminar' | 'turbulent',
-  lenient: boolean,
-): void {
-  layer.kind[i] = kind;
-  layer.c[i] = layer.c[i - 1];
-  layer.theta[i] = layer.theta[i - 1];
-  layer.displacement[i] = layer.displacement[i - 1];
-  const make = (state: (k: number, base: number) => StationState) =>
-    intervalResiduals(s, state(i - 1, 0), state(i, 4), s.constant(x[i - 1]), s.constant(x[i]), kind === 'laminar');
-  newton(s, layer, i, flow, kind, x, lenient, make, (k, base) => stationState(s, slots(s, layer, k, base), kind, flow));
+/** n at a laminar station, by the mean growth over the interval. */
+function grow({ layer, records, x }: March, i: number): void {
+  const rate = (k: number) => records[k * STATION_RECORD + QUANTITY.growth];
+  layer.c[i] = layer.c[i - 1] + 0.5 * (rate(i - 1) + rate(i)) * (x[i] - x[i - 1]);
 }
 
-/** The interval in which transition lies: laminar up to it, turbulent behind, the state in between on the straight line. */
-function solveTransition(
-  s: DualSpace,
-  layer: MarchedLayer,
-  i: number,
-  x: ArrayLike<number>,
-  options: MarchOptions,
-): void {
-  const { flow } = options;
-  const xt = Math.min(x[i] - 1e-9 * x[i], Math.max(x[i - 1] * (1 + 1e-9), layer.transition!));
-  const f = (xt - x[i - 1]) / (x[i] - x[i - 1]);
-  layer.kind[i] = 'turbulent';
-  layer.c[i] = 0.05;
-  // The shape falls through transition: start from a turbulent one.
-  layer.theta[i] = layer.theta[i - 1];
-  layer.displacement[i] = Math.min(layer.displacement[i - 1], 2 * layer.theta[i]);
-  const upstream = (base: number) => slots(s, layer, i - 1, base);
-  const make = () => {
-    const a = upstream(0);
-    const b = slots(s, layer, i, 4);
-    const mid = (p: number, q: number) => s.add(s.scale(p, 1 - f), s.scale(q, f));
-    const at = {
-      c: a.c,
-      theta: mid(a.theta, b.theta),
-      displacement: mid(a.displacement, b.displacement),
-      speed: mid(a.speed, b.speed),
-    };
-    const laminar = intervalResiduals(
-      s,
-      stationState(s, a, 'laminar', flow),
-      stationState(s, at, 'laminar', flow),
-      s.constant(x[i - 1]),
-      s.constant(xt),
-      true,
-    );
-    const probe = stationState(s, { ...at, c: s.constant(0.05) }, 'turbulent', flow);
-    // The fresh turbulent layer starts below equilibrium.
-    const start = stationState(s, { ...at, c: s.scale(probe.equilibrium, Math.sqrt(0.7)) }, 'turbulent', flow);
-    const behind = intervalResiduals(s, start, stationState(s, b, 'turbulent', flow), s.constant(xt), s.constant(x[i]), false);
-    return {
-      first: behind.first,
-      momentum: s.add(laminar.momentum, behind.momentum),
-      energy: s.add(laminar.energy, behind.energy),
-    };
-  };
-  newton(s, layer, i, flow, 'turbulent', x, options.lenient === true, make, (k, base) =>
-    stationState(s, slots(s, layer, k, base), 'turbulent', flow),
-  );
-}
+const residuals = new Float64Array(INTERVAL_RECORD);
 
-function newton(
-  s: DualSpace,
-  layer: MarchedLayer,
-  i: number,
-  flow: LayerFlow,
-  kind: 'laminar' | 'turbulent',
-  x: ArrayLike<number>,
-  lenient: boolean,
-  make: (state: (k: number, base: number) => StationState) => { first: number; momentum: number; energy: number },
-  state: (k: number, base: number) => StationState,
-): void {
+/**
+ * Newton on one station, given the one before.
+ * @param transition arc length of transition, where it lies in the interval.
+ */
+function solveStation(march: March, i: number, kind: 'laminar' | 'turbulent', transition?: number): void {
+  const { layer, records, x, flow, lenient } = march;
   const limit = kind === 'laminar' ? HIGHEST_LAMINAR : HIGHEST_TURBULENT;
   const given = layer.speed[i];
+  const laminarShape = layer.displacement[i] / layer.theta[i];
+  layer.kind[i] = kind;
+  layer.c[i] = transition === undefined ? layer.c[i - 1] : 0.05;
+  layer.theta[i] = layer.theta[i - 1];
+  // The shape falls through transition: start from a turbulent one.
+  layer.displacement[i] =
+    transition === undefined ? layer.displacement[i - 1] : Math.min(layer.displacement[i - 1], 2 * layer.theta[i]);
   let wanted: number | null = null;
+  const a = (i - 1) * STATION_RECORD;
+  const b = i * STATION_RECORD;
   for (let attempt = 0; attempt < 2; attempt++) {
     let converged = false;
     for (let k = 0; k < 60; k++) {
-      s.reset();
-      const r = make(state);
-      const rows = [r.first, r.momentum, r.energy].map((slot) => [
-        s.partial(slot, 4),
-        s.partial(slot, 5),
-        s.partial(slot, 6),
-        s.partial(slot, 7),
-        -s.value(slot),
-      ]);
+      evaluate(march, i);
+      if (transition === undefined) intervalResiduals(residuals, records, a, records, b, x[i - 1], x[i], kind === 'laminar');
+      else transitionResiduals(residuals, records, a, records, b, x[i - 1], x[i], transition, flow);
+      const rows = [0, 1, 2].map((r) => {
+        const at = r * RESIDUAL;
+        return [residuals[at + 5], residuals[at + 6], residuals[at + 7], residuals[at + 8], -residuals[at]];
+      });
+      if (kind === 'laminar') rows[0] = [1, 0, 0, 0, 0];
       // The fourth row holds the speed as given, or the kinematic shape as wanted.
       if (wanted === null) rows.push([0, 0, 0, 1, 0]);
       else {
-        const b = state(i, 4);
-        rows.push([
-          s.partial(b.kinematic, 4),
-          s.partial(b.kinematic, 5),
-          s.partial(b.kinematic, 6),
-          s.partial(b.kinematic, 7),
-          wanted - s.value(b.kinematic),
-        ]);
+        const h = b + QUANTITY.kinematic;
+        rows.push([records[h + 1], records[h + 2], records[h + 3], records[h + 4], wanted - records[h]]);
       }
       const d = solve4(rows);
       if (!d) break;
       const size = Math.max(
-        Math.abs(d[0]) / (kind === 'laminar' ? 10 : Math.max(0.01, layer.c[i])),
+        kind === 'laminar' ? 0 : Math.abs(d[0]) / Math.max(0.01, layer.c[i]),
         Math.abs(d[1]) / layer.theta[i],
         Math.abs(d[2]) / layer.displacement[i],
         Math.abs(d[3]) / layer.speed[i],
@@ -258,8 +205,8 @@ function newton(
         break;
       }
     }
-    s.reset();
-    const kinematic = s.value(stationState(s, slots(s, layer, i, 0), kind, flow).kinematic);
+    evaluate(march, i);
+    const kinematic = records[b + QUANTITY.kinematic];
     if (converged && (wanted !== null || kinematic <= limit)) return;
     if (wanted !== null) break;
     // The given speed separates the layer: prescribe a shape that grows as a separated layer's does, or comes down again.
@@ -273,17 +220,14 @@ function newton(
     layer.theta[i] = layer.theta[i - 1];
     layer.displacement[i] = layer.theta[i] * wanted;
   }
-  if (lenient) {
-    const grown = 1 + (0.3 * (x[i] - x[i - 1])) / x[i];
-    const highest = kind === 'turbulent' ? HIGHEST_TURBULENT : HIGHEST_LAMINAR;
-    layer.theta[i] = layer.theta[i - 1] * grown;
-    layer.displacement[i] = layer.theta[i] * Math.min(highest, layer.displacement[i - 1] / layer.theta[i - 1]);
-    layer.speed[i] = given;
-    layer.c[i] = kind === 'turbulent' && layer.kind[i - 1] === 'laminar' ? 0.05 : layer.c[i - 1];
-    layer.prescribed[i] = true;
-    return;
-  }
-  throw new FailedComputation('boundary-layer', `The boundary layer did not converge at x = ${x[i].toFixed(4)}.`);
+  if (!lenient) throw new FailedComputation('boundary-layer', `The boundary layer did not converge at x = ${x[i].toFixed(4)}.`);
+  layer.theta[i] = layer.theta[i - 1] * (1 + (0.3 * (x[i] - x[i - 1])) / x[i]);
+  const shape = Math.min(limit, layer.displacement[i - 1] / layer.theta[i - 1], transition === undefined ? Infinity : laminarShape);
+  layer.displacement[i] = layer.theta[i] * shape;
+  layer.speed[i] = given;
+  layer.c[i] = transition === undefined ? layer.c[i - 1] : 0.05;
+  layer.prescribed[i] = true;
+  evaluate(march, i);
 }
 
 /** Gaussian elimination of a 4 × 4 system with its right-hand side as fifth column; null when singular. */

@@ -1,13 +1,15 @@
 import { DenseWorkspace } from '../../kernels';
-import { DualSpace } from '../../numerics';
 import {
+  evaluateStation,
+  INTERVAL_RECORD,
   intervalResiduals,
+  QUANTITY,
+  RESIDUAL,
   similarityResiduals,
-  stationState,
-  type IntervalState,
+  STATION_RECORD,
+  transitionResiduals,
   type LayerFlow,
   type LayerKind,
-  type StationSlots,
 } from '../boundary-layer';
 import type { PanelNodes } from '../panelling';
 import type { Coupling } from './coupling';
@@ -22,28 +24,6 @@ import {
   type ViscousConditions,
 } from './layers';
 
-/** Quantities of a station that its intervals need, each recorded as a value and four partials (C, θ, m, u). */
-const QUANTITIES = [
-  'c',
-  'theta',
-  'speed',
-  'total',
-  'kinematic',
-  'energy',
-  'density',
-  'friction',
-  'dissipation',
-  'machSquared',
-  'equilibrium',
-  'thickness',
-  'growth',
-] as const satisfies readonly (keyof IntervalState)[];
-const NQ = QUANTITIES.length;
-const RECORD = 5;
-/** Variables of an interval: C, θ, m, u of both ends, the stagnation point, the place of transition. */
-const PARTIALS = 10;
-const AT_STAGNATION = 8;
-const AT_TRANSITION = 9;
 /** Numbers kept per station: T (9), columns of m before, m here, residual, stagnation and transition (3 each). */
 const KEPT = 24;
 /** Columns of a response behind those of the mass defects. */
@@ -54,7 +34,6 @@ const BY_LOWER = 3;
 const EXTRA = 4;
 /** How far transition may move in one iteration, chords. */
 const MOST_TRANSITION = 0.05;
-const FRESH_SHEAR = Math.sqrt(0.7);
 const LEAST_SPEED = 1e-5;
 const CALM = Number(process.env.CALM ?? 0.03);
 
@@ -82,8 +61,7 @@ export class CoupledSystem {
   readonly layers: Layers;
   readonly stations: Stations;
   private readonly total: number;
-  private readonly stationSpace = new DualSpace(4, 200);
-  private readonly space = new DualSpace(PARTIALS, 900);
+  private readonly residuals = new Float64Array(INTERVAL_RECORD);
   private readonly record: Float64Array;
   private readonly kept: Float64Array;
   private readonly response: Float64Array[];
@@ -128,7 +106,7 @@ export class CoupledSystem {
     this.before = emptyLayers(total);
     this.step = emptyLayers(total);
     this.stations = { order: new Int32Array(total), upper: 0, lower: 0 };
-    this.record = new Float64Array(total * NQ * RECORD);
+    this.record = new Float64Array(total * STATION_RECORD);
     this.kept = new Float64Array(total * KEPT);
     this.response = [0, 1, 2].map(() => new Float64Array(width));
     this.upperEnd = new Float64Array(3 * width);
@@ -145,6 +123,8 @@ export class CoupledSystem {
   load(coupling: Coupling, conditions: ViscousConditions, dead: Float64Array, start: Layers): void {
     this.coupling = coupling;
     this.conditions = { ...conditions, mach: conditions.mach ?? 0, criticalAmplification: conditions.criticalAmplification ?? 9 };
+    const m = conditions.mach ?? 0;
+    this.compression = (m / (1 + Math.sqrt(1 - m * m))) ** 2;
     this.flow = { reynolds: conditions.reynolds, mach: conditions.mach ?? 0 };
     this.dead = dead;
     this.gap = dead[0];
@@ -154,37 +134,21 @@ export class CoupledSystem {
     this.residual = Infinity;
   }
 
-  /** Factor from the speed of the incompressible plane to the edge velocity, and its derivative. @source NACA TN-1006, 1946 (Kármán–Tsien). */
-  private edge(u: number): [number, number] {
-    const m = this.flow.mach;
-    if (m === 0) return [u, 1];
-    const l = (m / (1 + Math.sqrt(1 - m * m))) ** 2;
+  /** Edge velocity from the speed of the incompressible plane, and its slope. @source NACA TN-1006, 1946 (Kármán–Tsien). */
+  private edgeSpeed(u: number): number {
+    const l = this.compression;
+    return l === 0 ? u : (u * (1 - l)) / (1 - l * u * u);
+  }
+  private edgeSlope(u: number): number {
+    const l = this.compression;
     const d = 1 - l * u * u;
-    return [(u * (1 - l)) / d, ((1 - l) * (1 + l * u * u)) / (d * d)];
+    return l === 0 ? 1 : ((1 - l) * (1 + l * u * u)) / (d * d);
   }
-
-  private edgeSlot(s: DualSpace, u: number): number {
-    const m = this.flow.mach;
-    if (m === 0) return u;
-    const l = (m / (1 + Math.sqrt(1 - m * m))) ** 2;
-    return s.div(s.scale(u, 1 - l), s.affine(s.square(u), 1, -l));
-  }
+  private compression = 0;
 
   private deadAt(node: number): number {
     const w = node - this.nodes.x.length;
     return w >= 0 ? this.dead[w] : 0;
-  }
-
-  private slots(s: DualSpace, node: number, base: number): StationSlots {
-    const { layers } = this;
-    const sign = layers.side[node] < 0 ? -1 : 1;
-    const speed = this.edgeSlot(s, s.variable(sign * layers.velocity[node], base + 3));
-    return {
-      c: s.variable(layers.c[node], base),
-      theta: s.variable(layers.theta[node], base + 1),
-      displacement: s.div(s.variable(sign * layers.mass[node], base + 2), speed),
-      speed,
-    };
   }
 
   kind(node: number): LayerKind {
@@ -226,10 +190,10 @@ export class CoupledSystem {
           u = LEAST_SPEED;
           layers.velocity[node] = sign * u;
         }
-        const [ue] = this.edge(u);
+        const ue = this.edgeSpeed(u);
         if (fresh && p + 1 < to) {
           const behind = order[p + 1];
-          const [uBehind] = this.edge(sign * layers.velocity[behind]);
+          const uBehind = this.edgeSpeed(sign * layers.velocity[behind]);
           layers.theta[node] = layers.theta[behind];
           layers.mass[node] = sign * ue * ((sign * layers.mass[behind]) / uBehind);
           layers.c[node] = layers.turbulent[behind] ? layers.c[behind] : 0;
@@ -244,7 +208,7 @@ export class CoupledSystem {
       const sign = layers.side[node] < 0 ? -1 : 1;
       if (!(sign * layers.velocity[node] > LEAST_SPEED)) layers.velocity[node] = sign * LEAST_SPEED;
       if (!(layers.theta[node] > 1e-9)) layers.theta[node] = 1e-9;
-      const [ue] = this.edge(sign * layers.velocity[node]);
+      const ue = this.edgeSpeed(sign * layers.velocity[node]);
       const thin = layers.theta[node] * (node >= n ? 1.0005 : 1.05) + this.deadAt(node);
       if (!((sign * layers.mass[node]) / ue > thin)) layers.mass[node] = sign * ue * thin;
       if (this.kind(node) !== 'laminar') layers.c[node] = Math.min(0.4, Math.max(1e-4, layers.c[node]));
@@ -296,7 +260,7 @@ export class CoupledSystem {
     for (const surface of [0, 1] as const) {
       const from = surface === 0 ? 0 : upper;
       const to = surface === 0 ? upper : lower;
-      this.firstStation(order[from], surface);
+      this.firstStation(order[from]);
       for (let p = from + 1; p < to; p++) this.interval(order[p - 1], order[p], surface, p === this.firstTurbulent[surface]);
       this.evaluateCriterion(surface);
     }
@@ -326,156 +290,110 @@ export class CoupledSystem {
   }
 
   private recordStation(node: number): void {
-    const s = this.stationSpace;
-    s.reset();
-    const kind = this.kind(node);
-    const state = stationState(s, this.slots(s, node, 0), kind, this.flow, this.deadAt(node));
-    const at = node * NQ * RECORD;
-    for (let q = 0; q < NQ; q++) {
-      const slot = state[QUANTITIES[q]];
-      if (slot >= 0) s.record(slot, this.record, at + q * RECORD, 4);
-    }
+    const { layers } = this;
+    const sign = layers.side[node] < 0 ? -1 : 1;
+    const speed = this.edgeSpeed(sign * layers.velocity[node]);
+    evaluateStation(
+      this.record,
+      node * STATION_RECORD,
+      this.kind(node),
+      layers.c[node],
+      layers.theta[node],
+      (sign * layers.mass[node]) / speed,
+      speed,
+      this.flow,
+      this.deadAt(node),
+    );
   }
 
-  /** A recorded station as slots of the interval's space. */
-  private adopt(node: number, base: number): IntervalState {
-    const s = this.space;
-    const { record } = this;
-    const at = node * NQ * RECORD;
-    const laminar = this.kind(node) === 'laminar';
-    const take = (q: number) => s.adopt(record, at + q * RECORD, 4, base);
-    return {
-      c: take(0),
-      theta: take(1),
-      speed: take(2),
-      total: take(3),
-      kinematic: take(4),
-      energy: take(5),
-      density: take(6),
-      friction: take(7),
-      dissipation: take(8),
-      machSquared: take(9),
-      equilibrium: laminar ? -1 : take(10),
-      thickness: laminar ? -1 : take(11),
-      growth: laminar ? take(12) : -1,
-    };
-  }
-
-  /** Distance from the stagnation point as a slot. */
-  private distanceSlot(node: number, surface: 0 | 1): number {
-    const s = this.space;
-    const n = this.nodes.x.length;
-    if (node >= n) return s.constant(this.distance(node));
-    const sign = surface === 0 ? -1 : 1;
-    return s.affine(s.variable(this.layers.stagnation, AT_STAGNATION), sign * this.nodes.s[node], -sign);
-  }
-
-  private firstStation(node: number, surface: 0 | 1): void {
-    const s = this.space;
-    s.reset();
-    const r = similarityResiduals(s, this.adopt(node, 4), this.distanceSlot(node, surface), 1);
-    this.keep(node, this.noShear(), r.momentum, r.energy, 1);
-  }
-
-  /** A laminar layer has no equation for C: n follows from the rest. */
-  private noShear(): number {
-    return this.space.variable(0, 4);
+  private firstStation(node: number): void {
+    similarityResiduals(this.residuals, this.record, node * STATION_RECORD, this.distance(node), 1);
+    this.keep(-1, node);
   }
 
   private interval(a: number, b: number, surface: 0 | 1, transition: boolean): void {
-    const s = this.space;
-    s.reset();
-    const x1 = this.distanceSlot(a, surface);
-    const x2 = this.distanceSlot(b, surface);
+    const { layers, record } = this;
+    const x1 = this.distance(a);
+    const x2 = this.distance(b);
+    const [from, to] = [a * STATION_RECORD, b * STATION_RECORD];
     if (transition) {
-      this.transitionInterval(a, b, surface, x1, x2);
-      return;
-    }
-    const laminar = this.kind(b) === 'laminar';
-    const state = this.adopt(b, 4);
-    const r = intervalResiduals(s, this.adopt(a, 0), state, x1, x2, laminar);
-    this.keep(b, laminar ? this.noShear() : r.first, r.momentum, r.energy, laminar ? 1 : 0.5 / s.value(state.thickness));
-  }
-
-  /** Laminar up to the place of transition, turbulent behind; the state in between lies on the straight line. */
-  private transitionInterval(a: number, b: number, surface: 0 | 1, x1: number, x2: number): void {
-    const s = this.space;
-    const { flow, layers } = this;
-    const sign = surface === 0 ? -1 : 1;
-    const xt = s.sub(
-      s.scale(s.variable(layers.transition[surface], AT_TRANSITION), sign),
-      s.scale(s.variable(layers.stagnation, AT_STAGNATION), sign),
-    );
-    const f = s.div(s.sub(xt, x1), s.sub(x2, x1));
-    const va = this.slots(s, a, 0);
-    const vb = this.slots(s, b, 4);
-    const mid = (p: number, q: number) => s.add(p, s.mul(s.sub(q, p), f));
-    const at = {
-      c: va.c,
-      theta: mid(va.theta, vb.theta),
-      displacement: mid(va.displacement, vb.displacement),
-      speed: mid(va.speed, vb.speed),
-    };
-    const before = this.adopt(a, 0);
-    const laminar = intervalResiduals(s, before, stationState(s, at, 'laminar', flow), x1, xt, true);
-    const start = this.freshTurbulence(at);
-    const state = this.adopt(b, 4);
-    const behind = intervalResiduals(s, start, state, xt, x2, false);
-    this.keep(
-      b,
-      behind.first,
-      s.add(laminar.momentum, behind.momentum),
-      s.add(laminar.energy, behind.energy),
-      0.5 / s.value(state.thickness),
-    );
-  }
-
-  /** A turbulent layer just begun: its shear stress starts below equilibrium. */
-  private freshTurbulence(at: StationSlots): IntervalState {
-    const s = this.space;
-    const probe = stationState(s, { ...at, c: s.constant(0.05) }, 'turbulent', this.flow);
-    const c = s.scale(probe.equilibrium, FRESH_SHEAR);
-    return stationState(s, { ...at, c }, 'turbulent', this.flow);
+      const sign = surface === 0 ? -1 : 1;
+      const xt = sign * (layers.transition[surface] - layers.stagnation);
+      transitionResiduals(this.residuals, record, from, record, to, x1, x2, xt, this.flow);
+    } else intervalResiduals(this.residuals, record, from, record, to, x1, x2, this.kind(b) === 'laminar');
+    this.keep(a, b);
   }
 
   /**
    * Solves the 3 × 3 block of a station for its own (C, θ, u) and keeps the response to everything else.
-   * @param scale of the first residual, to make it relative.
+   * @param before the station before, or −1.
    */
-  private keep(node: number, first: number, momentum: number, energy: number, scale: number): void {
-    const s = this.space;
-    const rows = [first, momentum, energy];
-    this.note(s.value(first) * scale, 'first', node);
-    this.note(s.value(momentum), 'momentum', node);
-    this.note(s.value(energy), 'energy', node);
-    const j = (r: number, v: number) => s.partial(rows[r], v);
-    const inverse = this.inverse;
-    const singular = !invert3(
-      j(0, 4), j(0, 5), j(0, 7),
-      j(1, 4), j(1, 5), j(1, 7),
-      j(2, 4), j(2, 5), j(2, 7),
-      inverse,
-    ); // prettier-ignore
-    if (singular) inverse.fill(0);
+  private keep(before: number, node: number): void {
+    const { residuals, record, kept, inverse, layers } = this;
+    const laminar = this.kind(node) === 'laminar';
+    const scale = laminar ? 1 : 0.5 / record[node * STATION_RECORD + QUANTITY.thickness];
+    this.note(laminar ? 0 : residuals[0] * scale, 'first', node);
+    this.note(residuals[RESIDUAL], 'momentum', node);
+    this.note(residuals[2 * RESIDUAL], 'energy', node);
+    // A laminar layer has no equation for C: n follows from the rest.
+    if (laminar) residuals[5] = 1;
+    // From (δ*, U) to (m, u): δ* = m∕U, U = U(u).
+    const chained = this.chainOf(before >= 0 ? before : node);
+    const massBack = chained[0];
+    const speedBack = chained[1];
+    const deltaBack = chained[2];
+    this.chainOf(node);
+    const massHere = chained[0];
+    const speedHere = chained[1];
+    const deltaHere = chained[2];
+    const sign = layers.side[node] < 0 ? -1 : 1;
+    const inWake = node >= this.nodes.x.length;
+    const J = this.jacobian;
+    for (let r = 0; r < 3; r++) {
+      const at = r * RESIDUAL;
+      const byC1 = residuals[at + 1];
+      J[r] = byC1;
+      J[3 + r] = residuals[at + 2];
+      J[6 + r] = (residuals[at + 4] + residuals[at + 3] * deltaBack) * speedBack;
+      J[9 + r] = residuals[at + 3] * massBack;
+      J[12 + r] = residuals[at + 7] * massHere;
+      J[15 + r] = residuals[at];
+      // x = ±(s − s₀): all three abscissae move with the stagnation point.
+      J[18 + r] = inWake ? 0 : -sign * (residuals[at + 9] + residuals[at + 10] + residuals[at + 11]);
+      J[21 + r] = inWake ? 0 : sign * residuals[at + 11];
+      inverse[9 + r] = residuals[at + 5];
+      inverse[12 + r] = residuals[at + 6];
+      inverse[15 + r] = (residuals[at + 8] + residuals[at + 7] * deltaHere) * speedHere;
+    }
+    if (before >= 0 && this.kind(before) === 'laminar') J[0] = J[1] = J[2] = 0;
+    if (!invert3(inverse)) inverse.fill(0, 0, 9);
     const at = node * KEPT;
-    const { kept } = this;
-    const put = (offset: number, stride: number, variable: number, value: boolean) => {
-      const r0 = value ? s.value(first) : j(0, variable);
-      const r1 = value ? s.value(momentum) : j(1, variable);
-      const r2 = value ? s.value(energy) : j(2, variable);
-      for (let k = 0; k < 3; k++)
-        kept[at + offset + k * stride] = -(inverse[3 * k] * r0 + inverse[3 * k + 1] * r1 + inverse[3 * k + 2] * r2);
-    };
-    put(0, 3, 0, false);
-    put(1, 3, 1, false);
-    put(2, 3, 3, false);
-    put(9, 1, 2, false);
-    put(12, 1, 6, false);
-    put(15, 1, 0, true);
-    put(18, 1, AT_STAGNATION, false);
-    put(21, 1, AT_TRANSITION, false);
+    // T is stored by rows, the other columns one after the other.
+    for (let column = 0; column < 8; column++) {
+      const [p, q, s] = [J[3 * column], J[3 * column + 1], J[3 * column + 2]];
+      for (let k = 0; k < 3; k++) {
+        const value = -(inverse[3 * k] * p + inverse[3 * k + 1] * q + inverse[3 * k + 2] * s);
+        kept[column < 3 ? at + 3 * k + column : at + 3 * column + k] = value;
+      }
+    }
   }
-  private readonly inverse = new Float64Array(9);
+  /** The inverse (rows), then the block itself (columns). */
+  private readonly inverse = new Float64Array(18);
+  /** Columns: C, θ, u, m of the station before, m here, residual, stagnation point, place of transition. */
+  private readonly jacobian = new Float64Array(24);
+
+  /** [∂δ*∕∂m, ∂U∕∂u, ∂δ*∕∂U] at a node. */
+  private chainOf(node: number): Float64Array {
+    const { layers, record, chained } = this;
+    const sign = layers.side[node] < 0 ? -1 : 1;
+    const at = node * STATION_RECORD;
+    const u = record[at + 2];
+    chained[0] = 1 / u;
+    chained[1] = this.edgeSlope(sign * layers.velocity[node]);
+    chained[2] = -record[at + 3] / u;
+    return chained;
+  }
+  private readonly chained = new Float64Array(3);
 
   /** The wake begins with the sum of both layers and the gap. */
   private wakeStart(): void {
@@ -484,9 +402,9 @@ export class CoupledSystem {
     const [a, b] = [stations.order[stations.upper - 1], stations.order[stations.lower - 1]];
     const theta = layers.theta[a] + layers.theta[b];
     const shear = (layers.c[a] * layers.theta[a] + layers.c[b] * layers.theta[b]) / theta;
-    const [ua] = this.edge(-layers.velocity[a]);
-    const [ub] = this.edge(layers.velocity[b]);
-    const [uw] = this.edge(layers.velocity[n]);
+    const ua = this.edgeSpeed(-layers.velocity[a]);
+    const ub = this.edgeSpeed(layers.velocity[b]);
+    const uw = this.edgeSpeed(layers.velocity[n]);
     const displacement = -layers.mass[a] / ua + layers.mass[b] / ub + this.gap;
     this.note(layers.c[n] - shear, 'first', n);
     this.note((layers.theta[n] - theta) / theta, 'momentum', n);
@@ -503,7 +421,7 @@ export class CoupledSystem {
     const { order } = stations;
     const from = surface === 0 ? 0 : stations.upper;
     const last = this.firstTurbulent[surface] - 1;
-    const rate = (p: number) => record[(order[p] * NQ + 12) * RECORD];
+    const rate = (p: number) => record[order[p] * STATION_RECORD + QUANTITY.growth];
     let n = 0;
     weight[order[from]] = 0;
     for (let p = from; p <= last; p++) {
@@ -655,16 +573,17 @@ export class CoupledSystem {
   private criterionRow(surface: 0 | 1, node: number, low: number, high: number): void {
     const row = this.growthRow[surface];
     const [, r1, r2] = this.response;
-    const at = (node * NQ + 12) * RECORD;
+    const at = node * STATION_RECORD + QUANTITY.growth;
     const { record, total } = this;
     const weight = this.weight[node];
+    const chain = this.chainOf(node);
     const byTheta = record[at + 2] * weight;
-    const bySpeed = record[at + 4] * weight;
+    const bySpeed = (record[at + 4] + record[at + 3] * chain[2]) * chain[1] * weight;
     if (byTheta !== 0 || bySpeed !== 0) {
       for (let j = low; j < high; j++) row[j] += byTheta * r1[j] + bySpeed * r2[j];
       for (let e = 0; e < EXTRA; e++) row[total + e] += byTheta * r1[total + e] + bySpeed * r2[total + e];
     }
-    row[node] += record[at + 3] * weight;
+    row[node] += record[at + 3] * chain[0] * weight;
   }
 
   private joinWake(upper: number, lower: number): void {
@@ -675,9 +594,9 @@ export class CoupledSystem {
     const [ta, tb] = [layers.theta[upper], layers.theta[lower]];
     const theta = ta + tb;
     const [ca, cb] = [layers.c[upper], layers.c[lower]];
-    const [ua, ka] = this.edge(-layers.velocity[upper]);
-    const [ub, kb] = this.edge(layers.velocity[lower]);
-    const [uw, kw] = this.edge(layers.velocity[n]);
+    const [ua, ka] = [this.edgeSpeed(-layers.velocity[upper]), this.edgeSlope(-layers.velocity[upper])];
+    const [ub, kb] = [this.edgeSpeed(layers.velocity[lower]), this.edgeSlope(layers.velocity[lower])];
+    const [uw, kw] = [this.edgeSpeed(layers.velocity[n]), this.edgeSlope(layers.velocity[n])];
     const [da, db, dw] = [-layers.mass[upper] / ua, layers.mass[lower] / ub, layers.mass[n] / uw];
     const k = uw / (dw * kw);
     for (let j = 0; j < width; j++) {
@@ -896,25 +815,20 @@ export class CoupledSystem {
   }
 }
 
-/** Inverse of a 3 × 3 matrix into `out`, row-major. @returns false where it is singular. */
-function invert3(
-  a: number, b: number, c: number,
-  d: number, e: number, f: number,
-  g: number, h: number, i: number,
-  out: Float64Array,
-): boolean {
-  // prettier-ignore
+/** Inverse of the 3 × 3 matrix whose columns stand in m[9…17], by rows into m[0…8]. @returns false where it is singular. */
+function invert3(m: Float64Array): boolean {
+  const [a, d, g, b, e, h, c, f, i] = [m[9], m[10], m[11], m[12], m[13], m[14], m[15], m[16], m[17]];
   const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
   if (!Number.isFinite(det) || Math.abs(det) < 1e-300) return false;
   const k = 1 / det;
-  out[0] = (e * i - f * h) * k;
-  out[1] = (c * h - b * i) * k;
-  out[2] = (b * f - c * e) * k;
-  out[3] = (f * g - d * i) * k;
-  out[4] = (a * i - c * g) * k;
-  out[5] = (c * d - a * f) * k;
-  out[6] = (d * h - e * g) * k;
-  out[7] = (b * g - a * h) * k;
-  out[8] = (a * e - b * d) * k;
+  m[0] = (e * i - f * h) * k;
+  m[1] = (c * h - b * i) * k;
+  m[2] = (b * f - c * e) * k;
+  m[3] = (f * g - d * i) * k;
+  m[4] = (a * i - c * g) * k;
+  m[5] = (c * d - a * f) * k;
+  m[6] = (d * h - e * g) * k;
+  m[7] = (b * g - a * h) * k;
+  m[8] = (a * e - b * d) * k;
   return true;
 }
