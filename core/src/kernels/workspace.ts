@@ -48,28 +48,48 @@ export class DenseWorkspace {
     if (this.pivot.buffer !== k.memory.buffer) this.pivot = new Int32Array(k.memory.buffer, this.pivotAddress, this.n);
   }
 
-  /** Solves in place. @param b right-hand side of n numbers, overwritten by the solution. */
-  solve(b: Float64Array): void {
+  /** Solves for three right-hand sides at once, in place. @param a, b, c n numbers each, overwritten by the solutions. */
+  solveThree(a: Float64Array, b: Float64Array, c: Float64Array): void {
     const { n, rows, pivot, stride } = this;
     for (let k = 0; k < n; k++) {
       const p = pivot[k];
-      if (p !== k) {
-        const t = b[k];
-        b[k] = b[p];
-        b[p] = t;
-      }
+      if (p === k) continue;
+      let t = a[k];
+      a[k] = a[p];
+      a[p] = t;
+      t = b[k];
+      b[k] = b[p];
+      b[p] = t;
+      t = c[k];
+      c[k] = c[p];
+      c[p] = t;
     }
     for (let i = 1; i < n; i++) {
       const r = i * stride;
-      let sum = b[i];
-      for (let j = 0; j < i; j++) sum -= rows[r + j] * b[j];
-      b[i] = sum;
+      let [p, q, s] = [a[i], b[i], c[i]];
+      for (let j = 0; j < i; j++) {
+        const l = rows[r + j];
+        p -= l * a[j];
+        q -= l * b[j];
+        s -= l * c[j];
+      }
+      a[i] = p;
+      b[i] = q;
+      c[i] = s;
     }
     for (let i = n - 1; i >= 0; i--) {
       const r = i * stride;
-      let sum = b[i];
-      for (let j = i + 1; j < n; j++) sum -= rows[r + j] * b[j];
-      b[i] = sum / rows[r + i];
+      let [p, q, s] = [a[i], b[i], c[i]];
+      for (let j = i + 1; j < n; j++) {
+        const u = rows[r + j];
+        p -= u * a[j];
+        q -= u * b[j];
+        s -= u * c[j];
+      }
+      const k = 1 / rows[r + i];
+      a[i] = p * k;
+      b[i] = q * k;
+      c[i] = s * k;
     }
   }
 }

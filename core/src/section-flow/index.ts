@@ -3,4 +3,4 @@ export * from './influence';
 export * from './inviscid';
 export * from './panelling';
 export * from './boundary-layer';
-
+export * from './viscous';

@@ -171,7 +171,7 @@ function solveStation(march: March, i: number, kind: 'laminar' | 'turbulent', tr
   const b = i * STATION_RECORD;
   for (let attempt = 0; attempt < 2; attempt++) {
     let converged = false;
-    for (let k = 0; k < 60; k++) {
+    for (let k = 0; k < (lenient ? 25 : 60); k++) {
       evaluate(march, i);
       if (transition === undefined) intervalResiduals(residuals, records, a, records, b, x[i - 1], x[i], kind === 'laminar');
       else transitionResiduals(residuals, records, a, records, b, x[i - 1], x[i], transition, flow);

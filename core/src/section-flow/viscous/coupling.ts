@@ -61,7 +61,7 @@ export class SectionCoupling {
 
   constructor(
     readonly solver: InviscidSection,
-    private readonly count = WAKE_POINTS,
+    readonly count = WAKE_POINTS,
   ) {
     const { x, y, s } = solver.nodes;
     const n = x.length;

@@ -35,7 +35,8 @@ const EXTRA = 4;
 /** How far transition may move in one iteration, chords. */
 const MOST_TRANSITION = 0.05;
 const LEAST_SPEED = 1e-5;
-const CALM = Number(process.env.CALM ?? 0.03);
+/** Residual of the flow above which the places of transition are held back in proportion. */
+const CALM = 0.03;
 
 export interface StepReport {
   /** Share of the Newton step that was taken. */
@@ -73,6 +74,7 @@ export class CoupledSystem {
   private readonly before: Layers;
   private readonly step: Layers;
   private readonly speedResidual: Float64Array;
+  private readonly signs: Float64Array;
   private readonly relative: Float64Array;
   /** Index in `order` of the first turbulent station of each surface. */
   private readonly firstTurbulent: [number, number] = [0, 0];
@@ -115,6 +117,7 @@ export class CoupledSystem {
     this.dense = new DenseWorkspace(total);
     this.right = [0, 1, 2].map(() => new Float64Array(total));
     this.speedResidual = new Float64Array(total);
+    this.signs = new Float64Array(total);
     this.relative = new Float64Array(total);
     this.dead = new Float64Array(wake);
   }
@@ -496,22 +499,21 @@ export class CoupledSystem {
       for (let j = 0; j < total; j++) a[row + j] *= relative[j];
     }
     dense.factorise();
-    for (const b of this.right) {
-      dense.solve(b);
-      for (let i = 0; i < total; i++) b[i] *= relative[i];
-    }
+    dense.solveThree(this.right[0], this.right[1], this.right[2]);
+    for (const b of this.right) for (let i = 0; i < total; i++) b[i] *= relative[i];
     return this.applyStep();
   }
 
   /** D with the signs of the sides; right-hand sides start with the speeds' residual. */
   private fillSpeeds(a: Float64Array, stride: number): void {
-    const { layers, coupling, total, right } = this;
+    const { layers, coupling, total, right, signs } = this;
     const { mass } = coupling;
+    for (let j = 0; j < total; j++) signs[j] = layers.side[j] < 0 ? -1 : 1;
     for (let i = 0; i < total; i++) {
       const si = layers.side[i] < 0 ? -1 : 1;
       const row = i * stride;
       const from = i * total;
-      for (let j = 0; j < total; j++) a[row + j] = layers.side[j] < 0 ? -si * mass[from + j] : si * mass[from + j];
+      for (let j = 0; j < total; j++) a[row + j] = si * signs[j] * mass[from + j];
       right[0][i] = -si * this.speedResidual[i];
       right[1][i] = 0;
       right[2][i] = 0;

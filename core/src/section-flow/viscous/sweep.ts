@@ -1,0 +1,342 @@
+import { InvalidInput } from '../../numerics';
+import { checkAngle } from '../inviscid';
+import { checkConditions } from './conditions';
+import type { ViscousConditions } from './layers';
+import { doubt, unsolvedPoint, type ViscousPoint } from './point';
+import type { Distributions } from './results';
+import { DEFAULT_BUDGET, type SolvedState, type SolveOptions, type ViscousSection } from './viscous-section';
+
+/** What a sweep holds: the Reynolds number, the lift force (Re falls as 1∕√cl), or the angle or lift while the Reynolds number changes. */
+export type SweepKind = 'fixed-re' | 'fixed-lift' | 'over-re';
+
+export interface SweepRequest {
+  kind: SweepKind;
+  /** For a fixed lift force, `reynolds` is the Reynolds number at cl = 1. */
+  conditions: ViscousConditions;
+  /** Angles, rad, or lift coefficients: one of the two. Over Reynolds numbers exactly one value. */
+  alphas?: number[];
+  lifts?: number[];
+  /** Reynolds numbers of an `over-re` sweep. */
+  reynolds?: number[];
+}
+
+export interface SweepOptions extends SolveOptions {
+  /** Called as each point is ready or mended; points come in the order in which they are solved. */
+  onPoint?: (index: number, point: ViscousPoint, distributions: Distributions | undefined) => void;
+  /** Asked between points; true ends the sweep with what there is. */
+  cancelled?: () => boolean;
+}
+
+const LIFT_TOLERANCE = 2e-5;
+/** Lift slope used for the first step to a wanted lift, per rad. */
+const SLOPE = 5.7;
+const HIGHEST = (25 * Math.PI) / 180;
+const MOST_POINTS = 2000;
+
+/**
+ * Solves many points of a section, each from its nearest solved neighbour; what fails is tried again from the other side, afresh, and with other
+ * panels. Every point says how it was reached.
+ * @returns the points in the order asked for. @throws InvalidInput for a request outside the method's range.
+ */
+export function sweep(section: ViscousSection, request: SweepRequest, options: SweepOptions = {}): ViscousPoint[] {
+  checkRequest(request);
+  const points =
+    request.kind === 'over-re' ? overReynolds(section, request, options) : overAngleOrLift(section, request, options);
+  if (request.kind !== 'over-re' && request.alphas) {
+    markStall(points);
+    markJumps(points);
+  }
+  return points;
+}
+
+function checkRequest(request: SweepRequest): void {
+  const { alphas, lifts, kind } = request;
+  checkConditions(request.conditions);
+  if ((alphas === undefined) === (lifts === undefined))
+    throw new InvalidInput('sweep-range', 'A sweep runs over angles or over lift coefficients: give one of the two.');
+  const values = alphas ?? lifts!;
+  if (values.length === 0 || values.length > MOST_POINTS)
+    throw new InvalidInput('sweep-range', `A sweep has 1 to ${MOST_POINTS} points; this one has ${values.length}.`);
+  alphas?.forEach(checkAngle);
+  lifts?.forEach((cl) => {
+    if (!(Math.abs(cl) <= 5))
+      throw new InvalidInput('lift-range', `A lift coefficient lies within ±5; ${cl} does not.`, undefined, 'cl');
+  });
+  if (kind === 'over-re') {
+    if (!request.reynolds?.length) throw new InvalidInput('sweep-range', 'Which Reynolds numbers? None are given.');
+    if (values.length !== 1)
+      throw new InvalidInput('sweep-range', 'A sweep over Reynolds numbers is made at one angle or one lift.');
+    for (const reynolds of request.reynolds) checkConditions({ ...request.conditions, reynolds });
+  }
+}
+
+interface Slot {
+  value: number;
+  point?: ViscousPoint;
+  state?: SolvedState;
+}
+
+/** Indices starting at the value nearest the middle of attached flow, up, then down. */
+function outward(values: number[], middle: number): number[][] {
+  const order = values.map((_, i) => i).sort((a, b) => values[a] - values[b]);
+  let start = 0;
+  order.forEach((i, k) => {
+    if (Math.abs(values[i] - middle) < Math.abs(values[order[start]] - middle)) start = k;
+  });
+  return [order.slice(start), order.slice(0, start).reverse()];
+}
+
+function overAngleOrLift(section: ViscousSection, request: SweepRequest, options: SweepOptions): ViscousPoint[] {
+  const values = request.alphas ?? request.lifts!;
+  const slots: Slot[] = values.map((value) => ({ value }));
+  const solve = (slot: Slot, from: SolvedState | undefined, last: boolean) =>
+    request.alphas
+      ? atAngle(section, slot.value, request, from, options, last)
+      : atLift(section, slot.value, request, from, options);
+  const give = (i: number, point: ViscousPoint) => {
+    const slot = slots[i];
+    slot.point = point;
+    if (point.status !== 'unsolved' && section.solved) slot.state = section.state();
+    options.onPoint?.(i, point, section.distributions());
+  };
+  const nearest = (i: number, side?: 1 | -1) => {
+    let best: Slot | undefined;
+    for (const other of slots) {
+      if (!other.state || (side !== undefined && Math.sign(other.value - values[i]) !== side)) continue;
+      if (!best || Math.abs(other.value - values[i]) < Math.abs(best.value - values[i])) best = other;
+    }
+    return best?.state;
+  };
+  const deferred: number[] = [];
+  const [up, down] = outward(values, request.alphas ? 0.02 : 0.3);
+  for (const run of [up, down]) {
+    let failures = 0;
+    for (const i of run) {
+      if (options.cancelled?.()) return finish(slots, request);
+      // Far behind the last solved point only a fresh start helps; those come later.
+      if (failures >= 3) {
+        deferred.push(i);
+        continue;
+      }
+      const point = solve(slots[i], nearest(i), nearest(i) === undefined);
+      if (point.status === 'unsolved') {
+        failures++;
+        deferred.push(i);
+        slots[i].point = point;
+      } else {
+        failures = 0;
+        give(i, point);
+      }
+    }
+  }
+  for (const i of deferred) {
+    if (options.cancelled?.()) return finish(slots, request);
+    const spent = slots[i].point?.iterations ?? 0;
+    let point: ViscousPoint | undefined;
+    for (const side of [1, -1] as const) {
+      const from = nearest(i, side);
+      if (!from || Math.abs(from.alpha - (request.alphas ? values[i] : from.alpha)) > 0.1) continue;
+      const tried = solve(slots[i], from, false);
+      if (tried.status === 'unsolved') continue;
+      point = { ...tried, approach: 'other-side' };
+      break;
+    }
+    point ??= solve(slots[i], undefined, true);
+    point.iterations += spent;
+    give(i, point);
+  }
+  return finish(slots, request);
+}
+
+function finish(slots: Slot[], request: SweepRequest): ViscousPoint[] {
+  return slots.map(
+    (slot) =>
+      slot.point ??
+      unsolvedPoint(request.alphas ? slot.value : NaN, request.conditions.reynolds, 'Not computed: the sweep was ended.', 0),
+  );
+}
+
+/** One angle. @param last whether every way may be tried, or only those from a neighbour. */
+function atAngle(
+  section: ViscousSection,
+  alpha: number,
+  request: SweepRequest,
+  from: SolvedState | undefined,
+  options: SolveOptions,
+  last: boolean,
+): ViscousPoint {
+  if (request.kind === 'fixed-lift') return atFixedLift(section, alpha, request.conditions, from, options, last);
+  return solveAngle(section, alpha, request.conditions, from, options, last);
+}
+
+function solveAngle(
+  section: ViscousSection,
+  alpha: number,
+  conditions: ViscousConditions,
+  from: SolvedState | undefined,
+  options: SolveOptions,
+  last: boolean,
+): ViscousPoint {
+  if (last) return section.at(alpha, conditions, from, options);
+  const deadline = Date.now() + (options.budget ?? DEFAULT_BUDGET);
+  section.begin();
+  if (section.attempt(alpha, conditions, from!.layers, deadline)) return section.read('continued', options);
+  if (section.approach(from!, alpha, conditions, deadline)) return section.read('halved', options);
+  return unsolvedPoint(alpha, conditions.reynolds, section.failure(deadline), section.spent);
+}
+
+/** Reynolds number and lift together: Re = Re₁∕√cl. */
+function atFixedLift(
+  section: ViscousSection,
+  alpha: number,
+  conditions: ViscousConditions,
+  from: SolvedState | undefined,
+  options: SolveOptions,
+  last: boolean,
+): ViscousPoint {
+  let reynolds = from?.reynolds ?? conditions.reynolds;
+  let state = from;
+  let spent = 0;
+  let point = unsolvedPoint(alpha, reynolds, '', 0);
+  for (let k = 0; k < 12; k++) {
+    point = solveAngle(section, alpha, { ...conditions, reynolds }, state, options, last || state !== from);
+    spent += point.iterations;
+    if (point.status === 'unsolved') break;
+    if (!(point.cl > 0.01)) {
+      point = unsolvedPoint(alpha, reynolds, 'No speed carries the lift: the section does not lift at this angle.', 0);
+      break;
+    }
+    if (!section.solved) break;
+    const next = Math.min(1e9, Math.max(1000, conditions.reynolds / Math.sqrt(point.cl)));
+    if (Math.abs(next / reynolds - 1) < 1e-5) break;
+    state = section.state();
+    reynolds = next;
+  }
+  point.iterations = spent;
+  return point;
+}
+
+/** The angle that gives a lift coefficient, by secants from solved angles. */
+export function atLift(
+  section: ViscousSection,
+  cl: number,
+  request: Pick<SweepRequest, 'kind' | 'conditions'>,
+  from: SolvedState | undefined,
+  options: SolveOptions,
+): ViscousPoint {
+  const { conditions } = request;
+  const fixed = request.kind === 'fixed-lift';
+  if (fixed && !(cl > 0.01))
+    return unsolvedPoint(NaN, conditions.reynolds, 'No speed carries the lift at a lift coefficient that is not positive.', 0);
+  const here = fixed ? { ...conditions, reynolds: Math.min(1e9, conditions.reynolds / Math.sqrt(cl)) } : conditions;
+  let alpha = from?.alpha ?? 0;
+  let state = from;
+  let slope = SLOPE;
+  let spent = 0;
+  let below: [number, number] | undefined;
+  let above: [number, number] | undefined;
+  let greatest = -Infinity;
+  let least = Infinity;
+  for (let k = 0; k < 24; k++) {
+    const point = solveAngle(section, alpha, here, state, options, true);
+    spent += point.iterations;
+    if (point.status === 'unsolved') {
+      if (!state) return { ...point, iterations: spent };
+      // Too far: half way back to the last one that was solved.
+      alpha = 0.5 * (alpha + state.alpha);
+      if (Math.abs(alpha - state.alpha) < 1e-4) break;
+      continue;
+    }
+    greatest = Math.max(greatest, point.cl);
+    least = Math.min(least, point.cl);
+    if (Math.abs(point.cl - cl) < LIFT_TOLERANCE) return { ...point, iterations: spent };
+    const previous: [number, number] | undefined = point.cl < cl ? below : above;
+    if (point.cl < cl) below = [alpha, point.cl];
+    else above = [alpha, point.cl];
+    if (section.solved) state = section.state();
+    let next: number;
+    if (below && above) {
+      const [a, b] = [below, above];
+      const t = (cl - a[1]) / (b[1] - a[1]);
+      // Between the two, and never quite at an end.
+      next = a[0] + Math.min(0.95, Math.max(0.05, t)) * (b[0] - a[0]);
+      if (Math.abs(b[0] - a[0]) < 1e-6) return { ...point, iterations: spent };
+    } else {
+      if (previous && Math.abs(alpha - previous[0]) > 1e-9) {
+        const found = (point.cl - previous[1]) / (alpha - previous[0]);
+        // The lift no longer follows the angle: its maximum is behind.
+        if (found < 0.3) break;
+        slope = Math.min(8, found);
+      }
+      const step = (cl - point.cl) / slope;
+      next = alpha + Math.max(-0.07, Math.min(0.07, step));
+      if (Math.abs(next) > HIGHEST) break;
+    }
+    alpha = next;
+  }
+  const reach = `Solved lift coefficients reach from ${least.toFixed(3)} to ${greatest.toFixed(3)} here.`;
+  return unsolvedPoint(NaN, here.reynolds, `No angle was found that gives cl = ${cl}. ${reach}`, spent);
+}
+
+function overReynolds(section: ViscousSection, request: SweepRequest, options: SweepOptions): ViscousPoint[] {
+  const list = request.reynolds!;
+  const points: (ViscousPoint | undefined)[] = list.map(() => undefined);
+  // From the highest down: thin layers are the easiest to solve.
+  const order = list.map((_, i) => i).sort((a, b) => list[b] - list[a]);
+  let state: SolvedState | undefined;
+  for (const i of order) {
+    if (options.cancelled?.()) break;
+    const conditions = { ...request.conditions, reynolds: list[i] };
+    const point = request.alphas
+      ? section.at(request.alphas[0], conditions, state, options)
+      : atLift(section, request.lifts![0], { kind: 'fixed-re', conditions }, state, options);
+    if (point.status !== 'unsolved' && section.solved) state = section.state();
+    points[i] = point;
+    options.onPoint?.(i, point, section.distributions());
+  }
+  return points.map(
+    (p, i) => p ?? unsolvedPoint(request.alphas?.[0] ?? NaN, list[i], 'Not computed: the sweep was ended.', 0),
+  );
+}
+
+/** Points beyond the angle of greatest lift, or below that of least lift, are doubtful. */
+export function markStall(points: ViscousPoint[]): void {
+  const solved = points.filter((p) => p.status !== 'unsolved').sort((a, b) => a.alpha - b.alpha);
+  if (solved.length < 3) return;
+  // The first peak after which the lift has clearly fallen, so that a later rise of separated flow is not taken for lift regained.
+  const scan = (list: ViscousPoint[], sign: 1 | -1) => {
+    let peak = list[0];
+    let past = false;
+    for (const p of list) {
+      if (past) {
+        doubt(p, 'past-maximum-lift');
+        continue;
+      }
+      if (sign * p.cl > sign * peak.cl) peak = p;
+      else if (sign * (peak.cl - p.cl) > 0.02) {
+        past = true;
+        for (const q of list) if (sign * q.alpha > sign * peak.alpha && sign * q.alpha <= sign * p.alpha) doubt(q, 'past-maximum-lift');
+      }
+    }
+  };
+  const middle = solved.findIndex((p) => p.alpha >= 0);
+  const from = middle < 0 ? solved.length - 1 : middle;
+  scan(solved.slice(from), 1);
+  scan(solved.slice(0, from + 1).reverse(), -1);
+}
+
+/** Points whose values leave the line through both neighbours while those follow their own are doubtful. */
+export function markJumps(points: ViscousPoint[]): void {
+  const solved = points.filter((p) => p.status !== 'unsolved').sort((a, b) => a.alpha - b.alpha);
+  for (let i = 2; i + 2 < solved.length; i++) {
+    const [a, b, c, d, e] = solved.slice(i - 2, i + 3);
+    if (e.alpha - a.alpha > 0.12) continue;
+    const off = (get: (p: ViscousPoint) => number, p: ViscousPoint, q: ViscousPoint, r: ViscousPoint) =>
+      Math.abs(get(q) - get(p) - ((q.alpha - p.alpha) / (r.alpha - p.alpha)) * (get(r) - get(p)));
+    const cl = (p: ViscousPoint) => p.cl;
+    const cd = (p: ViscousPoint) => Math.log(p.cd);
+    const stray = (get: typeof cl, least: number) =>
+      off(get, b, c, d) > Math.max(least, 4 * off(get, a, b, d), 4 * off(get, b, d, e));
+    if (stray(cl, 0.05) || stray(cd, 0.2)) doubt(c, 'jump');
+  }
+}

@@ -1,0 +1,218 @@
+import { VeldtwindError } from '../../numerics';
+import type { Outline } from '../../section';
+import { checkAngle, InviscidSection } from '../inviscid';
+import { DEFAULT_SPREAD, type PanelSpread } from '../panelling';
+import { checkConditions } from './conditions';
+import { SectionCoupling } from './coupling';
+import { copyLayers, deadAir, emptyLayers, type Layers, type ViscousConditions } from './layers';
+import { unsolvedPoint, type Approach, type ViscousPoint } from './point';
+import { readDistributions, readPoint, type Distributions, type SolvedFlow } from './results';
+import { freshLayers } from './start';
+import { CoupledSystem } from './system';
+
+/** A solved flow kept to start a neighbouring one from. */
+export interface SolvedState {
+  alpha: number;
+  reynolds: number;
+  layers: Layers;
+}
+
+export interface SolveOptions {
+  /** Milliseconds that one point may take over all its attempts. */
+  budget?: number;
+  /** Hinge of a flap, in chords, whose loads are wanted. */
+  hinge?: { x: number; y: number };
+}
+
+export const TOLERANCE = 1e-7;
+const MOST_ITERATIONS = 90;
+/** An attempt that has not come below this by then is given up. */
+const PATIENCE = 45;
+const HOPELESS = 0.3;
+export const DEFAULT_BUDGET = 3000;
+
+/**
+ * The viscous flow about a section: boundary layers and wake coupled with the panel method in one Newton system.
+ * One object holds all memory that its solutions need; nothing is allocated in the iteration.
+ * @source AIAA J. 25(10), 1987, 1347–1355; Lecture Notes in Engineering 54, 1989.
+ */
+export class ViscousSection {
+  readonly solver: InviscidSection;
+  private readonly coupling: SectionCoupling;
+  private readonly system: CoupledSystem;
+  private readonly gap: number;
+  private alternative?: ViscousSection;
+  private flow?: SolvedFlow;
+  private iterations = 0;
+
+  /** @param outline a checked outline in chords. @throws InvalidInput, FailedComputation where the panels cannot be solved. */
+  constructor(
+    private readonly outline: Outline,
+    private readonly spread: PanelSpread = DEFAULT_SPREAD,
+  ) {
+    this.solver = new InviscidSection(outline, spread);
+    this.coupling = new SectionCoupling(this.solver);
+    const { x, y } = this.solver.nodes;
+    const n = x.length;
+    this.gap = this.solver.blunt ? Math.hypot(x[0] - x[n - 1], y[0] - y[n - 1]) : 0;
+    this.system = new CoupledSystem(this.solver.nodes, this.coupling.count);
+  }
+
+  /**
+   * Solves one angle by itself, or from a neighbour's state.
+   * @param alpha rad, within ±45°.
+   * @returns the point; one that will not converge is `unsolved` with the reason and has no numbers.
+   * @throws InvalidInput for conditions outside the method's range.
+   */
+  at(alpha: number, conditions: ViscousConditions, from?: SolvedState, options: SolveOptions = {}): ViscousPoint {
+    checkAngle(alpha);
+    checkConditions(conditions);
+    const deadline = Date.now() + (options.budget ?? DEFAULT_BUDGET);
+    this.iterations = 0;
+    const done = (approach: Approach) => this.read(approach, options);
+    if (from && this.attempt(alpha, conditions, from.layers, deadline)) return done('continued');
+    if (from && this.approach(from, alpha, conditions, deadline)) return done('halved');
+    if (this.attempt(alpha, conditions, null, deadline)) return done(from ? 'fresh' : 'start');
+    // From an angle nearer to the middle, which nearly always can be solved, in steps.
+    for (const share of [0.5, 0]) {
+      if (Date.now() > deadline) break;
+      const easier = alpha * share;
+      if (!this.attempt(easier, conditions, null, deadline)) continue;
+      if (this.approach(this.state(), alpha, conditions, deadline)) return done('halved');
+    }
+    const other = this.other(alpha, conditions, deadline);
+    if (other) return this.readFrom(other, 'other-panels', options);
+    this.flow = undefined;
+    return unsolvedPoint(alpha, conditions.reynolds, this.failure(deadline), this.iterations);
+  }
+
+  /** The state last solved. */
+  state(): SolvedState {
+    const flow = this.flow!;
+    const layers = emptyLayers(flow.layers.c.length);
+    copyLayers(flow.layers, layers);
+    return { alpha: flow.alpha, reynolds: flow.conditions.reynolds, layers };
+  }
+
+  /** Whether `state` and `distributions` have something to give. */
+  get solved(): boolean {
+    return this.flow !== undefined;
+  }
+
+  /** Everything along both surfaces and the wake, of the point solved last. */
+  distributions(): Distributions | undefined {
+    return this.flow && readDistributions(this.flow);
+  }
+
+  /** The flow solved last, for checks on it. */
+  solvedFlow(): SolvedFlow | undefined {
+    return this.flow;
+  }
+
+  /** Iterations spent since the last point began. */
+  get spent(): number {
+    return this.iterations;
+  }
+
+  /** Starts a new count of iterations. */
+  begin(): void {
+    this.iterations = 0;
+  }
+
+  read(approach: Approach, options: SolveOptions = {}): ViscousPoint {
+    return { ...readPoint(this.flow!, options.hinge), iterations: this.iterations, approach };
+  }
+
+  private readFrom(other: ViscousSection, approach: Approach, options: SolveOptions): ViscousPoint {
+    this.flow = undefined;
+    return { ...readPoint(other.flow!, options.hinge), iterations: this.iterations + other.iterations, approach };
+  }
+
+  /** With other panels: finer ones, then coarser and smoother ones. */
+  other(alpha: number, conditions: ViscousConditions, deadline: number): ViscousSection | undefined {
+    if (Date.now() > deadline) return undefined;
+    try {
+      this.alternative ??= new ViscousSection(this.outline, {
+        ...this.spread,
+        panels: Math.min(1000, Math.round(this.spread.panels * 1.2)),
+        nose: this.spread.nose * 0.85,
+      });
+      this.alternative.iterations = 0;
+      if (this.alternative.attempt(alpha, conditions, null, deadline)) return this.alternative;
+    } catch (error) {
+      if (!(error instanceof VeldtwindError)) throw error;
+    }
+    return undefined;
+  }
+
+  failure(deadline: number): string {
+    if (Date.now() > deadline) return 'The time for this point ran out before the coupled equations converged.';
+    return `The coupled equations did not converge by any way (largest residual left: ${this.system.residual.toExponential(1)}).`;
+  }
+
+  /** Walks from a solved state to an angle in steps that are halved where one fails. Sixteen steps at most. */
+  approach(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
+    let at = from.alpha;
+    let layers = from.layers;
+    let step = 0.5 * (alpha - at);
+    for (let k = 0; k < 16; k++) {
+      if (Date.now() > deadline || Math.abs(step) < 1e-4) return false;
+      const next = Math.abs(alpha - at) <= Math.abs(step) * 1.001 ? alpha : at + step;
+      if (this.attempt(next, conditions, layers, deadline)) {
+        if (next === alpha) return true;
+        at = next;
+        layers = this.state().layers;
+      } else step *= 0.5;
+    }
+    return false;
+  }
+
+  /** One run of Newton's method. @param start layers to start from; fresh ones without. */
+  attempt(alpha: number, conditions: ViscousConditions, start: Layers | null, deadline: number): boolean {
+    this.flow = undefined;
+    const { system } = this;
+    try {
+      const coupling = this.coupling.at(alpha);
+      const dead = deadAir(this.gap, coupling);
+      system.load(coupling, conditions, dead, start ?? freshLayers(this.solver.nodes, coupling, conditions, dead));
+      const most = start ? PATIENCE : MOST_ITERATIONS;
+      let best = Infinity;
+      for (let k = 0; k <= most; k++) {
+        const residual = system.evaluate();
+        if (!Number.isFinite(residual)) return false;
+        if (residual < TOLERANCE) {
+          this.flow = {
+            alpha,
+            solver: this.solver,
+            coupling,
+            conditions,
+            layers: system.layers,
+            stations: system.stations,
+            dead,
+            iterations: k,
+            residual,
+          };
+          return plausible(this.flow);
+        }
+        best = Math.min(best, residual);
+        if (k === PATIENCE && best > HOPELESS) return false;
+        if (k === most || (k % 8 === 7 && Date.now() > deadline)) return false;
+        system.mostShare = k < 20 ? 1 : k < 40 ? 0.6 : 0.35;
+        this.iterations++;
+        if (system.advance().share === 0) return false;
+      }
+    } catch (error) {
+      // A singular system or a layer that cannot be marched ends this attempt, not the point.
+      if (!(error instanceof VeldtwindError)) throw error;
+    }
+    return false;
+  }
+}
+
+/** A root of the equations that is no flow: layers thicker than the section, or drag below zero. */
+function plausible(flow: SolvedFlow): boolean {
+  const { layers, coupling } = flow;
+  const end = coupling.nodes + coupling.wake - 1;
+  if (!(layers.theta[end] > 0 && layers.theta[end] < 0.5)) return false;
+  return layers.velocity.every(Number.isFinite) && layers.theta.every(Number.isFinite);
+}
