@@ -3,6 +3,7 @@ import { checkAngle } from '../inviscid';
 import { checkConditions } from './conditions';
 import type { ViscousConditions } from './layers';
 import { doubt, unsolvedPoint, type ViscousPoint } from './point';
+import { predictLayers } from './predict';
 import type { Distributions } from './results';
 import { DEFAULT_BUDGET, type SolvedState, type SolveOptions, type ViscousSection } from './viscous-section';
 
@@ -105,7 +106,17 @@ function overAngleOrLift(section: ViscousSection, request: SweepRequest, options
       if (!other.state || (side !== undefined && Math.sign(other.value - values[i]) !== side)) continue;
       if (!best || Math.abs(other.value - values[i]) < Math.abs(best.value - values[i])) best = other;
     }
-    return best?.state;
+    if (!best) return undefined;
+    // A second state behind the first on the same side tells where things go.
+    let second: Slot | undefined;
+    for (const other of slots) {
+      if (!other.state || other === best) continue;
+      if (Math.sign(best.value - other.value) !== Math.sign(values[i] - best.value)) continue;
+      if (!second || Math.abs(other.value - best.value) < Math.abs(second.value - best.value)) second = other;
+    }
+    const near = best.state!;
+    if (!second || Math.abs(near.alpha - second.state!.alpha) > 0.04) return near;
+    return { ...near, predict: (alpha: number) => predictLayers(second.state!, near, alpha) };
   };
   const deferred: number[] = [];
   const [up, down] = outward(values, request.alphas ? 0.02 : 0.3);
@@ -180,7 +191,7 @@ function solveAngle(
   if (last) return section.at(alpha, conditions, from, options);
   const deadline = Date.now() + (options.budget ?? DEFAULT_BUDGET);
   section.begin();
-  if (section.attempt(alpha, conditions, from!.layers, deadline)) return section.read('continued', options);
+  if (section.proceed(from!, alpha, conditions, deadline)) return section.read('continued', options);
   if (section.approach(from!, alpha, conditions, deadline)) return section.read('halved', options);
   return unsolvedPoint(alpha, conditions.reynolds, section.failure(deadline), section.spent);
 }

@@ -34,6 +34,8 @@ const BY_LOWER = 3;
 const EXTRA = 4;
 /** How far transition may move in one iteration, chords. */
 const MOST_TRANSITION = 0.05;
+/** A place that has turned back may still move this far, chords; less with every iteration. */
+const FREE_MOVE = 0.01;
 const LEAST_SPEED = 1e-5;
 /** Residual of the flow above which the places of transition are held back in proportion. */
 const CALM = 0.03;
@@ -92,6 +94,7 @@ export class CoupledSystem {
   residual = Infinity;
   /** Bound on the share of a large step; lowered where an iteration goes in circles. */
   mostShare = 1;
+  private steps = 0;
   who = '';
   private flowResidual = 0;
   /** For reports: which equation and node has the largest residual. */
@@ -135,6 +138,7 @@ export class CoupledSystem {
     this.moveLimit[0] = this.moveLimit[1] = MOST_TRANSITION;
     this.lastMove[0] = this.lastMove[1] = 0;
     this.residual = Infinity;
+    this.steps = 0;
   }
 
   /** Edge velocity from the speed of the incompressible plane, and its slope. @source NACA TN-1006, 1946 (Kármán–Tsien). */
@@ -242,13 +246,31 @@ export class CoupledSystem {
       }
     }
     this.firstTurbulent[surface] = first;
-    for (let p = from; p < to; p++) {
+    // Stations that change their kind take the shape of a neighbour that is of that kind already; the one that transition has just passed keeps
+    // its own, with which the equations are continuous.
+    let changed = 0;
+    for (let p = from; p < first; p++) changed += layers.turbulent[order[p]];
+    const shaped = (node: number, like: number) => {
+      const u = this.edgeSpeed(sign * layers.velocity[node]);
+      const uLike = this.edgeSpeed(sign * layers.velocity[like]);
+      const shape = (sign * layers.mass[like]) / uLike / layers.theta[like];
+      layers.mass[node] = sign * u * shape * layers.theta[node];
+    };
+    for (let p = from; p < first; p++) {
       const node = order[p];
-      const turbulent = p >= first ? 1 : 0;
-      if (layers.turbulent[node] === turbulent) continue;
-      layers.turbulent[node] = turbulent;
-      if (turbulent) layers.c[node] = p > first || p + 1 >= to || !layers.turbulent[order[p + 1]] ? 0.05 : layers.c[order[p + 1]];
-      else layers.c[node] = p > from ? layers.c[order[p - 1]] : 0;
+      if (!layers.turbulent[node]) continue;
+      layers.turbulent[node] = 0;
+      if (p === from || changed < 2) continue;
+      layers.theta[node] = Math.min(layers.theta[node], layers.theta[order[p - 1]]);
+      shaped(node, order[p - 1]);
+    }
+    for (let p = to - 1; p >= first; p--) {
+      const node = order[p];
+      if (layers.turbulent[node]) continue;
+      layers.turbulent[node] = 1;
+      const behind = p + 1 < to && layers.turbulent[order[p + 1]] ? order[p + 1] : -1;
+      layers.c[node] = behind >= 0 ? layers.c[behind] : 0.05;
+      if (behind >= 0 && p > first) shaped(node, behind);
     }
   }
 
@@ -660,6 +682,7 @@ export class CoupledSystem {
 
   /** How far the places of transition move: Newton's wish, bounded, and never against the sense of their equation. */
   private transitionMoves(): [number, number] {
+    this.steps++;
     const { total, right, layers, growthRow, criterion } = this;
     const rows = [0, 1].map((k) => {
       const g = growthRow[k];
@@ -704,9 +727,9 @@ export class CoupledSystem {
     for (const k of [0, 1] as const) {
       // A place that turns back goes at most part of the way; one that keeps its way may go faster again.
       if (moves[k] * this.lastMove[k] < 0) {
-        this.moveLimit[k] = Math.max(1e-6, 0.6 * Math.abs(this.lastMove[k]));
+        this.moveLimit[k] = Math.max(FREE_MOVE * 0.8 ** this.steps, 0.6 * Math.abs(this.lastMove[k]));
         moves[k] = Math.max(-this.moveLimit[k], Math.min(this.moveLimit[k], moves[k]));
-      } else this.moveLimit[k] = Math.min(MOST_TRANSITION, Math.max(2 * this.moveLimit[k], 1e-6));
+      } else this.moveLimit[k] = Math.min(MOST_TRANSITION, 2 * this.moveLimit[k]);
     }
     return moves;
   }

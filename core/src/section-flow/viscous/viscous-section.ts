@@ -15,6 +15,8 @@ export interface SolvedState {
   alpha: number;
   reynolds: number;
   layers: Layers;
+  /** A better guess than the state itself for an angle nearby. */
+  predict?: (alpha: number) => Layers;
 }
 
 export interface SolveOptions {
@@ -70,7 +72,7 @@ export class ViscousSection {
     const deadline = Date.now() + (options.budget ?? DEFAULT_BUDGET);
     this.iterations = 0;
     const done = (approach: Approach) => this.read(approach, options);
-    if (from && this.attempt(alpha, conditions, from.layers, deadline)) return done('continued');
+    if (from && this.proceed(from, alpha, conditions, deadline)) return done('continued');
     if (from && this.approach(from, alpha, conditions, deadline)) return done('halved');
     if (this.attempt(alpha, conditions, null, deadline)) return done(from ? 'fresh' : 'start');
     // From an angle nearer to the middle, which nearly always can be solved, in steps.
@@ -148,6 +150,12 @@ export class ViscousSection {
   failure(deadline: number): string {
     if (Date.now() > deadline) return 'The time for this point ran out before the coupled equations converged.';
     return `The coupled equations did not converge by any way (largest residual left: ${this.system.residual.toExponential(1)}).`;
+  }
+
+  /** From a neighbour's state: by prediction where there is one, else, or where that fails, from the state as it is. */
+  proceed(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
+    if (from.predict && this.attempt(alpha, conditions, from.predict(alpha), deadline)) return true;
+    return this.attempt(alpha, conditions, from.layers, deadline);
   }
 
   /** Walks from a solved state to an angle in steps that are halved where one fails. Sixteen steps at most. */
