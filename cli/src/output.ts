@@ -1,3 +1,7 @@
+import { writeFileSync } from 'node:fs';
+import Papa from 'papaparse';
+import { InvalidInput } from '@veldtwind/core/numerics';
+
 /** A column of a printed table. */
 export interface Column<T> {
   title: string;
@@ -21,4 +25,17 @@ export function printJson(value: unknown): void {
   process.stdout.write(
     `${JSON.stringify(value, (_, v) => (typeof v === 'number' && !Number.isFinite(v) ? null : v))}\n`,
   );
+}
+
+/** Writes rows as CSV, one column each as the table prints it. @throws InvalidInput `file` where the file cannot be written. */
+export function writeCsv<T>(path: string, rows: readonly T[], columns: Column<T>[]): void {
+  const text = Papa.unparse({
+    fields: columns.map((c) => c.title.trim()),
+    data: rows.map((r) => columns.map((c) => c.text(r))),
+  });
+  try {
+    writeFileSync(path, `${text}\n`);
+  } catch (error) {
+    throw new InvalidInput('file', `${path} cannot be written (${(error as NodeJS.ErrnoException).code}).`);
+  }
 }

@@ -1,120 +1,185 @@
 import { Command } from 'commander';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { sourceOutline } from '@veldtwind/core/section';
-import { DEFAULT_SPREAD, InviscidSection, ViscousSection, type ViscousPoint } from '@veldtwind/core/section-flow';
+import { deflectFlap, sourceOutline } from '@veldtwind/core/section';
+import {
+  amplificationOfTurbulence,
+  DEFAULT_SPREAD,
+  InviscidSection,
+  sweep,
+  ViscousSection,
+  type SweepKind,
+  type SweepRequest,
+} from '@veldtwind/core/section-flow';
 import { readRange, readSection } from '../arguments';
-import { printJson, table } from '../output';
+import { printJson, table, writeCsv } from '../output';
+import { details, POINT_COLUMNS, printedPoint, type PrintedPoint } from '../viscous-output';
 
 const RAD = Math.PI / 180;
+const KINDS = ['fixed-re', 'fixed-lift', 'over-re'];
+
+interface Options {
+  section: string;
+  alpha?: string;
+  cl?: string;
+  inviscid?: boolean;
+  re?: string;
+  sweep?: string;
+  ncrit?: string;
+  turbulence?: string;
+  tripTop?: string;
+  tripBottom?: string;
+  flap?: string;
+  mach: string;
+  panels: string;
+  details?: boolean;
+  csv?: string;
+  json?: boolean;
+}
 
 export function polarCommand(): Command {
   return new Command('polar')
-    .description('Lift, drag and moment of a section over angle of attack')
+    .description('Lift, drag and moment of a section over angle of attack, lift or Reynolds number')
     .requiredOption('--section <section>', 'naca:4415 or the path of a coordinate file')
-    .requiredOption('--alpha <range>', 'angles in degrees: from:to:step, one, or several with commas')
+    .option('--alpha <range>', 'angles in degrees: from:to:step, one, or several with commas')
+    .option('--cl <range>', 'lift coefficients instead of angles')
     .option('--inviscid', 'without viscosity: no drag, no stall')
-    .option('--re <number>', 'Reynolds number of the chord; needed unless --inviscid is given')
-    .option('--ncrit <number>', 'critical amplification exponent', '9')
+    .option('--re <range>', 'Reynolds number of the chord; several only with --sweep over-re; needed unless --inviscid is given')
+    .option('--sweep <kind>', 'fixed-re; fixed-lift (--re is then the Reynolds number at cl = 1); over-re', 'fixed-re')
+    .option('--ncrit <number>', 'critical amplification exponent (9 where nothing is given)')
+    .option('--turbulence <percent>', 'turbulence level of the stream, instead of --ncrit')
     .option('--trip-top <x>', 'trip on the upper surface, chords')
     .option('--trip-bottom <x>', 'trip on the lower surface, chords')
+    .option('--flap <x,y,deg>', 'flap: hinge at x of the chord, at y of the thickness from below, angle positive down')
     .option('--mach <number>', 'Mach number, below 0.7', '0')
     .option('--panels <count>', 'panels, 20 to 1000', String(DEFAULT_SPREAD.panels))
+    .option('--details', 'with the distributions along surfaces and wake (JSON)')
+    .option('--csv <file>', 'write the table to a CSV file')
     .option('--json', 'print JSON')
-    .action(
-      (options: {
-        section: string;
-        alpha: string;
-        inviscid?: boolean;
-        re?: string;
-        ncrit: string;
-        tripTop?: string;
-        tripBottom?: string;
-        mach: string;
-        panels: string;
-        json?: boolean;
-      }) => {
-        const given = readSection(options.section);
-        const [mach] = readRange(options.mach, 'mach');
-        const [panels] = readRange(options.panels, 'panels');
-        const alphas = readRange(options.alpha, 'alpha');
-        if (!options.inviscid) {
-          if (options.re === undefined) {
-            throw new InvalidInput(
-              'reynolds-missing',
-              'A polar needs a Reynolds number.',
-              'Give --re, for instance --re 3e6, or --inviscid.',
-            );
-          }
-          const one = (text: string | undefined, what: string) =>
-            text === undefined ? undefined : readRange(text, what)[0];
-          const conditions = {
-            reynolds: one(options.re, 're')!,
-            mach,
-            criticalAmplification: one(options.ncrit, 'ncrit')!,
-            tripTop: one(options.tripTop, 'trip-top'),
-            tripBottom: one(options.tripBottom, 'trip-bottom'),
-          };
-          const solver = new ViscousSection(sourceOutline(given.source), { ...DEFAULT_SPREAD, panels });
-          const solved = alphas.map((alphaDeg) => ({
-            alphaDeg,
-            ...withoutAlpha(solver.at(alphaDeg * RAD, conditions)),
-          }));
-          if (options.json)
-            printJson({ section: given.name, conditions: { model: 'viscous', ...conditions, panels }, points: solved });
-          else printViscous(given.name, conditions.reynolds, solved);
-          return;
-        }
-        const flow = new InviscidSection(sourceOutline(given.source), { ...DEFAULT_SPREAD, panels });
-        const points = alphas.map((alphaDeg) => {
-          const p = flow.at(alphaDeg * RAD, mach);
-          return {
-            alphaDeg,
-            cl: p.cl,
-            cd: p.cd,
-            cm: p.cm,
-            cpMin: p.cpMin,
-            status: p.status,
-            ...(p.reason ? { reason: p.reason } : {}),
-          };
-        });
-        if (options.json) {
-          printJson({ section: given.name, conditions: { model: 'inviscid', mach, panels }, points });
-          return;
-        }
-        process.stdout.write(`${given.name}, inviscid, Mach ${mach}: no drag and no stall in this model\n`);
-        process.stdout.write(
-          table(points, [
-            { title: 'alpha, deg', text: (p) => String(p.alphaDeg) },
-            { title: 'cl', text: (p) => p.cl.toFixed(4) },
-            { title: 'cd', text: (p) => p.cd.toFixed(5) },
-            { title: 'cm', text: (p) => p.cm.toFixed(4) },
-            { title: 'cp min', text: (p) => p.cpMin.toFixed(3) },
-            { title: 'status', text: (p) => p.status },
-          ]),
-        );
-      },
-    );
+    .action(run);
 }
 
-const withoutAlpha = ({ alpha: _alpha, residual: _residual, ...rest }: ViscousPoint) => rest;
+function one(text: string | undefined, what: string): number | undefined {
+  if (text === undefined) return undefined;
+  const values = readRange(text, what);
+  if (values.length > 1) throw new InvalidInput('range', `${what}: one number is wanted here, not ${values.length}.`);
+  return values[0];
+}
 
-function printViscous(
-  name: string,
-  reynolds: number,
-  points: ({ alphaDeg: number } & ReturnType<typeof withoutAlpha>)[],
-): void {
-  const number = (v: number, digits: number) => (Number.isFinite(v) ? v.toFixed(digits) : '');
-  process.stdout.write(`${name}, Reynolds number ${reynolds}\n`);
-  process.stdout.write(
-    table(points, [
-      { title: 'alpha, deg', text: (p) => String(p.alphaDeg) },
-      { title: 'cl', text: (p) => number(p.cl, 4) },
-      { title: 'cd', text: (p) => number(p.cd, 5) },
-      { title: 'cm', text: (p) => number(p.cm, 4) },
-      { title: 'transition top', text: (p) => number(p.transitionTop, 3) },
-      { title: 'bottom', text: (p) => number(p.transitionBottom, 3) },
-      { title: 'status', text: (p) => p.status },
-    ]),
-  );
-  for (const p of points) if (p.reason) process.stdout.write(`${p.alphaDeg}: ${p.reason}\n`);
+function run(options: Options): void {
+  const given = readSection(options.section);
+  if ((options.alpha === undefined) === (options.cl === undefined)) {
+    throw new InvalidInput('range', 'Give either --alpha or --cl.', 'For instance --alpha -4:12:0.5.');
+  }
+  const mach = one(options.mach, 'mach')!;
+  const panels = one(options.panels, 'panels')!;
+  const spread = { ...DEFAULT_SPREAD, panels };
+  let outline = sourceOutline(given.source, 241);
+  let hinge: { x: number; y: number } | undefined;
+  let flap: { x: number; y: number; deg: number } | undefined;
+  if (options.flap !== undefined) {
+    const parts = readRange(options.flap, 'flap');
+    if (parts.length !== 3)
+      throw new InvalidInput('range', `flap: "${options.flap}" is not x,y,deg.`, 'For instance --flap 0.75,0.5,10.');
+    const [x, y, deg] = parts;
+    flap = { x, y, deg };
+    ({ outline, hinge } = deflectFlap(outline, { x, y, angle: deg * RAD }));
+  }
+  if (options.inviscid) {
+    if (options.alpha === undefined)
+      throw new InvalidInput('range', 'Without viscosity a polar runs over --alpha.', 'Give --alpha instead of --cl.');
+    runInviscid(given.name, new InviscidSection(outline, spread), readRange(options.alpha, 'alpha'), mach, options);
+    return;
+  }
+  if (options.re === undefined) {
+    throw new InvalidInput(
+      'reynolds-missing',
+      'A polar needs a Reynolds number.',
+      'Give --re, for instance --re 3e6, or --inviscid.',
+    );
+  }
+  const kind = options.sweep ?? 'fixed-re';
+  if (!KINDS.includes(kind))
+    throw new InvalidInput('sweep-kind', `A sweep is ${KINDS.join(', ')}; "${kind}" is none of them.`);
+  const reynolds = readRange(options.re, 're');
+  if (kind !== 'over-re' && reynolds.length > 1)
+    throw new InvalidInput('range', 're: several Reynolds numbers need --sweep over-re.');
+  if (options.ncrit !== undefined && options.turbulence !== undefined)
+    throw new InvalidInput('range', 'Give either --ncrit or --turbulence.');
+  const conditions = {
+    reynolds: reynolds[0],
+    mach,
+    criticalAmplification:
+      options.turbulence !== undefined
+        ? amplificationOfTurbulence(one(options.turbulence, 'turbulence')!)
+        : (one(options.ncrit, 'ncrit') ?? 9),
+    tripTop: one(options.tripTop, 'trip-top'),
+    tripBottom: one(options.tripBottom, 'trip-bottom'),
+  };
+  const request: SweepRequest = {
+    kind: kind as SweepKind,
+    conditions,
+    ...(options.alpha !== undefined
+      ? { alphas: readRange(options.alpha, 'alpha').map((a) => a * RAD) }
+      : { lifts: readRange(options.cl!, 'cl') }),
+    ...(kind === 'over-re' ? { reynolds } : {}),
+  };
+  const along: (ReturnType<typeof details> | undefined)[] = [];
+  const points = sweep(new ViscousSection(outline, spread), request, {
+    hinge,
+    onPoint: (i, _point, distributions) => {
+      if (options.details) along[i] = distributions && details(distributions);
+    },
+  });
+  const printed = points.map((p, i) => printedPoint(p, request, i, along[i]));
+  const described = { model: 'viscous', sweep: kind, ...conditions, panels, ...(flap ? { flap } : {}) };
+  if (options.csv !== undefined) writeCsv(options.csv, printed, POINT_COLUMNS);
+  if (options.json) printJson({ section: given.name, conditions: described, points: printed });
+  else printTable(given.name, conditions.reynolds, kind, printed);
+}
+
+function printTable(name: string, reynolds: number, kind: string, points: PrintedPoint[]): void {
+  const what =
+    kind === 'fixed-lift'
+      ? `fixed lift force, Reynolds number ${reynolds} at cl = 1`
+      : kind === 'over-re'
+        ? 'over Reynolds number'
+        : `Reynolds number ${reynolds}`;
+  process.stdout.write(`${name}, ${what}\n`);
+  const shown = POINT_COLUMNS.filter((c) => kind !== 'fixed-re' || c.title !== 'Re');
+  process.stdout.write(table(points, shown));
+  for (const p of points) if (p.reason) process.stdout.write(`${p.alphaDeg ?? 'cl'}: ${p.reason}\n`);
+}
+
+function runInviscid(name: string, flow: InviscidSection, alphas: number[], mach: number, options: Options): void {
+  const points = alphas.map((alphaDeg) => {
+    const p = flow.at(alphaDeg * RAD, mach);
+    return {
+      alphaDeg,
+      cl: p.cl,
+      cd: p.cd,
+      cm: p.cm,
+      cpMin: p.cpMin,
+      status: p.status,
+      ...(p.reason ? { reason: p.reason } : {}),
+    };
+  });
+  const columns = [
+    { title: 'alpha, deg', text: (p: (typeof points)[0]) => String(p.alphaDeg) },
+    { title: 'cl', text: (p: (typeof points)[0]) => p.cl.toFixed(4) },
+    { title: 'cd', text: (p: (typeof points)[0]) => p.cd.toFixed(5) },
+    { title: 'cm', text: (p: (typeof points)[0]) => p.cm.toFixed(4) },
+    { title: 'cp min', text: (p: (typeof points)[0]) => p.cpMin.toFixed(3) },
+    { title: 'status', text: (p: (typeof points)[0]) => p.status },
+  ];
+  if (options.csv !== undefined) writeCsv(options.csv, points, columns);
+  if (options.json) {
+    printJson({
+      section: name,
+      conditions: { model: 'inviscid', mach, panels: flow.nodes.x.length - 1 },
+      points,
+    });
+    return;
+  }
+  process.stdout.write(`${name}, inviscid, Mach ${mach}: no drag and no stall in this model\n`);
+  process.stdout.write(table(points, columns));
 }

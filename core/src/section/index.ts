@@ -1,4 +1,5 @@
 export * from './facts';
+export * from './flap';
 export * from './four-digit';
 export * from './outline';
 export * from './surface-spline';

@@ -159,8 +159,9 @@ export function evaluateStation(
   let slipHk = 0.5 * (eHk * bracket - (energy * 4) / (3 * h));
   let slipRe = 0.5 * eRe * bracket;
   let slipH = (0.5 * energy * (4 / 3) * (hk - 1)) / (h * h);
-  if (slip > 0.95) {
-    slip = 0.95;
+  const most = kind === 'wake' ? 0.99995 : 0.95;
+  if (slip > most) {
+    slip = most;
     slipHk = slipRe = slipH = 0;
   }
   // Shear stress in equilibrium.

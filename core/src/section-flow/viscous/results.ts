@@ -199,8 +199,8 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): V
     // Positive when it drives the trailing edge down.
     point.hinge = {
       ...hinge,
-      moment: -flap.moment,
-      momentOnFlapChord: -flap.moment / chord ** 2,
+      moment: flap.moment,
+      momentOnFlapChord: flap.moment / chord ** 2,
       forceX: flap.fx,
       forceY: flap.fy,
     };

@@ -216,7 +216,7 @@ export class CoupledSystem {
       if (!(sign * layers.velocity[node] > LEAST_SPEED)) layers.velocity[node] = sign * LEAST_SPEED;
       if (!(layers.theta[node] > 1e-9)) layers.theta[node] = 1e-9;
       const ue = this.edgeSpeed(sign * layers.velocity[node]);
-      const thin = layers.theta[node] * (node >= n ? 1.0005 : 1.05) + this.deadAt(node);
+      const thin = layers.theta[node] * (node >= n ? 1.000002 : 1.05) + this.deadAt(node);
       if (!((sign * layers.mass[node]) / ue > thin)) layers.mass[node] = sign * ue * thin;
       if (this.kind(node) !== 'laminar') layers.c[node] = Math.min(0.4, Math.max(1e-4, layers.c[node]));
     }
