@@ -178,42 +178,31 @@ export class SectionCoupling {
       this.influence(wx[k], wy[k], 0, 1, row);
       dy = sin + dot(row, gamma);
     }
-    // Speeds are taken in the middles of wake panels, where a panel's own sources cause none, and carried to the nodes.
+    // Speeds at the wake's nodes but the first, along the mean direction of the panels beside them.
     const panels = count - 1;
     const tangent = (k: number): [number, number] => {
-      const h = wakeS[k + 1] - wakeS[k];
-      return [(wx[k + 1] - wx[k]) / h, (wy[k + 1] - wy[k]) / h];
+      const [a, b] = [k - 1, Math.min(panels, k + 1)];
+      const h = Math.hypot(wx[b] - wx[a], wy[b] - wy[a]);
+      return [(wx[b] - wx[a]) / h, (wy[b] - wy[a]) / h];
     };
-    const middle = (k: number): [number, number] => [0.5 * (wx[k] + wx[k + 1]), 0.5 * (wy[k] + wy[k + 1])];
     const perNode: Float64Array[] = [];
-    for (let k = 0; k < panels; k++) {
+    for (let k = 1; k < count; k++) {
       const r = new Float64Array(n);
-      this.influence(...middle(k), ...tangent(k), r);
+      this.influence(wx[k], wy[k], ...tangent(k), r);
       perNode.push(r);
     }
-    const mid = new Float64Array(panels);
-    const toNodes = (edge: number, out: Float64Array) => {
-      out[0] = edge;
-      for (let k = 1; k < panels; k++) {
-        // Straight between the middles of unequal panels.
-        const before = wakeS[k] - wakeS[k - 1];
-        const behind = wakeS[k + 1] - wakeS[k];
-        out[k] = (behind * mid[k - 1] + before * mid[k]) / (before + behind);
-      }
-      out[panels] = mid[panels - 1];
-    };
+    const edgeOf = (strengths: Float64Array) => 0.5 * (strengths[0] - strengths[n - 1]);
     const alongX = new Float64Array(count);
     const alongY = new Float64Array(count);
     for (const [strengths, axis, out] of [
       [solver.alongX, 0, alongX],
       [solver.alongY, 1, alongY],
     ] as const) {
-      for (let k = 0; k < panels; k++) mid[k] = tangent(k)[axis] + dot(perNode[k], strengths);
-      toNodes(0.5 * (strengths[0] - strengths[n - 1]), out);
+      out[0] = edgeOf(strengths);
+      for (let k = 1; k < count; k++) out[k] = tangent(k)[axis] + dot(perNode[k - 1], strengths);
     }
     const rows = new Float64Array(count * total);
     const columns = new Float64Array(n * count);
-    const speeds = new Float64Array(count);
     const add = (
       strengths: Float64Array,
       x1: number,
@@ -225,21 +214,31 @@ export class SectionCoupling {
       to: number,
     ) => {
       const length = Math.hypot(x2 - x1, y2 - y1);
-      for (let k = 0; k < panels; k++) {
-        const [px, py] = middle(k);
-        const [tx, ty] = tangent(k);
-        let q = dot(perNode[k], strengths);
-        if (k !== own) {
-          const [u, v] = sourceVelocity(x1, y1, x2, y2, px, py);
-          q += u * tx + v * ty;
+      for (let k = 0; k < count; k++) {
+        let q: number;
+        if (k === 0) q = edgeOf(strengths);
+        else {
+          q = dot(perNode[k - 1], strengths);
+          if (own === k - 1 || own === k) q += besideNode(k, own, length);
+          else {
+            const [tx, ty] = tangent(k);
+            const [u, v] = sourceVelocity(x1, y1, x2, y2, wx[k], wy[k]);
+            q += u * tx + v * ty;
+          }
         }
-        mid[k] = q;
+        rows[k * total + to] += q / length;
+        rows[k * total + from] -= q / length;
       }
-      toNodes(0.5 * (strengths[0] - strengths[n - 1]), speeds);
-      for (let w = 0; w < count; w++) {
-        rows[w * total + to] += speeds[w] / length;
-        rows[w * total + from] -= speeds[w] / length;
-      }
+    };
+    /**
+     * Speed that a panel causes at its own end. Constant strengths would make it infinite; strengths that change linearly from the middle of one panel
+     * to the middle of the next give this. Behind the last node the wake goes on as before it.
+     */
+    const besideNode = (k: number, own: number, length: number): number => {
+      if (k === panels) return 0;
+      const other = own === k - 1 ? wakeS[k + 1] - wakeS[k] : wakeS[k] - wakeS[k - 1];
+      const reach = 0.5 * (length + other) * Math.exp(-1 - Math.LN2);
+      return ((own === k - 1 ? 1 : -1) * Math.log(length / reach)) / (2 * Math.PI);
     };
     for (let j = 0; j + 1 < n; j++) add(this.bySource[j], x[j], y[j], x[j + 1], y[j + 1], -1, j, j + 1);
     for (let k = 0; k < panels; k++) {

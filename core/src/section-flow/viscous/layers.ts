@@ -67,17 +67,17 @@ export interface Stations {
 /** A node nearer the stagnation point than this share of its panel carries no layer. */
 const NEAR = 0.15;
 
-/** The stretch ahead of the edge that is always turbulent, in panels. */
-const LAST = 1.5;
+/** The stretch ahead of the edge that is always turbulent, in chords; at least one and a half panels. */
+const LAST = 0.012;
 
 /** Arc length at which a surface that nothing else made turbulent becomes so. */
 export function lastLaminar(s: Float64Array, upper: boolean): number {
   const n = s.length;
   const step = upper ? 1 : -1;
   const edge = upper ? 0 : n - 1;
-  const whole = Math.floor(LAST);
-  const at = edge + step * whole;
-  return s[at] + (LAST - whole) * (s[at + step] - s[at]);
+  const panels = s[edge + step] + 0.5 * (s[edge + 2 * step] - s[edge + step]);
+  const chords = s[edge] + step * LAST;
+  return upper ? Math.max(panels, chords) : Math.min(panels, chords);
 }
 
 /**

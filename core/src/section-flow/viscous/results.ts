@@ -211,13 +211,20 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): V
   return point;
 }
 
-/** Pressure drag by integrating pressures, less what the panels leave over without viscosity: a second way to the drag. */
-export function integratedPressureDrag(flow: SolvedFlow): number {
-  const { alpha, solver, coupling, conditions, layers } = flow;
+/**
+ * The drag once more, by forces on the surface, from the momentum of the potential flow with the mass defect as sources:
+ *   D = ∫ τ ds − ∮ p n_x ds + ∫ (1 − cos φ) u σ ds
+ * The last term is there because the integral equations count momentum along the surface, which is inclined by φ to the stream. What the panels leave
+ * over without viscosity is taken off; a blunt edge that sends out a stream of its gap has the pressure force 2 u (u − 1) h by the same theorem.
+ * @returns drag coefficient, to be held against the wake's.
+ */
+export function integratedDrag(flow: SolvedFlow): number {
+  const { alpha, solver, coupling, layers, stations } = flow;
   const { x, y } = solver.nodes;
   const n = x.length;
-  const { pressure } = compressible(conditions.mach ?? 0);
   const [cos, sin] = [Math.cos(alpha), Math.sin(alpha)];
+  const pressure = (u: number) => 1 - u * u;
+  const { velocity, mass } = layers;
   let drag = 0;
   for (let i = 0; i < n; i++) {
     const j = i + 1 === n ? 0 : i + 1;
@@ -225,8 +232,34 @@ export function integratedPressureDrag(flow: SolvedFlow): number {
       j === 0
         ? 0.5 * (pressure(v[i]) + pressure(v[j]))
         : (pressure(v[i]) + 4 * pressure(0.5 * (v[i] + v[j])) + pressure(v[j])) / 6;
-    const p = mean(layers.velocity) - mean(coupling.inviscid);
-    drag += p * (-(y[j] - y[i]) * cos + (x[j] - x[i]) * sin);
+    const [dx, dy] = [x[j] - x[i], y[j] - y[i]];
+    drag += (mean(velocity) - mean(coupling.inviscid)) * (-dy * cos + dx * sin);
+    if (j === 0) continue;
+    const u = 0.5 * (velocity[i] + velocity[j]);
+    const along = (dx * cos + dy * sin) / Math.hypot(dx, dy);
+    drag += 2 * (Math.abs(u) - u * along) * (mass[j] - mass[i]);
+  }
+  for (let k = 0; k + 1 < coupling.wake; k++) {
+    const [dx, dy] = [coupling.wakeX[k + 1] - coupling.wakeX[k], coupling.wakeY[k + 1] - coupling.wakeY[k]];
+    const u = 0.5 * (velocity[n + k] + velocity[n + k + 1]);
+    drag += 2 * (1 - (dx * cos + dy * sin) / Math.hypot(dx, dy)) * u * (mass[n + k + 1] - mass[n + k]);
+  }
+  const out = Math.abs(coupling.inviscid[0]);
+  drag += 2 * out * flow.dead[0] * (out - 1);
+  const record = new Float64Array(STATION_RECORD);
+  for (const [from, to] of [
+    [0, stations.upper],
+    [stations.upper, stations.lower],
+  ]) {
+    let before = 0;
+    for (let p = from; p < to; p++) {
+      const state = stationOf(flow, stations.order[p], record);
+      const wall = record[QUANTITY.friction] * state.edge ** 2;
+      if (p > from)
+        drag +=
+          0.5 * (wall + before) * Math.abs(solver.nodes.s[stations.order[p]] - solver.nodes.s[stations.order[p - 1]]);
+      before = wall;
+    }
   }
   return drag;
 }

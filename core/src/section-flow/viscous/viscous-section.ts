@@ -1,5 +1,6 @@
 import { VeldtwindError } from '../../numerics';
 import type { Outline } from '../../section';
+import { openEdge } from './edge';
 import { checkAngle, InviscidSection } from '../inviscid';
 import { DEFAULT_SPREAD, type PanelSpread } from '../panelling';
 import { checkConditions } from './conditions';
@@ -40,6 +41,7 @@ export const DEFAULT_BUDGET = 3000;
  */
 export class ViscousSection {
   readonly solver: InviscidSection;
+  private readonly outline: Outline;
   private readonly coupling: SectionCoupling;
   private readonly system: CoupledSystem;
   private readonly gap: number;
@@ -49,10 +51,11 @@ export class ViscousSection {
 
   /** @param outline a checked outline in chords. @throws InvalidInput, FailedComputation where the panels cannot be solved. */
   constructor(
-    private readonly outline: Outline,
+    outline: Outline,
     private readonly spread: PanelSpread = DEFAULT_SPREAD,
   ) {
-    this.solver = new InviscidSection(outline, spread);
+    this.outline = openEdge(outline);
+    this.solver = new InviscidSection(this.outline, spread);
     this.coupling = new SectionCoupling(this.solver);
     const { x, y } = this.solver.nodes;
     const n = x.length;
