@@ -41,25 +41,32 @@ export interface Kernels {
 }
 
 let loaded: Kernels | null | undefined;
+let compiled: WebAssembly.Module | null | undefined;
+
+/** A new instance of the kernels with memory of its own, or null where WebAssembly is not to be had. */
+export function instantiate(): Record<string, unknown> | null {
+  if (compiled === undefined) {
+    try {
+      const bytes = Uint8Array.from(atob(KERNEL_BYTES), (c) => c.charCodeAt(0));
+      compiled = new WebAssembly.Module(bytes);
+    } catch {
+      compiled = null;
+    }
+  }
+  return compiled ? (new WebAssembly.Instance(compiled).exports as Record<string, unknown>) : null;
+}
 
 /** The kernels, or null where WebAssembly is not to be had; callers then use their TypeScript reference. */
 export function kernels(): Kernels | null {
   if (loaded !== undefined) return loaded;
-  try {
-    const text = atob(KERNEL_BYTES);
-    const bytes = Uint8Array.from(text, (c) => c.charCodeAt(0));
-    const instance = new WebAssembly.Instance(new WebAssembly.Module(bytes));
-    const e = instance.exports as Record<string, unknown>;
-    loaded = {
-      memory: e.memory as WebAssembly.Memory,
-      base: 65536,
-      factorise: e.factorise as Kernels['factorise'],
-      assemble: e.assemble as Kernels['assemble'],
-      induce: e.induce as Kernels['induce'],
-    };
-  } catch {
-    loaded = null;
-  }
+  const e = instantiate();
+  loaded = e && {
+    memory: e.memory as WebAssembly.Memory,
+    base: 65536,
+    factorise: e.factorise as Kernels['factorise'],
+    assemble: e.assemble as Kernels['assemble'],
+    induce: e.induce as Kernels['induce'],
+  };
   return loaded;
 }
 
@@ -124,4 +131,5 @@ export function factoriseDense(a: Float64Array, n: number): Factorisation {
   else for (let i = 0; i < n; i++) view.set(a.subarray(i * n, (i + 1) * n), i * lda);
   return factoriseInPlace(k, arena, at, n, lda);
 }
-export * from './workspace';
+
+export * from './coupled-memory';

@@ -1,4 +1,4 @@
-import { DenseWorkspace } from '../../kernels';
+import { CoupledMemory, EXTRA_COLUMNS as EXTRA } from '../../kernels';
 import {
   evaluateStation,
   INTERVAL_RECORD,
@@ -31,7 +31,6 @@ const CONSTANT = 0;
 const BY_STAGNATION = 1;
 const BY_UPPER = 2;
 const BY_LOWER = 3;
-const EXTRA = 4;
 /** How far transition may move in one iteration, chords. */
 const MOST_TRANSITION = 0.05;
 /** A place that has turned back may still move this far, chords; less with every iteration. */
@@ -67,17 +66,15 @@ export class CoupledSystem {
   private readonly residuals = new Float64Array(INTERVAL_RECORD);
   private readonly record: Float64Array;
   private readonly kept: Float64Array;
-  private readonly response: Float64Array[];
   private readonly upperEnd: Float64Array;
   private readonly lowerEnd: Float64Array;
   private readonly growthRow: Float64Array[];
-  private readonly dense: DenseWorkspace;
+  private readonly memory: CoupledMemory;
+  private readonly stagnationRow: Float64Array;
   private readonly right: Float64Array[];
   private readonly before: Layers;
   private readonly step: Layers;
   private readonly speedResidual: Float64Array;
-  private readonly signs: Float64Array;
-  private readonly relative: Float64Array;
   /** Index in `order` of the first turbulent station of each surface. */
   private readonly firstTurbulent: [number, number] = [0, 0];
   private readonly criterion: [number, number] = [0, 0];
@@ -100,9 +97,11 @@ export class CoupledSystem {
   /** For reports: which equation and node has the largest residual. */
   worst = '';
 
+  /** @param compiled false runs the TypeScript reference of the inner loops. */
   constructor(
     private readonly nodes: PanelNodes,
     private readonly wake: number,
+    compiled = true,
   ) {
     const total = nodes.x.length + wake;
     this.total = total;
@@ -113,15 +112,13 @@ export class CoupledSystem {
     this.stations = { order: new Int32Array(total), upper: 0, lower: 0 };
     this.record = new Float64Array(total * STATION_RECORD);
     this.kept = new Float64Array(total * KEPT);
-    this.response = [0, 1, 2].map(() => new Float64Array(width));
     this.upperEnd = new Float64Array(3 * width);
     this.lowerEnd = new Float64Array(3 * width);
     this.growthRow = [0, 1].map(() => new Float64Array(width));
-    this.dense = new DenseWorkspace(total);
-    this.right = [0, 1, 2].map(() => new Float64Array(total));
+    this.memory = new CoupledMemory(total, compiled);
+    this.right = this.memory.right;
+    this.stagnationRow = this.memory.stagnation;
     this.speedResidual = new Float64Array(total);
-    this.signs = new Float64Array(total);
-    this.relative = new Float64Array(total);
     this.dead = new Float64Array(wake);
   }
 
@@ -135,6 +132,7 @@ export class CoupledSystem {
     this.dead = dead;
     this.gap = dead[0];
     copyLayers(start, this.layers);
+    this.memory.mass.set(coupling.mass);
     this.moveLimit[0] = this.moveLimit[1] = MOST_TRANSITION;
     this.lastMove[0] = this.lastMove[1] = 0;
     this.residual = Infinity;
@@ -293,14 +291,14 @@ export class CoupledSystem {
     this.wakeStart();
     // Speeds: what the panels make of the mass defects, against what the layers hold.
     const n = nodes.x.length;
-    const { mass, inviscid } = coupling;
+    const { memory } = this;
+    memory.vector.set(layers.mass);
+    memory.multiply();
     for (let i = 0; i < total; i++) {
-      let sum = inviscid[i] - layers.velocity[i];
-      const row = i * total;
-      for (let j = 0; j < total; j++) sum += mass[row + j] * layers.mass[j];
-      this.speedResidual[i] = sum;
+      const r = coupling.inviscid[i] - layers.velocity[i] + memory.product[i];
+      this.speedResidual[i] = r;
       if (i < n && layers.side[i] === 0) continue;
-      this.note(sum, 'speed', i);
+      this.note(r, 'speed', i);
     }
     return this.residual;
   }
@@ -478,17 +476,23 @@ export class CoupledSystem {
 
   /** One Newton step from the state last evaluated. @throws FailedComputation where the system is singular. */
   advance(): StepReport {
-    const { layers, stations, total, dense, relative } = this;
+    const { layers, stations, total, memory, right } = this;
     const { order, upper, lower } = stations;
     const width = total + EXTRA;
-    const a = dense.matrix();
-    const stride = dense.stride;
-    for (let i = 0; i < total; i++) relative[i] = Math.max(1e-9, Math.abs(layers.mass[i]));
-    this.fillSpeeds(a, stride);
+    for (let i = 0; i < total; i++) {
+      const sign = layers.side[i] < 0 ? -1 : 1;
+      memory.scale[i] = Math.max(1e-9, Math.abs(layers.mass[i]));
+      memory.signs[i] = sign;
+      right[0][i] = -sign * this.speedResidual[i];
+      right[1][i] = 0;
+      right[2][i] = 0;
+    }
+    memory.response.fill(0);
+    memory.byStagnation.fill(0);
     for (const g of this.growthRow) g.fill(0);
     // Upper surface: responses reach from the station itself to the stagnation point, in falling node order.
-    const [r0, r1, r2] = this.response;
-    const clear = () => this.response.forEach((r) => r.fill(0));
+    const [r0, r1, r2] = memory.rows;
+    const clear = () => memory.rows.forEach((r) => r.fill(0));
     const sweep = (surface: 0 | 1, from: number, to: number, end: Float64Array) => {
       clear();
       for (let p = from; p < to; p++) {
@@ -497,74 +501,41 @@ export class CoupledSystem {
         const low = surface === 0 ? node : order[from];
         const high = surface === 0 ? order[from] : node;
         this.extend(node, previous, low, high + 1, surface);
-        this.subtract(a, stride, node, low, high + 1);
+        this.keepSpeed(node, low, high + 1);
         if (p < this.firstTurbulent[surface]) this.criterionRow(surface, node, low, high + 1);
       }
       this.growthRow[surface][total + (surface === 0 ? BY_UPPER : BY_LOWER)] +=
         this.criterionSlope[surface] * (surface === 0 ? -1 : 1);
-      end.set(r0, 0);
-      end.set(r1, width);
-      end.set(r2, 2 * width);
+      end.set(r0.subarray(0, width), 0);
+      end.set(r1.subarray(0, width), width);
+      end.set(r2.subarray(0, width), 2 * width);
     };
     sweep(0, 0, upper, this.upperEnd);
     sweep(1, upper, lower, this.lowerEnd);
     clear();
     this.joinWake(order[upper - 1], order[lower - 1]);
-    this.subtract(a, stride, order[lower], 0, total);
+    this.keepSpeed(order[lower], 0, total);
     for (let w = 1; w < this.wake; w++) {
       this.extend(order[lower + w], order[lower + w - 1], 0, total, 1);
-      this.subtract(a, stride, order[lower + w], 0, total);
+      this.keepSpeed(order[lower + w], 0, total);
     }
-    this.stagnationRows(a, stride);
-    for (let i = 0; i < total; i++) {
-      const row = i * stride;
-      for (let j = 0; j < total; j++) a[row + j] *= relative[j];
-    }
-    dense.factorise();
-    dense.solveThree(this.right[0], this.right[1], this.right[2]);
-    for (const b of this.right) for (let i = 0; i < total; i++) b[i] *= relative[i];
+    this.stagnationTerm();
+    memory.assemble();
+    this.stagnationRows();
+    memory.solve();
+    for (const b of right) for (let i = 0; i < total; i++) b[i] *= memory.scale[i];
     return this.applyStep();
-  }
-
-  /** D with the signs of the sides; right-hand sides start with the speeds' residual. */
-  private fillSpeeds(a: Float64Array, stride: number): void {
-    const { layers, coupling, total, right, signs } = this;
-    const { mass } = coupling;
-    for (let j = 0; j < total; j++) signs[j] = layers.side[j] < 0 ? -1 : 1;
-    for (let i = 0; i < total; i++) {
-      const si = layers.side[i] < 0 ? -1 : 1;
-      const row = i * stride;
-      const from = i * total;
-      for (let j = 0; j < total; j++) a[row + j] = si * signs[j] * mass[from + j];
-      right[0][i] = -si * this.speedResidual[i];
-      right[1][i] = 0;
-      right[2][i] = 0;
-    }
   }
 
   /** Carries the response over one interval. */
   private extend(node: number, previous: number, low: number, high: number, surface: 0 | 1): void {
-    const k = this.kept;
+    const { kept: k, memory, total } = this;
     const at = node * KEPT;
-    const [r0, r1, r2] = this.response;
-    const [t0, t1, t2, t3, t4, t5, t6, t7, t8] = [k[at], k[at + 1], k[at + 2], k[at + 3], k[at + 4], k[at + 5], k[at + 6], k[at + 7], k[at + 8]];
-    const total = this.total;
+    const [r0, r1, r2] = memory.rows;
     if (previous >= 0) {
-      const carry = (j: number) => {
-        const [p, q, r] = [r0[j], r1[j], r2[j]];
-        r0[j] = t0 * p + t1 * q + t2 * r;
-        r1[j] = t3 * p + t4 * q + t5 * r;
-        r2[j] = t6 * p + t7 * q + t8 * r;
-      };
-      for (let j = low; j < high; j++) {
-        const p = r0[j];
-        const q = r1[j];
-        const r = r2[j];
-        r0[j] = t0 * p + t1 * q + t2 * r;
-        r1[j] = t3 * p + t4 * q + t5 * r;
-        r2[j] = t6 * p + t7 * q + t8 * r;
-      }
-      for (let e = 0; e < EXTRA; e++) carry(total + e);
+      for (let i = 0; i < 9; i++) memory.transfer[i] = k[at + i];
+      memory.extend(low, high);
+      memory.extend(total, total + EXTRA);
       r0[previous] += k[at + 9];
       r1[previous] += k[at + 10];
       r2[previous] += k[at + 11];
@@ -580,23 +551,21 @@ export class CoupledSystem {
     add(total + (surface === 0 ? BY_UPPER : BY_LOWER), 21);
   }
 
-  /** Takes the response of a node's speed off its row: (D − B) dm = b₀ − r + g ds₀ + h ds_t. */
-  private subtract(a: Float64Array, stride: number, node: number, low: number, high: number): void {
-    const u = this.response[2];
-    const row = node * stride;
-    for (let j = low; j < high; j++) a[row + j] -= u[j];
-    const { total, right } = this;
+  /** Keeps the response of a node's speed for its row: (D − B) dm = b₀ − r + g ds₀ + h ds_t. */
+  private keepSpeed(node: number, low: number, high: number): void {
+    const { total, right, memory } = this;
+    const u = memory.rows[2];
+    memory.response.set(u.subarray(low, high), node * total + low);
     right[0][node] += u[total + CONSTANT];
     right[1][node] += u[total + BY_UPPER];
     right[2][node] += u[total + BY_LOWER];
-    this.byStagnation[node] = u[total + BY_STAGNATION];
+    memory.byStagnation[node] = u[total + BY_STAGNATION];
   }
-  private readonly byStagnation = new Float64Array(2048);
 
   /** Adds a laminar station's part of dn at the place of transition, as a row over everything. */
   private criterionRow(surface: 0 | 1, node: number, low: number, high: number): void {
     const row = this.growthRow[surface];
-    const [, r1, r2] = this.response;
+    const [, r1, r2] = this.memory.rows;
     const at = node * STATION_RECORD + QUANTITY.growth;
     const { record, total } = this;
     const weight = this.weight[node];
@@ -614,7 +583,7 @@ export class CoupledSystem {
     const { layers, total, upperEnd, lowerEnd, nodes } = this;
     const n = nodes.x.length;
     const width = total + EXTRA;
-    const [r0, r1, r2] = this.response;
+    const [r0, r1, r2] = this.memory.rows;
     const [ta, tb] = [layers.theta[upper], layers.theta[lower]];
     const theta = ta + tb;
     const [ca, cb] = [layers.c[upper], layers.c[lower]];
@@ -639,46 +608,40 @@ export class CoupledSystem {
     r2[total + CONSTANT] += k * (dw - da - db - this.gap);
   }
 
-  /** ds₀ = w·dV of the two nodes beside the stagnation point, put in as a rank-one term; a node on it takes the mean of its neighbours' mass. */
-  private stagnationRows(a: Float64Array, stride: number): void {
-    const { layers, nodes, total, coupling, right, panel } = this;
+  /** ds₀ = w·dV of the two nodes beside the stagnation point, put in as a rank-one term. */
+  private stagnationTerm(): void {
+    const { layers, nodes, total, memory, right, panel } = this;
+    memory.stagnation.fill(0);
+    if (panel < 0) return;
     const { s } = nodes;
-    const n = s.length;
-    if (panel >= 0) {
-      const [va, vb] = [layers.velocity[panel], layers.velocity[panel + 1]];
-      const ds = s[panel + 1] - s[panel];
-      const scale = ds / ((vb - va) * (vb - va));
-      const [wa, wb] = [-vb * scale, va * scale];
-      const { mass } = coupling;
-      const row = this.stagnationRow;
-      for (let j = 0; j < total; j++) {
-        const sj = layers.side[j] < 0 ? -1 : 1;
-        row[j] = sj * (wa * mass[panel * total + j] + wb * mass[(panel + 1) * total + j]);
-      }
-      const constant = wa * this.speedResidual[panel] + wb * this.speedResidual[panel + 1];
-      for (let i = 0; i < total; i++) {
-        const g = layers.side[i] === 0 ? 0 : this.byStagnation[i];
-        if (g === 0) continue;
-        const at = i * stride;
-        for (let j = 0; j < total; j++) a[at + j] -= g * row[j];
-        right[0][i] += g * constant;
-      }
-    }
-    for (let i = 0; i < n; i++) {
+    const [va, vb] = [layers.velocity[panel], layers.velocity[panel + 1]];
+    const scale = (s[panel + 1] - s[panel]) / ((vb - va) * (vb - va));
+    const [wa, wb] = [-vb * scale, va * scale];
+    const { mass, signs, stagnation } = memory;
+    for (let j = 0; j < total; j++)
+      stagnation[j] = signs[j] * (wa * mass[panel * total + j] + wb * mass[(panel + 1) * total + j]);
+    const constant = this.stagnationConstant();
+    for (let i = 0; i < total; i++) right[0][i] += memory.byStagnation[i] * constant;
+  }
+
+  /** A node on the stagnation point takes the mean of its neighbours' mass. */
+  private stagnationRows(): void {
+    const { layers, nodes, total, memory, right } = this;
+    const { s } = nodes;
+    const { matrix, stride, scale, signs } = memory;
+    for (let i = 1; i + 1 < s.length; i++) {
       if (layers.side[i] !== 0) continue;
       const at = i * stride;
-      a.fill(0, at, at + total);
+      matrix.fill(0, at, at + total);
       const t = (s[i + 1] - s[i]) / (s[i + 1] - s[i - 1]);
-      const sign = (j: number) => (layers.side[j] < 0 ? -1 : 1);
-      a[at + i] = 1;
-      a[at + i - 1] = -t * sign(i - 1);
-      a[at + i + 1] = -(1 - t) * sign(i + 1);
+      matrix[at + i] = scale[i];
+      matrix[at + i - 1] = -t * signs[i - 1] * scale[i - 1];
+      matrix[at + i + 1] = -(1 - t) * signs[i + 1] * scale[i + 1];
       right[0][i] = -(layers.mass[i] - t * layers.mass[i - 1] - (1 - t) * layers.mass[i + 1]);
       right[1][i] = 0;
       right[2][i] = 0;
     }
   }
-  private readonly stagnationRow = new Float64Array(2048);
 
   /** How far the places of transition move: Newton's wish, bounded, and never against the sense of their equation. */
   private transitionMoves(): [number, number] {
@@ -744,7 +707,7 @@ export class CoupledSystem {
 
   /** Finds the whole step of all unknowns, bounds it, and takes it. */
   private applyStep(): StepReport {
-    const { layers, step, stations, total, right, kept, coupling, nodes } = this;
+    const { layers, step, stations, total, right, kept, memory, nodes } = this;
     const { order, upper, lower } = stations;
     const n = nodes.x.length;
     const moves = this.transitionMoves();
@@ -756,12 +719,9 @@ export class CoupledSystem {
       for (let j = 0; j < total; j++) ds0 += this.stagnationRow[j] * dm[j];
     }
     // Signed speeds by the panels; C and θ along the stream.
-    const { mass } = coupling;
-    for (let i = 0; i < total; i++) {
-      let sum = this.speedResidual[i];
-      for (let j = 0; j < total; j++) sum += mass[i * total + j] * (layers.side[j] < 0 ? -dm[j] : dm[j]);
-      step.velocity[i] = sum;
-    }
+    for (let j = 0; j < total; j++) memory.vector[j] = memory.signs[j] * dm[j];
+    memory.multiply();
+    for (let i = 0; i < total; i++) step.velocity[i] = this.speedResidual[i] + memory.product[i];
     const march = (p: number, previous: number, surface: 0 | 1) => {
       const node = order[p];
       const at = node * KEPT;

@@ -1,0 +1,134 @@
+import { FailedComputation } from '../numerics';
+import { instantiate } from './index';
+import { reference } from './coupled-reference';
+
+/** The inner loops on memory addresses in bytes, as compiled or as the TypeScript reference has them. */
+export interface CoupledLoops {
+  extend(r0: number, r1: number, r2: number, low: number, high: number, t: number): void;
+  assembleCoupled(
+    a: number,
+    lda: number,
+    mass: number,
+    response: number,
+    g: number,
+    line: number,
+    signs: number,
+    scale: number,
+    n: number,
+  ): void;
+  multiply(a: number, x: number, y: number, n: number): void;
+  factorise(a: number, n: number, lda: number, pivot: number): number;
+  solveFactorised(a: number, n: number, lda: number, pivot: number, b: number, count: number): void;
+}
+
+/** Columns of a response behind those of the mass defects. */
+export const EXTRA_COLUMNS = 4;
+const BASE = 65536;
+
+/**
+ * The memory of one coupled system of n unknowns, with the loops over it. All arrays are views that stay good for the object's life.
+ */
+export class CoupledMemory {
+  /** n × n: speeds by mass defects; responses of the layers' speeds. */
+  readonly mass: Float64Array;
+  readonly response: Float64Array;
+  /** Three rows of n + 4 doubles: the response of (C, θ, u) at the station reached. */
+  readonly rows: [Float64Array, Float64Array, Float64Array];
+  readonly transfer: Float64Array;
+  readonly byStagnation: Float64Array;
+  readonly stagnation: Float64Array;
+  readonly signs: Float64Array;
+  readonly scale: Float64Array;
+  /** Three right-hand sides, then solutions, one after the other. */
+  readonly right: [Float64Array, Float64Array, Float64Array];
+  readonly vector: Float64Array;
+  readonly product: Float64Array;
+  /** The matrix assembled last, rows of `stride` doubles. */
+  readonly matrix: Float64Array;
+  readonly stride: number;
+  private readonly loops: CoupledLoops;
+  private readonly address = new Map<Float64Array, number>();
+  private readonly pivot: number;
+
+  /** @param compiled false asks for the TypeScript reference. */
+  constructor(
+    readonly n: number,
+    compiled = true,
+  ) {
+    const width = n + EXTRA_COLUMNS + 2;
+    this.stride = n + (n & 1);
+    const room = 8 * (n * n * 2 + n * this.stride + 3 * width + 3 * n + 8 * (n + 2) + 64) + 4 * n + 16 * 24;
+    const instance = compiled ? instantiate() : null;
+    let buffer: ArrayBufferLike;
+    if (instance) {
+      const memory = instance.memory as WebAssembly.Memory;
+      const missing = BASE + room - memory.buffer.byteLength;
+      if (missing > 0) memory.grow(Math.ceil(missing / 65536));
+      buffer = memory.buffer;
+      this.loops = instance as unknown as CoupledLoops;
+    } else {
+      buffer = new ArrayBuffer(BASE + room);
+      this.loops = reference(buffer);
+    }
+    let at = BASE;
+    const take = (count: number) => {
+      const view = new Float64Array(buffer, at, count);
+      this.address.set(view, at);
+      at = (at + 8 * count + 15) & ~15;
+      return view;
+    };
+    this.mass = take(n * n);
+    this.response = take(n * n);
+    this.matrix = take(n * this.stride);
+    this.rows = [take(width), take(width), take(width)];
+    this.transfer = take(9);
+    this.byStagnation = take(n);
+    this.stagnation = take(n);
+    this.signs = take(n);
+    this.scale = take(n);
+    const all = take(3 * n);
+    this.right = [all.subarray(0, n), all.subarray(n, 2 * n), all.subarray(2 * n)];
+    this.address.set(this.right[0], this.address.get(all)!);
+    this.vector = take(n);
+    this.product = take(n);
+    this.pivot = at;
+  }
+
+  private of(view: Float64Array): number {
+    return this.address.get(view)!;
+  }
+
+  /** rows[low … high) ← transfer · rows. */
+  extend(low: number, high: number): void {
+    this.loops.extend(this.of(this.rows[0]), this.of(this.rows[1]), this.of(this.rows[2]), low, high, this.of(this.transfer));
+  }
+
+  /** matrix[i][j] = (signs[i] signs[j] mass[i][j] − response[i][j] − byStagnation[i] stagnation[j]) scale[j]. */
+  assemble(): void {
+    this.loops.assembleCoupled(
+      this.of(this.matrix),
+      this.stride,
+      this.of(this.mass),
+      this.of(this.response),
+      this.of(this.byStagnation),
+      this.of(this.stagnation),
+      this.of(this.signs),
+      this.of(this.scale),
+      this.n,
+    );
+  }
+
+  /** product = mass · vector. */
+  multiply(): void {
+    this.loops.multiply(this.of(this.mass), this.of(this.vector), this.of(this.product), this.n);
+  }
+
+  /** Solves the assembled system for the three right-hand sides. @throws FailedComputation `singular-matrix`. */
+  solve(): void {
+    const { n, stride } = this;
+    const failed = this.loops.factorise(this.of(this.matrix), n, stride, this.pivot);
+    if (failed)
+      throw new FailedComputation('singular-matrix', `The coupled system is singular at equation ${failed} of ${n}.`);
+    this.loops.solveFactorised(this.of(this.matrix), n, stride, this.pivot, this.of(this.right[0]), 3);
+  }
+}
