@@ -16,7 +16,10 @@ type Printed<T> = Record<keyof T & string, (number | null)[]>;
 export function details(distributions: Distributions): Record<keyof Distributions, Printed<LayerDistribution>> {
   const list = (d: LayerDistribution) =>
     Object.fromEntries(
-      DISTRIBUTION_KEYS.map((k) => [k, Array.from(d[k], (v) => (Number.isFinite(v) ? Number(v.toPrecision(5)) : null))]),
+      DISTRIBUTION_KEYS.map((k) => [
+        k,
+        Array.from(d[k], (v) => (Number.isFinite(v) ? Number(v.toPrecision(5)) : null)),
+      ]),
     ) as Printed<LayerDistribution>;
   return { top: list(distributions.top), bottom: list(distributions.bottom), wake: list(distributions.wake) };
 }

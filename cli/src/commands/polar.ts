@@ -43,7 +43,10 @@ export function polarCommand(): Command {
     .option('--alpha <range>', 'angles in degrees: from:to:step, one, or several with commas')
     .option('--cl <range>', 'lift coefficients instead of angles')
     .option('--inviscid', 'without viscosity: no drag, no stall')
-    .option('--re <range>', 'Reynolds number of the chord; several only with --sweep over-re; needed unless --inviscid is given')
+    .option(
+      '--re <range>',
+      'Reynolds number of the chord; several only with --sweep over-re; needed unless --inviscid is given',
+    )
     .option('--sweep <kind>', 'fixed-re; fixed-lift (--re is then the Reynolds number at cl = 1); over-re', 'fixed-re')
     .option('--ncrit <number>', 'critical amplification exponent (9 where nothing is given)')
     .option('--turbulence <percent>', 'turbulence level of the stream, instead of --ncrit')

@@ -100,7 +100,14 @@ export class CoupledMemory {
 
   /** rows[low … high) ← transfer · rows. */
   extend(low: number, high: number): void {
-    this.loops.extend(this.of(this.rows[0]), this.of(this.rows[1]), this.of(this.rows[2]), low, high, this.of(this.transfer));
+    this.loops.extend(
+      this.of(this.rows[0]),
+      this.of(this.rows[1]),
+      this.of(this.rows[2]),
+      low,
+      high,
+      this.of(this.transfer),
+    );
   }
 
   /** matrix[i][j] = (signs[i] signs[j] mass[i][j] − response[i][j] − byStagnation[i] stagnation[j]) scale[j]. */

@@ -19,7 +19,8 @@ export function reference(buffer: ArrayBufferLike): CoupledLoops {
         const s = f[signs / 8 + i];
         const k = f[g / 8 + i];
         for (let j = 0; j < n; j++) {
-          const value = s * f[signs / 8 + j] * f[mass / 8 + i * n + j] - f[response / 8 + i * n + j] - k * f[line / 8 + j];
+          const value =
+            s * f[signs / 8 + j] * f[mass / 8 + i * n + j] - f[response / 8 + i * n + j] - k * f[line / 8 + j];
           f[a / 8 + i * lda + j] = value * f[scale / 8 + j];
         }
       }

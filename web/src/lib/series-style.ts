@@ -22,3 +22,7 @@ export function seriesStyle(place: number): SeriesStyle {
 /** Upper and lower surface of a section, everywhere. */
 export const UPPER: SeriesStyle = { colour: 'var(--clay)', dash: '', marker: 'disc' };
 export const LOWER: SeriesStyle = { colour: 'var(--grass)', dash: '9 2', marker: 'square' };
+
+/** Laminar and turbulent layers, everywhere; and results without viscosity beside those with it. */
+export const LAMINAR = { colour: 'var(--sky)', dash: '1.5 2.5' };
+export const TURBULENT = { colour: 'var(--sky)', dash: '' };

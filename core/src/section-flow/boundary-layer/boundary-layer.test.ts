@@ -157,8 +157,16 @@ describe('derivatives by hand against differences', () => {
       const check = (f: (h: number, r: number) => number) => {
         const value = Math.abs(f(hk, re));
         const [byHk, byRe] = slope;
-        close(byHk, difference((h) => f(h, re), hk), value);
-        close(byRe, difference((r) => f(hk, r), re), value / re);
+        close(
+          byHk,
+          difference((h) => f(h, re), hk),
+          value,
+        );
+        close(
+          byRe,
+          difference((r) => f(hk, r), re),
+          value / re,
+        );
       };
       check(laminarEnergyShape);
       check(laminarFriction);
@@ -169,11 +177,23 @@ describe('derivatives by hand against differences', () => {
       check((h) => densityShape(h, 0.04));
     }
     turbulentFriction(hk, 900, 0.04);
-    close(slope[2], difference((m) => turbulentFriction(hk, 900, m), 0.04), 1e-3);
+    close(
+      slope[2],
+      difference((m) => turbulentFriction(hk, 900, m), 0.04),
+      1e-3,
+    );
     kinematicShape(hk, 0.04);
-    close(slope[2], difference((m) => kinematicShape(hk, m), 0.04), 1);
+    close(
+      slope[2],
+      difference((m) => kinematicShape(hk, m), 0.04),
+      1,
+    );
     amplificationRate(hk, 900, 1e-3);
-    close(slope[4], difference((v) => amplificationRate(hk, 900, v), 1e-3), 1);
+    close(
+      slope[4],
+      difference((v) => amplificationRate(hk, 900, v), 1e-3),
+      1,
+    );
   });
 
   const flow = { reynolds: 2e6, mach: 0.3 };

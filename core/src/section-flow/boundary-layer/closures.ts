@@ -99,7 +99,10 @@ export function turbulentEnergyShape(hk: number, reTheta: number): number {
     const factorByRe = ((0.8 * root) / re) * moves;
     const p = (-beyond) ** 0.6;
     const power = -beyond * p;
-    slopes((factor * (-1.6 * p - power / hk)) / hk, baseByRe + (factorByRe * power + factor * 1.6 * p * limitByRe) / hk);
+    slopes(
+      (factor * (-1.6 * p - power / hk)) / hk,
+      baseByRe + (factorByRe * power + factor * 1.6 * p * limitByRe) / hk,
+    );
     return base + (factor * power) / hk;
   }
   const log = Math.log(re);

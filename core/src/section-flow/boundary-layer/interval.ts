@@ -148,13 +148,7 @@ export function intervalResiduals(
  * Residuals at the first station, where the flow is similar with u ~ ξᵐ: the same equations with d ln u∕d ln ξ = m, θ ~ ξ^((1−m)∕2) and a constant
  * shape. Derivatives stand in the second station's place; no disturbance has grown.
  */
-export function similarityResiduals(
-  out: Float64Array,
-  record: Float64Array,
-  a: number,
-  x: number,
-  m: number,
-): void {
+export function similarityResiduals(out: Float64Array, record: Float64Array, a: number, x: number, m: number): void {
   out.fill(0, 0, INTERVAL_RECORD);
   const theta = record[a + PRIMARY.theta];
   const k = (0.5 * x) / theta;

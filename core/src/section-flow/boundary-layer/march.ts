@@ -173,7 +173,8 @@ function solveStation(march: March, i: number, kind: 'laminar' | 'turbulent', tr
     let converged = false;
     for (let k = 0; k < (lenient ? 25 : 60); k++) {
       evaluate(march, i);
-      if (transition === undefined) intervalResiduals(residuals, records, a, records, b, x[i - 1], x[i], kind === 'laminar');
+      if (transition === undefined)
+        intervalResiduals(residuals, records, a, records, b, x[i - 1], x[i], kind === 'laminar');
       else transitionResiduals(residuals, records, a, records, b, x[i - 1], x[i], transition, flow);
       const rows = [0, 1, 2].map((r) => {
         const at = r * RESIDUAL;
@@ -220,9 +221,14 @@ function solveStation(march: March, i: number, kind: 'laminar' | 'turbulent', tr
     layer.theta[i] = layer.theta[i - 1];
     layer.displacement[i] = layer.theta[i] * wanted;
   }
-  if (!lenient) throw new FailedComputation('boundary-layer', `The boundary layer did not converge at x = ${x[i].toFixed(4)}.`);
+  if (!lenient)
+    throw new FailedComputation('boundary-layer', `The boundary layer did not converge at x = ${x[i].toFixed(4)}.`);
   layer.theta[i] = layer.theta[i - 1] * (1 + (0.3 * (x[i] - x[i - 1])) / x[i]);
-  const shape = Math.min(limit, layer.displacement[i - 1] / layer.theta[i - 1], transition === undefined ? Infinity : laminarShape);
+  const shape = Math.min(
+    limit,
+    layer.displacement[i - 1] / layer.theta[i - 1],
+    transition === undefined ? Infinity : laminarShape,
+  );
   layer.displacement[i] = layer.theta[i] * shape;
   layer.speed[i] = given;
   layer.c[i] = transition === undefined ? layer.c[i - 1] : 0.05;

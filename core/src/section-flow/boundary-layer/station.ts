@@ -185,7 +185,7 @@ export function evaluateStation(
   const thickness = theta * (3.15 + 1.72 / d + h);
   if (thickness > 12 * theta) put(out, at + QUANTITY.thickness, 12 * theta, 0, 0, 0, 0, 12, 0);
   else put(out, at + QUANTITY.thickness, thickness, (-1.72 * theta) / (d * d), 0, 0, theta, thickness / theta, 0);
-  let cf = 0;
+
   let loss: number;
   let lossHk: number;
   let lossRe: number;
@@ -201,7 +201,7 @@ export function evaluateStation(
     lossH = -2 * c * c * slipH;
     lossC = 4 * c * outer;
   } else {
-    cf = turbulentFriction(hk, re, mach2);
+    const cf = turbulentFriction(hk, re, mach2);
     const [cfHk, cfRe, cfMach] = [slope[0], slope[1], slope[2]];
     put(out, at + QUANTITY.friction, cf, cfHk, cfRe, cfMach, 0, 0, 0);
     const rest = 0.5 * cf - c * c;

@@ -33,12 +33,7 @@ export function checkConditions(conditions: ViscousConditions): void {
     [conditions.tripBottom, 'tripBottom'],
   ] as const) {
     if (trip !== undefined && !(trip >= 0 && trip <= 1)) {
-      throw new InvalidInput(
-        'trip-range',
-        `A trip lies from 0 to 1 of the chord; ${trip} does not.`,
-        undefined,
-        name,
-      );
+      throw new InvalidInput('trip-range', `A trip lies from 0 to 1 of the chord; ${trip} does not.`, undefined, name);
     }
   }
 }

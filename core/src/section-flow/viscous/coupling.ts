@@ -105,8 +105,7 @@ export class SectionCoupling {
     for (let w = 0; w < count; w++) {
       coupling.wakeX[w] = p * a.x[w] + t * b.x[w];
       coupling.wakeY[w] = p * a.y[w] + t * b.y[w];
-      coupling.inviscid[n + w] =
-        cos * (p * a.alongX[w] + t * b.alongX[w]) + sin * (p * a.alongY[w] + t * b.alongY[w]);
+      coupling.inviscid[n + w] = cos * (p * a.alongX[w] + t * b.alongX[w]) + sin * (p * a.alongY[w] + t * b.alongY[w]);
       const row = (n + w) * total;
       for (let j = 0; j < total; j++) coupling.mass[row + j] = p * a.rows[w * total + j] + t * b.rows[w * total + j];
     }

@@ -143,7 +143,11 @@ export function tripArc(
   if (trip === undefined || trip >= 1) return end;
   const step = upper ? 1 : -1;
   // From the edge forward, so that the nose's turn of x does not matter.
-  for (let i = upper ? 0 : n - 1; upper ? i + 1 < n && s[i + 1] < stagnation : i > 0 && s[i - 1] > stagnation; i += step) {
+  for (
+    let i = upper ? 0 : n - 1;
+    upper ? i + 1 < n && s[i + 1] < stagnation : i > 0 && s[i - 1] > stagnation;
+    i += step
+  ) {
     const j = i + step;
     if (x[j] <= trip && x[i] >= trip) {
       const share = x[i] === x[j] ? 0 : (x[i] - trip) / (x[i] - x[j]);

@@ -38,7 +38,13 @@ export function freshLayers(
     const sign = surface === 0 ? -1 : 1;
     const side = stations.order.subarray(from, to);
     const at = Float64Array.from(side, (i) => Math.abs(s[i] - layers.stagnation));
-    const trip = tripArc(x, s, layers.stagnation, surface === 0, surface === 0 ? conditions.tripTop : conditions.tripBottom);
+    const trip = tripArc(
+      x,
+      s,
+      layers.stagnation,
+      surface === 0,
+      surface === 0 ? conditions.tripTop : conditions.tripBottom,
+    );
     const bound = Math.abs(trip - layers.stagnation);
     const layer = marchLayer(
       at,
@@ -65,8 +71,7 @@ export function freshLayers(
   const [a, b] = [stations.order[stations.upper - 1], stations.order[stations.lower - 1]];
   const edge = 0.5 * (layers.velocity[b] - layers.velocity[a]);
   const theta = layers.theta[a] + layers.theta[b];
-  const shape =
-    Math.max(1.1, (layers.mass[a] / layers.velocity[a] + layers.mass[b] / layers.velocity[b]) / theta);
+  const shape = Math.max(1.1, (layers.mass[a] / layers.velocity[a] + layers.mass[b] / layers.velocity[b]) / theta);
   const shear = (layers.c[a] * layers.theta[a] + layers.c[b] * layers.theta[b]) / theta;
   for (let w = 0; w < coupling.wake; w++) {
     const node = n + w;

@@ -163,7 +163,12 @@ function finish(slots: Slot[], request: SweepRequest): ViscousPoint[] {
   return slots.map(
     (slot) =>
       slot.point ??
-      unsolvedPoint(request.alphas ? slot.value : NaN, request.conditions.reynolds, 'Not computed: the sweep was ended.', 0),
+      unsolvedPoint(
+        request.alphas ? slot.value : NaN,
+        request.conditions.reynolds,
+        'Not computed: the sweep was ended.',
+        0,
+      ),
   );
 }
 
@@ -238,7 +243,12 @@ export function atLift(
   const { conditions } = request;
   const fixed = request.kind === 'fixed-lift';
   if (fixed && !(cl > 0.01))
-    return unsolvedPoint(NaN, conditions.reynolds, 'No speed carries the lift at a lift coefficient that is not positive.', 0);
+    return unsolvedPoint(
+      NaN,
+      conditions.reynolds,
+      'No speed carries the lift at a lift coefficient that is not positive.',
+      0,
+    );
   const here = fixed ? { ...conditions, reynolds: Math.min(1e9, conditions.reynolds / Math.sqrt(cl)) } : conditions;
   let alpha = from?.alpha ?? 0;
   let state = from;
@@ -326,7 +336,8 @@ export function markStall(points: ViscousPoint[]): void {
       if (sign * p.cl > sign * peak.cl) peak = p;
       else if (sign * (peak.cl - p.cl) > 0.02) {
         past = true;
-        for (const q of list) if (sign * q.alpha > sign * peak.alpha && sign * q.alpha <= sign * p.alpha) doubt(q, 'past-maximum-lift');
+        for (const q of list)
+          if (sign * q.alpha > sign * peak.alpha && sign * q.alpha <= sign * p.alpha) doubt(q, 'past-maximum-lift');
       }
     }
   };

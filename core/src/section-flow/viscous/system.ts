@@ -125,7 +125,11 @@ export class CoupledSystem {
   /** Takes up a problem: the coupling at an angle, the conditions, and where to start from. */
   load(coupling: Coupling, conditions: ViscousConditions, dead: Float64Array, start: Layers): void {
     this.coupling = coupling;
-    this.conditions = { ...conditions, mach: conditions.mach ?? 0, criticalAmplification: conditions.criticalAmplification ?? 9 };
+    this.conditions = {
+      ...conditions,
+      mach: conditions.mach ?? 0,
+      criticalAmplification: conditions.criticalAmplification ?? 9,
+    };
     const m = conditions.mach ?? 0;
     this.compression = (m / (1 + Math.sqrt(1 - m * m))) ** 2;
     this.flow = { reynolds: conditions.reynolds, mach: conditions.mach ?? 0 };
@@ -226,7 +230,13 @@ export class CoupledSystem {
     const { s } = nodes;
     const sign = surface === 0 ? -1 : 1;
     const { order } = stations;
-    const trip = tripArc(nodes.x, s, layers.stagnation, surface === 0, surface === 0 ? conditions.tripTop : conditions.tripBottom);
+    const trip = tripArc(
+      nodes.x,
+      s,
+      layers.stagnation,
+      surface === 0,
+      surface === 0 ? conditions.tripTop : conditions.tripBottom,
+    );
     const [x0, x1] = [Math.abs(s[order[from]] - layers.stagnation), Math.abs(s[order[from + 1]] - layers.stagnation)];
     const bound = Math.max(x0 + 0.01 * (x1 - x0), sign * (trip - layers.stagnation));
     let place = sign * (layers.transition[surface] - layers.stagnation);
@@ -284,7 +294,8 @@ export class CoupledSystem {
       const from = surface === 0 ? 0 : upper;
       const to = surface === 0 ? upper : lower;
       this.firstStation(order[from]);
-      for (let p = from + 1; p < to; p++) this.interval(order[p - 1], order[p], surface, p === this.firstTurbulent[surface]);
+      for (let p = from + 1; p < to; p++)
+        this.interval(order[p - 1], order[p], surface, p === this.firstTurbulent[surface]);
       this.evaluateCriterion(surface);
     }
     for (let w = 1; w < this.wake; w++) this.interval(order[lower + w - 1], order[lower + w], 1, false);

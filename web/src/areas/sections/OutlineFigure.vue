@@ -2,10 +2,12 @@
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { formatNumber } from '@veldtwind/core/units';
-import type { SectionView } from '@/worker/compute.worker';
+import { LAMINAR, LOWER, TURBULENT, UPPER } from '@/lib/series-style';
+import type { SectionView, ViscousFlow } from '@/worker/compute.worker';
+import { layerMarks, valueAt } from './layer-quantities';
 
-/** A section to scale: outline, mean line, crests, nose circle and edge. */
-const props = defineProps<{ view: SectionView; name: string; alphaDeg?: number }>();
+/** A section to scale: outline, mean line, crests, nose circle and edge; with a flow, its displacement thickness and where the layers change. */
+const props = defineProps<{ view: SectionView; name: string; flow?: ViscousFlow | null }>();
 const box = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(box, { width: 700, height: 170 });
 const MARGIN = 78;
@@ -58,6 +60,65 @@ const crest = computed(() => {
     cy: frame.value.y(heightAt(f.camber.at).camber),
   };
 });
+const outlineOfFlow = computed(() => {
+  const d = props.flow?.distributions;
+  if (!d) return null;
+  const loop = [
+    ...Array.from(d.top.x, (x, i) => [x, d.top.y[i]] as const).reverse(),
+    ...Array.from(d.bottom.x, (x, i) => [x, d.bottom.y[i]] as const),
+  ];
+  return `M${loop.map(([x, y]) => frame.value.at(x, y)).join('L')}Z`;
+});
+/** Edge of the displaced flow: a polyline for each stretch of one kind of layer. */
+const displaced = computed(() => {
+  const d = props.flow?.distributions;
+  if (!d) return [];
+  const out: { path: string; dash: string }[] = [];
+  for (const [surface, sign] of [
+    ['top', 1],
+    ['bottom', -1],
+  ] as const) {
+    const side = d[surface];
+    const n = side.x.length;
+    const offset = (i: number) => {
+      const [a, b] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)];
+      const [dx, dy] = [side.x[b] - side.x[a], side.y[b] - side.y[a]];
+      const k = (sign * side.displacementThickness[i]) / (Math.hypot(dx, dy) || 1);
+      return frame.value.at(side.x[i] - k * dy, side.y[i] + k * dx);
+    };
+    const turbulent = Array.from(side.shearStress).findIndex(Number.isFinite);
+    const first = turbulent < 0 ? n : turbulent;
+    const line = (from: number, to: number) => Array.from({ length: to - from }, (_, k) => offset(from + k)).join('L');
+    if (first > 1) out.push({ path: `M${line(0, Math.min(n, first + 1))}`, dash: LAMINAR.dash });
+    const share =
+      side.displacementThickness[n - 1] /
+      (d.top.displacementThickness.at(-1)! + d.bottom.displacementThickness.at(-1)!);
+    const wake = Array.from(
+      d.wake.x,
+      (x, i) => [x, d.wake.y[i] + sign * share * d.wake.displacementThickness[i]] as const,
+    )
+      .filter(([x]) => x > 1.002 && x < 1.16)
+      .map(([x, y]) => frame.value.at(x, y));
+    out.push({ path: `M${[line(Math.min(first, n - 1), n), ...wake].join('L')}`, dash: TURBULENT.dash });
+  }
+  return out;
+});
+const marks = computed(() => {
+  if (!props.flow?.distributions) return [];
+  return layerMarks(props.flow)
+    .filter((m) => m.x > 0.015)
+    .map((m) => {
+      const top = m.surface === 'top';
+      return {
+        ...m,
+        px: frame.value.x(m.x),
+        py: frame.value.y(valueAt(props.flow!.distributions![m.surface], 'y', m.x)),
+        away: top ? -1 : 1,
+        colour: top ? UPPER.colour : LOWER.colour,
+        text: m.kind === 'transition' || m.kind === 'separation' ? `${m.kind} ${formatNumber(m.x, 2)}` : '',
+      };
+    });
+});
 const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
 </script>
 
@@ -89,11 +150,21 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
         stroke-dasharray="10 3 2 3"
       />
       <path
-        :d="outline"
+        :d="outlineOfFlow ?? outline"
         style="fill: var(--section-fill); stroke: var(--ink)"
         stroke-width="1.9"
         stroke-linejoin="round"
         data-test="outline"
+      />
+      <path
+        v-for="(l, i) in displaced"
+        :key="`d${i}`"
+        :d="l.path"
+        fill="none"
+        :style="{ stroke: TURBULENT.colour }"
+        stroke-width="1.4"
+        :stroke-dasharray="l.dash"
+        data-test="displaced"
       />
       <path
         v-if="Math.abs(view.facts.camber.max) > 1e-4"
@@ -133,6 +204,36 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
           paint-order="stroke"
         >
           camber {{ percent(view.facts.camber.max) }} at {{ formatNumber(view.facts.camber.at, 2) }}
+        </text>
+      </g>
+      <g v-for="(m, i) in marks" :key="`m${i}`" :data-test="`mark-${m.kind}`">
+        <line
+          :x1="m.px"
+          :x2="m.px"
+          :y1="m.py"
+          :y2="m.py + m.away * 20"
+          :style="{ stroke: m.colour }"
+          stroke-width="1.3"
+        />
+        <circle
+          :cx="m.px"
+          :cy="m.py"
+          r="3.2"
+          :style="{ fill: m.kind === 'transition' ? m.colour : 'var(--paper)', stroke: m.colour }"
+          stroke-width="1.4"
+        />
+        <text
+          v-if="m.text"
+          :x="m.px"
+          :y="m.py + m.away * 24 + (m.away > 0 ? 9 : 0)"
+          text-anchor="middle"
+          font-size="12"
+          font-weight="600"
+          :style="{ fill: m.colour, stroke: 'var(--paper)' }"
+          stroke-width="3"
+          paint-order="stroke"
+        >
+          {{ m.text }}
         </text>
       </g>
       <circle

@@ -3,35 +3,31 @@ import { Copy, Download, Trash2 } from 'lucide-vue-next';
 import { computed, shallowRef, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { designPoint } from '@veldtwind/core/candidate';
 import { writeCoordinates } from '@veldtwind/core/formats';
 import { designationSection, usesOfSection } from '@veldtwind/core/project';
 import { pairsFromOutline, sourceOutline } from '@veldtwind/core/section';
 import { formatNumber } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
-import LineChart from '@/components/chart/LineChart.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
-import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import type { ChartSeries } from '@/lib/chart-model';
 import { freeId } from '@/lib/ids';
 import { saveText } from '@/lib/save';
-import { LOWER, UPPER } from '@/lib/series-style';
 import type { SectionPart } from '@/lib/types';
-import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { latestOnly } from '@/lib/latest-only';
 import { sectionWorker } from '@/worker/compute';
-import type { SectionFlow, SectionView } from '@/worker/compute.worker';
+import type { SectionView } from '@/worker/compute.worker';
+import FlowCharts from './FlowCharts.vue';
+import FlowSheet from './FlowSheet.vue';
 import NewSection from './NewSection.vue';
 import OutlineFigure from './OutlineFigure.vue';
+import { useSectionFlow } from './section-flow';
 
 const project = useProject();
-const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
 const RAD = Math.PI / 180;
@@ -43,18 +39,8 @@ const select = (id: string) =>
   router.replace({ name: 'sections', params: { project: project.id!, section: id }, query: route.query });
 
 const view = shallowRef<SectionView | null>(null);
-const flow = shallowRef<SectionFlow | null>(null);
 const failure = ref<{ message: string; hint?: string } | null>(null);
-const alphaDeg = ref(preferences.get('section-alpha', 4));
-const live = ref(alphaDeg.value);
-const cursorX = ref<number | null>(null);
-const mach = computed(() => {
-  try {
-    return Math.min(0.69, designPoint(project.brief).flow.mach);
-  } catch {
-    return 0;
-  }
-});
+const flow = useSectionFlow(section);
 
 const plain = <T,>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
 const askView = latestOnly(
@@ -62,79 +48,11 @@ const askView = latestOnly(
   (v) => (view.value = v),
   (e) => ((view.value = null), (failure.value = e as Error)),
 );
-const askFlow = latestOnly(
-  (s: SectionPart, a: number, m: number) => sectionWorker.flow(plain(s.source), a * RAD, m),
-  (f) => ((flow.value = f), (failure.value = null)),
-  (e) => ((flow.value = null), (failure.value = e as Error)),
-);
 watch(
   () => section.value?.source,
   () => section.value && askView(section.value),
   { immediate: true },
 );
-watch(
-  [() => section.value?.source, live, mach],
-  () => section.value && askFlow(section.value, live.value, mach.value),
-  { immediate: true },
-);
-function setAlpha(v: number | null): void {
-  if (v === null) return;
-  alphaDeg.value = v;
-  live.value = v;
-  preferences.set('section-alpha', v);
-}
-
-const pressure = computed<ChartSeries[]>(() => {
-  const f = flow.value;
-  if (!f) return [];
-  const side = (from: number, to: number) => {
-    const out = [];
-    for (let i = from; i <= to; i++) out.push({ x: f.x[i], y: f.point.cp[i], tag: f.x[i] });
-    return out;
-  };
-  return [
-    { id: 'upper', label: 'upper', style: UPPER, markers: false, points: side(0, f.nose).reverse() },
-    { id: 'lower', label: 'lower', style: LOWER, markers: false, points: side(f.nose, f.x.length - 1) },
-  ];
-});
-const shape = computed<ChartSeries[]>(() => {
-  const v = view.value;
-  if (!v) return [];
-  const along = (values: Float64Array, from: number) =>
-    Array.from(v.line.x, (x, i) => ({ x, y: values[i], tag: x })).filter((p) => p.x >= from);
-  return [
-    {
-      id: 'thickness',
-      label: 'thickness',
-      style: { colour: 'var(--ink)', dash: '', marker: 'disc' },
-      markers: false,
-      points: along(v.line.thickness, -1),
-    },
-    {
-      id: 'camber',
-      label: 'camber',
-      style: { colour: 'var(--ochre)', dash: '6 3', marker: 'square' },
-      markers: false,
-      points: along(v.line.camber, 0.012),
-    },
-  ];
-});
-const crests = computed(() => {
-  const f = view.value?.facts;
-  if (!f) return [];
-  const marks = [
-    { x: f.thickness.at, y: f.thickness.max, text: `crest ${formatNumber(f.thickness.at, 2)}`, colour: 'var(--ink)' },
-  ];
-  if (Math.abs(f.camber.max) > 1e-4)
-    marks.push({
-      x: f.camber.at,
-      y: f.camber.max,
-      text: `crest ${formatNumber(f.camber.at, 2)}`,
-      colour: 'var(--ochre-text)',
-    });
-  return marks;
-});
-
 interface Row {
   id: string;
   s: SectionPart;
@@ -202,6 +120,10 @@ const columns: LedgerColumn<Row>[] = [
   { id: 'used', title: 'used by', value: (r) => r.used || null, text: (r) => r.used || '—', words: true },
 ];
 
+const shown = computed(() => {
+  const v = flow.viscous.value;
+  return flow.live.value.viscous && v?.distributions && v.point.status !== 'unsolved' ? v : null;
+});
 const change = (label: string, more: Partial<SectionPart>) =>
   section.value && project.edit(label, [project.putSection({ ...section.value, ...more })]);
 function makeFirst(): void {
@@ -233,7 +155,6 @@ const download = () =>
     `${section.value.id}.txt`,
     'text/plain',
   );
-const point = computed(() => flow.value?.point ?? null);
 </script>
 
 <template>
@@ -248,35 +169,10 @@ const point = computed(() => flow.value?.point ?? null);
         <OpenDemo />
       </EmptyState>
       <div v-else class="grid h-full min-h-[400px] grid-rows-[minmax(120px,0.72fr)_1fr] px-4 pt-1 pb-2">
-        <OutlineFigure v-if="view" :view="view" :name="section.name" />
+        <OutlineFigure v-if="view" :view="view" :name="section.name" :flow="shown" />
         <ErrorNotice v-else-if="failure" :message="failure.message" :hint="failure.hint" class="m-6 h-fit" />
         <div v-else />
-        <div class="grid min-h-0 grid-cols-2 gap-4">
-          <LineChart
-            chart-id="section-pressure"
-            title="Pressure along the chord"
-            :subtitle="`inviscid, at α = ${formatNumber(live, 2)}°, Mach ${formatNumber(mach, 2)}: no boundary layer, no stall`"
-            :series="pressure"
-            :x="{ name: 'x / c', zero: true }"
-            :y="{ name: 'Cp', invert: true, zero: true }"
-            :tag="cursorX"
-            caption="inviscid"
-            :digits="[3, 3]"
-            @cursor="(x) => (cursorX = x)"
-          />
-          <LineChart
-            chart-id="section-shape"
-            title="Thickness and camber"
-            subtitle="across the mean line, in chords"
-            :series="shape"
-            :marks="crests"
-            :x="{ name: 'x / c', zero: true }"
-            :y="{ name: 'y / c', zero: true }"
-            :tag="cursorX"
-            :digits="[3, 4]"
-            @cursor="(x) => (cursorX = x)"
-          />
-        </div>
+        <FlowCharts :flow="flow" :view="view" />
       </div>
     </template>
     <template #ledger>
@@ -364,23 +260,7 @@ const point = computed(() => flow.value?.point ?? null);
             @change="(ev) => change('Note on a section', { note: (ev.target as HTMLTextAreaElement).value })"
           />
         </SheetGroup>
-        <SheetGroup title="Flow without viscosity">
-          <NumberField
-            label="Angle of attack"
-            dimension="angle"
-            :model-value="alphaDeg"
-            :min="-45"
-            :max="45"
-            :step="0.25"
-            @preview="(v) => (live = v)"
-            @commit="setAlpha"
-          />
-          <DerivedRow label="Lift coefficient" :value="point?.cl" dimension="plain" :digits="4" unit="" />
-          <DerivedRow label="Moment, ¼ chord" :value="point?.cm" dimension="plain" :digits="4" unit="" />
-          <DerivedRow label="Least Cp" :value="point?.cpMin" dimension="plain" unit="" />
-          <p v-if="point?.reason" class="text-[12px] text-clay" role="alert">{{ point.reason }}</p>
-          <ErrorNotice v-if="failure && view" :message="failure.message" :hint="failure.hint" />
-        </SheetGroup>
+        <FlowSheet :flow="flow" />
         <SheetGroup title="Facts">
           <template v-if="view">
             <DerivedRow label="Thickness" :value="view.facts.thickness.max" dimension="ratio" :digits="2" />
