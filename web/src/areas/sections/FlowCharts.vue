@@ -23,12 +23,16 @@ const conditions = computed(
 );
 const subtitle = computed(() => {
   if (!live.value.viscous) return `inviscid, at ${conditions.value}: no boundary layer, no stall`;
-  const re = `Re ${formatNumber(live.value.reynolds, 0)}, n ${formatNumber(live.value.criticalAmplification, 1)}`;
+  const re = `Re ${grouped(live.value.reynolds)}, n ${formatNumber(live.value.criticalAmplification, 1)}`;
   if (viscous.value) return `with viscosity, ${conditions.value}, ${re}; thin: without`;
   const p = props.flow.viscous.value?.point;
   return p?.status === 'unsolved' ? `unsolved at ${re}: only the inviscid pressure is shown` : `solving at ${re} …`;
 });
 
+/** Thousands apart by narrow blanks. */
+function grouped(v: number): string {
+  return Math.round(v).toLocaleString('en').replaceAll(',', '\u202f');
+}
 const inviscidSide = (from: number, to: number): ChartPoint[] => {
   const f = props.flow.inviscid.value!;
   const out = [];

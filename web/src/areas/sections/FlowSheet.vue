@@ -98,7 +98,7 @@ const holds = [
         @commit="(v) => set('reynolds', v)"
       />
       <NumberField
-        label="Critical amplification n"
+        label="Critical n"
         dimension="plain"
         :digits="1"
         :model-value="kept.criticalAmplification"
@@ -158,7 +158,8 @@ const holds = [
         @commit="(v) => v !== null && flap({ x: v }, true)"
       />
       <NumberField
-        label="Hinge, height from below"
+        label="Hinge height"
+        hint="share of the local thickness, from the lower surface"
         dimension="ratio"
         :model-value="kept.flap.y"
         :min="0"

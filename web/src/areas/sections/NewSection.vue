@@ -98,7 +98,7 @@ const pick = (e: Event) => {
       <input
         v-model="designation"
         class="min-w-0 flex-1 rounded border border-rule bg-field px-2 py-[3px]"
-        placeholder="four or five digits, 4415"
+        placeholder="4 or 5 digits: 4415"
         aria-label="Designation"
         data-test="designation"
         maxlength="12"

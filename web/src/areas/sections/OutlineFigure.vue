@@ -7,7 +7,7 @@ import type { SectionView, ViscousFlow } from '@/worker/compute.worker';
 import { layerMarks, valueAt } from './layer-quantities';
 
 /** A section to scale: outline, mean line, crests, nose circle and edge; with a flow, its displacement thickness and where the layers change. */
-const props = defineProps<{ view: SectionView; name: string; flow?: ViscousFlow | null }>();
+const props = defineProps<{ view: SectionView; name: string; flow?: ViscousFlow | null; flapped?: boolean }>();
 const box = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(box, { width: 700, height: 170 });
 const MARGIN = 78;
@@ -97,7 +97,7 @@ const displaced = computed(() => {
       d.wake.x,
       (x, i) => [x, d.wake.y[i] + sign * share * d.wake.displacementThickness[i]] as const,
     )
-      .filter(([x]) => x > 1.002 && x < 1.16)
+      .filter(([x], i) => i > 2 && x < 1.16)
       .map(([x, y]) => frame.value.at(x, y));
     out.push({ path: `M${[line(Math.min(first, n - 1), n), ...wake].join('L')}`, dash: TURBULENT.dash });
   }
@@ -106,7 +106,7 @@ const displaced = computed(() => {
 const marks = computed(() => {
   if (!props.flow?.distributions) return [];
   return layerMarks(props.flow)
-    .filter((m) => m.x > 0.015)
+    .filter((m) => m.x > 0.015 && (m.x < 0.975 || m.kind === 'separation'))
     .map((m) => {
       const top = m.surface === 'top';
       return {
@@ -167,7 +167,7 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
         data-test="displaced"
       />
       <path
-        v-if="Math.abs(view.facts.camber.max) > 1e-4"
+        v-if="!flapped && Math.abs(view.facts.camber.max) > 1e-4"
         :d="mean"
         fill="none"
         style="stroke: var(--ochre)"
@@ -248,7 +248,7 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
       <text :x="frame.x(0) - 8" :y="frame.y(0) + 4" text-anchor="end" font-size="12" style="fill: var(--soft)">
         r {{ percent(view.facts.noseRadius) }}
       </text>
-      <text :x="frame.x(1) + 8" :y="frame.y(0) + 4" font-size="12" style="fill: var(--soft)">
+      <text :x="frame.x(1) + 8" :y="frame.y(0) + (flow ? 26 : 4)" font-size="12" style="fill: var(--soft)">
         {{ formatNumber((view.facts.trailingEdge.angle * 180) / Math.PI, 1) }}°
         <tspan v-if="view.facts.trailingEdge.gap > 1e-6">, gap {{ percent(view.facts.trailingEdge.gap, 2) }}</tspan>
       </text>

@@ -169,7 +169,13 @@ const download = () =>
         <OpenDemo />
       </EmptyState>
       <div v-else class="grid h-full min-h-[400px] grid-rows-[minmax(120px,0.72fr)_1fr] px-4 pt-1 pb-2">
-        <OutlineFigure v-if="view" :view="view" :name="section.name" :flow="shown" />
+        <OutlineFigure
+          v-if="view"
+          :view="view"
+          :name="section.name"
+          :flow="shown"
+          :flapped="flow.live.value.flap !== null"
+        />
         <ErrorNotice v-else-if="failure" :message="failure.message" :hint="failure.hint" class="m-6 h-fit" />
         <div v-else />
         <FlowCharts :flow="flow" :view="view" />
@@ -188,6 +194,7 @@ const download = () =>
     <template #sheet>
       <SheetGroup title="New section"><NewSection @made="select" /></SheetGroup>
       <template v-if="section">
+        <FlowSheet :flow="flow" />
         <SheetGroup title="This section">
           <template #aside>
             <span class="flex">
@@ -260,7 +267,6 @@ const download = () =>
             @change="(ev) => change('Note on a section', { note: (ev.target as HTMLTextAreaElement).value })"
           />
         </SheetGroup>
-        <FlowSheet :flow="flow" />
         <SheetGroup title="Facts">
           <template v-if="view">
             <DerivedRow label="Thickness" :value="view.facts.thickness.max" dimension="ratio" :digits="2" />

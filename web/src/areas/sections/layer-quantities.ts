@@ -100,7 +100,7 @@ export function layerMarks({ point }: ViscousFlow): LayerMark[] {
   for (const surface of ['top', 'bottom'] as const) {
     const end = surface === 'top' ? 'Top' : 'Bottom';
     const add = (x: number | undefined, kind: LayerMark['kind']) => {
-      if (x !== undefined && x < 0.995) marks.push({ surface, x, kind });
+      if (x !== undefined && (x < 0.975 || (kind === 'separation' && x < 0.995))) marks.push({ surface, x, kind });
     };
     add(point[`transition${end}`], 'transition');
     add(point[`laminarSeparation${end}`], 'laminar separation');
