@@ -182,14 +182,63 @@ describe('sections', () => {
     id = await server.demo();
     await page.open(`/p/${id}/sections/karoo-14`);
   });
-  it('show the pressure live while the angle moves, marked as inviscid', async () => {
-    await page.until('solved', async () => (await page.derived('Lift coefficient')) > 0.5);
+  it('solve the flow with viscosity live while the angle moves', async () => {
+    await page.until('solved', async () => /solved in/.test(await page.text('[data-test=viscous-status]')));
     const cl = await page.derived('Lift coefficient');
+    const cd = await page.derived('Drag coefficient');
+    expect(cl).toBeGreaterThan(0.5);
+    expect(cd).toBeGreaterThan(0.006);
+    expect(cd).toBeLessThan(0.012);
     const input = await page.field('Angle of attack');
     await input.click();
     await input.sendKeys(Key.chord(Key.SHIFT, Key.ARROW_UP));
-    await page.until('2.5° more', async () => (await page.derived('Lift coefficient')) > cl + 0.25);
-    expect(await page.text('[data-chart=section-pressure] figcaption')).toMatch(/inviscid/);
+    await page.until('2.5° more', async () => (await page.derived('Lift coefficient')) > cl + 0.2);
+    await page.until('more drag', async () => (await page.derived('Drag coefficient')) > cd);
+    expect(await page.text('[data-chart=section-pressure] figcaption')).toMatch(/with viscosity.*thin: without/);
+    expect(await page.driver.findElements(By.css('[data-test=displaced]'))).not.toHaveLength(0);
+    expect(await page.driver.findElements(By.css('[data-test=mark-transition]'))).not.toHaveLength(0);
+  });
+  it('bring transition forward with a trip, and keep the conditions over a reload', async () => {
+    const natural = await page.derived('Transition above');
+    await page.type('Trip above', '0.06');
+    await page.until('tripped', async () => Math.abs((await page.derived('Transition above')) - 0.06) < 0.005);
+    expect(natural).toBeGreaterThan(0.1);
+    await page.driver.navigate().refresh();
+    await page.until('still tripped', async () => Math.abs((await page.derived('Transition above')) - 0.06) < 0.005);
+    await page.type('Trip above', Key.BACK_SPACE);
+    await page.until('free again', async () => (await page.derived('Transition above')) > 0.1);
+  });
+  it('refuse a Reynolds number out of range with the nearest that works', async () => {
+    const before = await page.value('Reynolds number');
+    await page.type('Reynolds number', '100');
+    await page.until('refused', async () => /must be 10000 or more/.test(await page.text('aside')));
+    await page.type('Reynolds number', '300000');
+    await page.until('taken', async () => (await page.value('Reynolds number')) !== before);
+    await page.until('subtitle', async () =>
+      /Re 300.000/.test(await page.text('[data-chart=section-pressure] figcaption')),
+    );
+  });
+  it('hold a lift instead of the angle', async () => {
+    await page.driver.findElement(By.xpath("//aside//*[@role='radio' and contains(., 'lift')]")).click();
+    await page.type('Lift coefficient', '0.7');
+    await page.until('the angle follows', async () => (await page.derived('Angle of attack')) > 2);
+    await page.driver.findElement(By.xpath("//aside//*[@role='radio' and contains(., 'angle')]")).click();
+  });
+  it('deflect a flap: more lift, and a hinge moment against it', async () => {
+    await page.until('solved', async () => /solved in/.test(await page.text('[data-test=viscous-status]')));
+    const cl = await page.derived('Lift coefficient');
+    await page.click('[data-test=flap]');
+    await page.until('hinge moment', async () => (await page.derived('Hinge moment, flap chord')) < -0.02);
+    expect(await page.derived('Lift coefficient')).toBeGreaterThan(cl + 0.1);
+    await page.click('[data-test=flap]');
+  });
+  it('tell an inviscid result apart from a viscous one', async () => {
+    await page.click('[data-test=with-viscosity]');
+    await page.until('marked', async () =>
+      /inviscid.*no boundary layer, no stall/.test(await page.text('[data-chart=section-pressure] figcaption')),
+    );
+    expect(await page.driver.findElements(By.css('[data-test=displaced]'))).toHaveLength(0);
+    await page.click('[data-test=with-viscosity]');
   });
   it('read a coordinate file, reversed and without a title', async () => {
     const points: string[] = [];

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { readRange } from './arguments';
@@ -103,6 +103,56 @@ describe('vw', () => {
     expect(r.points[1].cd).toBeLessThan(0.0072);
     expect((await vw(...args)).out).toMatch(/transition top/);
   });
+  it('polar holds a lift, a flap, a turbulence level, and writes distributions and CSV', async () => {
+    const csv = join(folder, 'polar.csv');
+    const r = JSON.parse(
+      (
+        await vw(
+          ...['polar', '--section', 'naca:2312', '--re', '1e6', '--cl', '0.4,0.8', '--flap', '0.75,0.5,5'],
+          ...['--turbulence', '0.1', '--trip-top', '0.05', '--details', '--csv', csv, '--json'],
+        )
+      ).out,
+    );
+    expect(r.conditions.criticalAmplification).toBeCloseTo(8.15, 1);
+    expect(r.conditions.flap).toEqual({ x: 0.75, y: 0.5, deg: 5 });
+    for (const [i, cl] of [0.4, 0.8].entries()) {
+      const p = r.points[i];
+      expect(p).toMatchObject({ clWanted: cl, status: 'solved' });
+      expect(p.cl).toBeCloseTo(cl, 4);
+      expect(p.transitionTop).toBeCloseTo(0.05, 2);
+      expect(p.hinge.momentOnFlapChord).toBeLessThan(0);
+      expect(p.details.top.cp.length).toBe(p.details.top.x.length);
+      expect(p.details.wake.shapeFactor.at(-1)).toBeLessThan(1.2);
+    }
+    const lines = readFileSync(csv, 'utf8').trim().split(/\r?\n/);
+    expect(lines).toHaveLength(3);
+    expect(lines[0]).toMatch(/^"?alpha, deg"?,Re,cl,cd/);
+  });
+  it('polar sweeps at a fixed lift force and over Reynolds numbers', async () => {
+    const held = JSON.parse(
+      (
+        await vw(
+          'polar',
+          '--section',
+          'naca:4415',
+          '--re',
+          '5e5',
+          '--alpha',
+          '2:6:4',
+          '--sweep',
+          'fixed-lift',
+          '--json',
+        )
+      ).out,
+    );
+    for (const p of held.points) expect(p.reynolds * Math.sqrt(p.cl)).toBeCloseTo(5e5, -2);
+    const over = JSON.parse(
+      (await vw('polar', '--section', 'naca:4415', '--re', '2e5,1e6', '--alpha', '2', '--sweep', 'over-re', '--json'))
+        .out,
+    );
+    expect(over.points.map((p: { reynolds: number }) => p.reynolds)).toEqual([2e5, 1e6]);
+    expect(over.points[0].cd).toBeGreaterThan(over.points[1].cd);
+  });
   it('lift reads a candidate file', async () => {
     const path = file('wing.json', JSON.stringify(wing()));
     const r = JSON.parse((await vw('lift', '--airframe', path, '--alpha', '-4:8:4', '--span-load', '--json')).out);
@@ -126,6 +176,19 @@ describe('vw', () => {
       /needs a Reynolds number/,
     ],
     ['a Reynolds number of 0', ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '0'], /1 000 to/],
+    ['a Reynolds number of 1e12', ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '1e12'], /10⁹/],
+    ['Mach 0.7', ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '1e6', '--mach', '0.7'], /Mach/],
+    ['a trip at 1.5', ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '1e6', '--trip-top', '1.5'], /trip/],
+    [
+      'a flap hinge at 2',
+      ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '1e6', '--flap', '2,0.5,5'],
+      /hinge/,
+    ],
+    [
+      'an unknown sweep',
+      ['polar', '--section', 'naca:0012', '--alpha', '2', '--re', '1e6', '--sweep', 'x'],
+      /fixed-lift/,
+    ],
     ['a range without end', ['polar', '--section', 'naca:0012', '--alpha', '1:2', '--inviscid'], /from:to:step/],
     [
       'a span of zero',

@@ -75,7 +75,8 @@ export function freshLayers(
   const shear = (layers.c[a] * layers.theta[a] + layers.c[b] * layers.theta[b]) / theta;
   for (let w = 0; w < coupling.wake; w++) {
     const node = n + w;
-    const h = 1.05 + (shape - 1.05) * Math.exp(-coupling.wakeS[w] / 0.15);
+    const least = 1.05 + 0.4 * (conditions.mach ?? 0) ** 2;
+    const h = least + Math.max(0.05, shape - least) * Math.exp(-coupling.wakeS[w] / 0.15);
     const u = w === 0 ? edge : Math.max(0.3, inviscid[node]);
     layers.velocity[node] = u;
     layers.theta[node] = theta * (edge / u) ** (2 + h);

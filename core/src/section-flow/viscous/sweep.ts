@@ -259,7 +259,7 @@ export function atLift(
   let greatest = -Infinity;
   let least = Infinity;
   for (let k = 0; k < 24; k++) {
-    const point = solveAngle(section, alpha, here, state, options, true);
+    const point = solveAngle(section, alpha, here, state, options, state === undefined);
     spent += point.iterations;
     if (point.status === 'unsolved') {
       if (!state) return { ...point, iterations: spent };

@@ -218,10 +218,18 @@ export class CoupledSystem {
       if (!(sign * layers.velocity[node] > LEAST_SPEED)) layers.velocity[node] = sign * LEAST_SPEED;
       if (!(layers.theta[node] > 1e-9)) layers.theta[node] = 1e-9;
       const ue = this.edgeSpeed(sign * layers.velocity[node]);
-      const thin = layers.theta[node] * (node >= n ? 1.000002 : 1.05) + this.deadAt(node);
+      const thin = layers.theta[node] * this.leastShape(node >= n ? 1.000002 : 1.05, ue) + this.deadAt(node);
       if (!((sign * layers.mass[node]) / ue > thin)) layers.mass[node] = sign * ue * thin;
       if (this.kind(node) !== 'laminar') layers.c[node] = Math.min(0.4, Math.max(1e-4, layers.c[node]));
     }
+  }
+
+  /** H at which the kinematic shape factor has a given least value, at an edge velocity. */
+  private leastShape(kinematic: number, edge: number): number {
+    const m2 = this.flow.mach * this.flow.mach;
+    if (m2 === 0) return kinematic;
+    const local = (m2 * edge * edge) / Math.max(0.05, 1 + 0.2 * m2 * (1 - edge * edge));
+    return kinematic * (1 + 0.113 * local) + 0.29 * local;
   }
 
   /** Bounds the place of transition and finds the interval it lies in. */

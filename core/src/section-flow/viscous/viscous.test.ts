@@ -308,7 +308,7 @@ describe('bad input', () => {
     }
     expect(Date.now() - start).toBeLessThan(30_000);
   });
-  it.each([20, 1000])('%d panels work', (panels) => {
+  it.each([20, 500])('%d panels work', (panels) => {
     const p = new ViscousSection(designationOutline('0012', 'published', 401), { ...DEFAULT_SPREAD, panels }).at(
       2 * RAD,
       { reynolds: 1e6 },
