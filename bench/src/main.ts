@@ -4,7 +4,7 @@ import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
 import { kernels } from '@veldtwind/core/kernels';
 import { makeLattice } from '@veldtwind/core/lift';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
-import { DEFAULT_SPREAD, InviscidSection } from '@veldtwind/core/section-flow';
+import { DEFAULT_SPREAD, InviscidSection, sweep, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { pageTimes } from './page';
 
@@ -90,6 +90,42 @@ for (const [rowsCount, strips] of [
     7,
   );
 }
+// Sections with viscosity: sweeps of 41 angles, each point on its own.
+const perPoint: string[] = [];
+for (const panels of [120, 160, 240]) {
+  const times: number[] = [];
+  const steps: number[] = [];
+  let bytes = 0;
+  for (const [name, reynolds] of [
+    ['4415', 3e6],
+    ['0012', 1e6],
+    ['2312', 2e5],
+    ['23012', 5e6],
+  ] as const) {
+    const section = new ViscousSection(designationOutline(name), { ...DEFAULT_SPREAD, panels });
+    const alphas = Array.from({ length: 41 }, (_, i) => (-8 + 0.5 * i) * RAD);
+    const request = { kind: 'fixed-re', conditions: { reynolds }, alphas } as const;
+    sweep(section, request);
+    let last = performance.now();
+    const heap = process.memoryUsage().heapUsed;
+    const points = sweep(section, request, {
+      onPoint: () => {
+        const now = performance.now();
+        times.push(now - last);
+        last = now;
+      },
+    });
+    bytes += Math.max(0, process.memoryUsage().heapUsed - heap);
+    steps.push(...points.map((p) => p.iterations));
+  }
+  const at = (list: number[], f: number) =>
+    list.sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(f * list.length))];
+  add(`viscous point of a sweep, ${panels} panels`, times);
+  perPoint.push(
+    `${panels} panels: 95th percentile ${at(times, 0.95).toFixed(0)} ms; iterations median ${at(steps, 0.5)}, 95th percentile ${at(steps, 0.95)}; about ${(bytes / times.length / 1024).toFixed(0)} kB of heap a point`,
+  );
+}
+time('viscous section made ready (panels, coupling)', () => new ViscousSection(outline), 7);
 const { document } = seedsnipe();
 const lookup = sectionLookup(document.sections);
 time('a candidate of the demo, brief to findings (wing, tail, 19 angles)', () =>
@@ -110,4 +146,5 @@ for (const r of rows)
   console.log(
     `${r.what.padEnd(width)}  ${r.median.toFixed(2).padStart(9)}  ${r.least.toFixed(2).padStart(9)}  ${r.most.toFixed(2).padStart(9)}`,
   );
+console.log(`\nviscous points\n${perPoint.join('\n')}`);
 process.exit(0);
