@@ -6,7 +6,7 @@ export type Doubt = 'past-maximum-lift' | 'large-separation' | 'locally-superson
 
 export const DOUBT_TEXT: Record<Doubt, string> = {
   'past-maximum-lift': 'Past maximum lift: integral boundary layers are only a guide here.',
-  'large-separation': 'The flow is separated over more than half of a surface.',
+  'large-separation': 'The flow is separated over more than three fifths of a surface.',
   'locally-supersonic': 'The flow is supersonic over part of the section; the compressibility rule no longer holds.',
   'low-reynolds': 'The Reynolds number is below the range of the closures (20 000).',
   jump: 'The values jump against both neighbours.',

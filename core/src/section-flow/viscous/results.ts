@@ -207,7 +207,7 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): V
   }
   if (mach > 0 && cpMin < criticalPressure(mach)) doubt(point, 'locally-supersonic');
   if (conditions.reynolds < CLOSURE_REYNOLDS) doubt(point, 'low-reynolds');
-  if (Math.min(point.separationTop ?? 1, point.separationBottom ?? 1) < 0.5) doubt(point, 'large-separation');
+  if (Math.min(point.separationTop ?? 1, point.separationBottom ?? 1) < 0.4) doubt(point, 'large-separation');
   return point;
 }
 

@@ -28,11 +28,11 @@ export interface SolveOptions {
 }
 
 export const TOLERANCE = 1e-7;
-const MOST_ITERATIONS = 90;
+const MOST_ITERATIONS = 80;
 /** An attempt that has not come below this by then is given up. */
-const PATIENCE = 45;
+const PATIENCE = 32;
 const HOPELESS = 0.3;
-export const DEFAULT_BUDGET = 3000;
+export const DEFAULT_BUDGET = 1500;
 
 /**
  * The viscous flow about a section: boundary layers and wake coupled with the panel method in one Newton system.
@@ -161,12 +161,12 @@ export class ViscousSection {
     return this.attempt(alpha, conditions, from.layers, deadline);
   }
 
-  /** Walks from a solved state to an angle in steps that are halved where one fails. Sixteen steps at most. */
+  /** Walks from a solved state to an angle in steps that are halved where one fails. Ten steps at most. */
   approach(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
     let at = from.alpha;
     let layers = from.layers;
     let step = 0.5 * (alpha - at);
-    for (let k = 0; k < 16; k++) {
+    for (let k = 0; k < 10; k++) {
       if (Date.now() > deadline || Math.abs(step) < 1e-4) return false;
       const next = Math.abs(alpha - at) <= Math.abs(step) * 1.001 ? alpha : at + step;
       if (this.attempt(next, conditions, layers, deadline)) {
