@@ -84,6 +84,26 @@ describe('vw', () => {
     expect(read.camber.max).toBeCloseTo(0.02, 4);
     expect((await vw('section', '--section', path)).out).toMatch(/thickness +11\.00/);
   });
+  it('section writes files at any chord, and lists a folder, bad files included', async () => {
+    const target = mkdtempSync(join(tmpdir(), 'vw-list-'));
+    const dat = join(target, 'karoo.txt');
+    const write = ['section', '--section', 'naca:4415', '--write'];
+    expect((await vw(...write, 'two-surface', '--chord', '240mm', '--points', '81', '--out', dat)).code).toBe(0);
+    expect(readFileSync(dat, 'utf8').split(/\r?\n/)[1]).toBe('41 41');
+    expect((await vw(...write, 'svg', '--chord', '0.24 m')).out).toMatch(/width="0.264m"/);
+    expect((await vw(...write, 'dxf', '--chord', '10in')).out).toMatch(/\n10\.00/);
+    expect((await vw(...write, 'cad')).err).toMatch(/none of/);
+    writeFileSync(join(target, 'letter.txt'), 'Dear colleague');
+    const listed = JSON.parse((await vw('section', '--list', target, '--json')).out);
+    expect(listed.sections[0]).toMatchObject({ file: 'karoo.txt' });
+    expect(listed.sections[0].thickness.max).toBeCloseTo(0.15, 3);
+    expect(listed.sections[1].reason).toMatch(/No coordinates/);
+    expect((await vw('section', '--list', target)).out).toMatch(/letter\.txt.*No coordinates/);
+    expect((await vw('section', '--list', '/nowhere')).code).toBe(1);
+    const facts = JSON.parse((await vw('section', '--section', 'naca:0012', '--json')).out);
+    expect(facts.perimeter).toBeGreaterThan(2.03);
+    expect(facts.secondMoments.solid.axisDeg).toBeCloseTo(0, 3);
+  });
   it('polar gives cl and cm of the inviscid flow', async () => {
     const r = JSON.parse(
       (await vw('polar', '--section', 'naca:0012', '--alpha', '-4:4:4', '--inviscid', '--json')).out,

@@ -1,28 +1,52 @@
+import { readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { Command } from 'commander';
-import { pairsFromOutline, sourceFacts, sourceOutline } from '@veldtwind/core/section';
-import { InvalidInput } from '@veldtwind/core/numerics';
+import { SECTION_FORMATS, writeSection, type SectionFormat } from '@veldtwind/core/formats';
+import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
+import { massProperties, pairsFromOutline, sourceFacts, sourceOutline } from '@veldtwind/core/section';
+import { parseQuantity } from '@veldtwind/core/units';
 import { readSection } from '../arguments';
 import { printJson, table } from '../output';
 
 const DEG = 180 / Math.PI;
 
+interface Options {
+  section?: string;
+  list?: string;
+  points: string;
+  write?: string;
+  chord?: string;
+  out?: string;
+  json?: boolean;
+}
+
 export function sectionCommand(): Command {
   return new Command('section')
-    .description('Facts and coordinates of a section')
-    .requiredOption(
-      '--section <section>',
-      'naca:4415 (add :sharp to close the trailing edge) or the path of a coordinate file',
-    )
-    .option('--points <count>', 'points of a section made by formula', '161')
+    .description('Facts and coordinates of a section, files of it, or a table of a folder of files')
+    .option('--section <section>', 'naca:4415 (add :sharp to close the trailing edge) or the path of a coordinate file')
+    .option('--list <folder>', 'facts of all files of a folder, bad ones with their reason')
+    .option('--points <count>', 'points of a section made by formula, or of a written file', '161')
+    .option('--write <format>', SECTION_FORMATS.join(', '))
+    .option('--chord <length>', 'chord of a written file with its unit, for instance 240mm; 1 without')
+    .option('--out <file>', 'where to write')
     .option('--json', 'print JSON')
-    .action((options: { section: string; points: string; json?: boolean }) => {
+    .action((options: Options) => {
       const count = Number(options.points);
       if (!Number.isInteger(count) || count < 17 || count > 2001)
         throw new InvalidInput('points', `--points must be a whole number from 17 to 2001; ${options.points} is not.`);
+      if (options.list !== undefined) return list(options.list, options.json);
+      if (options.section === undefined)
+        throw new InvalidInput(
+          'section',
+          'Which section?',
+          'Give --section naca:4415, a file, or --list with a folder.',
+        );
       const given = readSection(options.section);
       const outline = sourceOutline(given.source, count);
+      if (options.write !== undefined) return write(given.name, sourceOutline(given.source, 241), count, options);
       const facts =
         given.source.kind === 'designation' ? sourceFacts(given.source) : sourceFacts(given.source, outline);
+      const mass = massProperties(sourceOutline(given.source, 241));
       if (options.json) {
         printJson({
           name: given.name,
@@ -31,6 +55,9 @@ export function sectionCommand(): Command {
           noseRadius: facts.noseRadius,
           trailingEdge: { angleDeg: facts.trailingEdge.angle * DEG, gap: facts.trailingEdge.gap },
           area: facts.area,
+          perimeter: mass.perimeter,
+          centroid: mass.centroid,
+          secondMoments: { solid: degrees(mass.solid), shell: degrees(mass.shell) },
           coordinates: pairsFromOutline(outline),
           diagnosis: given.diagnosis,
           repaired: given.repaired,
@@ -46,6 +73,9 @@ export function sectionCommand(): Command {
         ['trailing-edge angle', `${(facts.trailingEdge.angle * DEG).toFixed(3)}°`, ''],
         ['trailing-edge gap', percent(facts.trailingEdge.gap), 'of chord'],
         ['area', facts.area.toFixed(6), 'chord²'],
+        ['perimeter', mass.perimeter.toFixed(6), 'chord'],
+        ['centroid', percent(mass.centroid.x), `height ${percent(mass.centroid.y)}`],
+        ['least second moment', mass.solid.least.toExponential(4), 'chord⁴'],
       ];
       process.stdout.write(
         table(
@@ -56,4 +86,83 @@ export function sectionCommand(): Command {
       for (const d of given.diagnosis)
         process.stdout.write(`${d.message}${d.lines ? ` (line ${d.lines.join(', ')})` : ''}\n`);
     });
+}
+
+const degrees = <T extends { axis: number }>({ axis, ...rest }: T) => ({ ...rest, axisDeg: axis * DEG });
+
+/** Writes a section to a file, or to standard output without one. */
+function write(name: string, outline: Parameters<typeof writeSection>[1], points: number, options: Options): void {
+  const format = options.write as SectionFormat;
+  if (!SECTION_FORMATS.includes(format))
+    throw new InvalidInput('format', `"${options.write}" is none of ${SECTION_FORMATS.join(', ')}.`);
+  const [, unit = ''] = /([a-z]+)\s*$/i.exec(options.chord ?? '') ?? [];
+  const shown = unit === 'm' || unit === 'in' ? unit : 'mm';
+  let chord = 1;
+  if (options.chord !== undefined) {
+    const metres = parseQuantity(unit ? options.chord : `${options.chord} m`, 'length', 'metric');
+    chord = !unit || shown === 'm' ? metres : shown === 'in' ? metres / 0.0254 : metres * 1000;
+  }
+  const text = writeSection(name, outline, format, { points, chord, unit: unit ? shown : 'mm' });
+  if (options.out === undefined) {
+    process.stdout.write(text);
+    return;
+  }
+  try {
+    writeFileSync(options.out, text);
+  } catch (error) {
+    throw new InvalidInput('file', `${options.out} cannot be written (${(error as NodeJS.ErrnoException).code}).`);
+  }
+}
+
+/** A table of all files of a folder. */
+function list(folder: string, json?: boolean): void {
+  let names: string[];
+  try {
+    names = readdirSync(folder, { withFileTypes: true })
+      .filter((e) => e.isFile())
+      .map((e) => e.name)
+      .sort();
+  } catch (error) {
+    throw new InvalidInput('folder', `${folder} cannot be read (${(error as NodeJS.ErrnoException).code}).`);
+  }
+  const rows = names.map((file) => {
+    try {
+      const given = readSection(join(folder, file));
+      const facts = sourceFacts(given.source);
+      return { file, name: given.name, facts, repaired: given.repaired };
+    } catch (error) {
+      if (!(error instanceof VeldtwindError)) throw error;
+      return { file, reason: error.message };
+    }
+  });
+  if (json) {
+    printJson({
+      folder,
+      sections: rows.map(({ facts, ...r }) => ({
+        ...r,
+        ...(facts && {
+          thickness: facts.thickness,
+          camber: facts.camber,
+          noseRadius: facts.noseRadius,
+          trailingEdge: { angleDeg: facts.trailingEdge.angle * DEG, gap: facts.trailingEdge.gap },
+          area: facts.area,
+        }),
+      })),
+    });
+    return;
+  }
+  const percent = (v: number | undefined) => (v === undefined ? '' : (100 * v).toFixed(2));
+  process.stdout.write(
+    table(rows, [
+      { title: 'file', text: (r) => r.file },
+      { title: 'name', text: (r) => r.name ?? '' },
+      { title: 'thickness, %', text: (r) => percent(r.facts?.thickness.max) },
+      { title: 'at', text: (r) => percent(r.facts?.thickness.at) },
+      { title: 'camber, %', text: (r) => percent(r.facts?.camber.max) },
+      { title: 'at ', text: (r) => percent(r.facts?.camber.at) },
+      { title: 'gap, %', text: (r) => percent(r.facts?.trailingEdge.gap) },
+      { title: 'repaired', text: (r) => (r.repaired ? 'yes' : r.reason ? '' : 'no') },
+      { title: 'refused because', text: (r) => r.reason ?? '' },
+    ]),
+  );
 }

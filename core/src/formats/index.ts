@@ -1,1 +1,2 @@
 export * from './coordinates';
+export * from './section-writer';
