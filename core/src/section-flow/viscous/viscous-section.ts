@@ -5,7 +5,8 @@ import { checkAngle, InviscidSection } from '../inviscid';
 import { DEFAULT_SPREAD, type PanelSpread } from '../panelling';
 import { checkConditions } from './conditions';
 import { SectionCoupling } from './coupling';
-import { copyLayers, deadAir, emptyLayers, type Layers, type ViscousConditions } from './layers';
+import { copyLayers, deadAir, emptyLayers, stagnationPanel, type Layers, type ViscousConditions } from './layers';
+import { moveStagnation, moveTransition } from './predict';
 import { unsolvedPoint, type Approach, type ViscousPoint } from './point';
 import { readDistributions, readPoint, type Distributions, type SolvedFlow } from './results';
 import { freshLayers } from './start';
@@ -94,9 +95,7 @@ export class ViscousSection {
   /** The state last solved. */
   state(): SolvedState {
     const flow = this.flow!;
-    const layers = emptyLayers(flow.layers.c.length);
-    copyLayers(flow.layers, layers);
-    return { alpha: flow.alpha, reynolds: flow.conditions.reynolds, layers };
+    return { alpha: flow.alpha, reynolds: flow.conditions.reynolds, layers: this.copyOf(flow.layers) };
   }
 
   /** Whether `state` and `distributions` have something to give. */
@@ -157,22 +156,48 @@ export class ViscousSection {
 
   /** From a neighbour's state: by prediction where there is one, else, or where that fails, from the state as it is. */
   proceed(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
-    if (from.predict && this.attempt(alpha, conditions, from.predict(alpha), deadline)) return true;
+    const guess = from.predict?.(alpha) ?? this.copyOf(from.layers);
+    this.shift(guess, from, alpha);
+    if (this.attempt(alpha, conditions, guess, deadline)) return true;
     return this.attempt(alpha, conditions, from.layers, deadline);
+  }
+
+  private copyOf(layers: Layers): Layers {
+    const copy = emptyLayers(layers.c.length);
+    copyLayers(layers, copy);
+    return copy;
+  }
+
+  /** Moves the layers around the nose as far as the stagnation point moves without viscosity. */
+  private shift(guess: Layers, from: SolvedState, alpha: number): void {
+    const { s } = this.solver.nodes;
+    const shift = this.stagnationAt(alpha) - this.stagnationAt(from.alpha);
+    if (Number.isFinite(shift) && Math.abs(shift) < 0.2) moveStagnation(guess, from.layers, s, shift);
+    for (const surface of [0, 1] as const) moveTransition(guess, from.layers, s, surface);
+  }
+
+  /** Arc length of the stagnation point without viscosity. */
+  private stagnationAt(alpha: number): number {
+    const { nodes, alongX, alongY } = this.solver;
+    const [cos, sin] = [Math.cos(alpha), Math.sin(alpha)];
+    const velocity = alongX.map((g, i) => -(cos * g + sin * alongY[i]));
+    const k = stagnationPanel(nodes.s, velocity, nodes.nose);
+    if (k < 0) return NaN;
+    return nodes.s[k] + ((nodes.s[k + 1] - nodes.s[k]) * -velocity[k]) / (velocity[k + 1] - velocity[k]);
   }
 
   /** Walks from a solved state to an angle in steps that are halved where one fails. Ten steps at most. */
   approach(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
     let at = from.alpha;
-    let layers = from.layers;
+    let state = from;
     let step = 0.5 * (alpha - at);
     for (let k = 0; k < 10; k++) {
       if (Date.now() > deadline || Math.abs(step) < 1e-4) return false;
       const next = Math.abs(alpha - at) <= Math.abs(step) * 1.001 ? alpha : at + step;
-      if (this.attempt(next, conditions, layers, deadline)) {
+      if (this.proceed(state, next, conditions, deadline)) {
         if (next === alpha) return true;
         at = next;
-        layers = this.state().layers;
+        state = this.state();
       } else step *= 0.5;
     }
     return false;
