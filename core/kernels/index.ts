@@ -1,3 +1,4 @@
 export { factorise } from './lu';
 export { assemble, induce } from './horseshoe';
 export { extend, assembleCoupled, multiply, solveFactorised } from './coupled';
+export { toSingle, factoriseSingle, solveRefined } from './lu-single';
