@@ -1,4 +1,3 @@
 export { factorise } from './lu';
 export { assemble, induce } from './horseshoe';
 export { extend, assembleCoupled, multiply, solveFactorised } from './coupled';
-export { toSingle, factoriseSingle, solveRefined } from './lu-single';

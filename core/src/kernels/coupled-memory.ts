@@ -19,19 +19,6 @@ export interface CoupledLoops {
   multiply(a: number, x: number, y: number, n: number): void;
   factorise(a: number, n: number, lda: number, pivot: number): number;
   solveFactorised(a: number, n: number, lda: number, pivot: number, b: number, count: number): void;
-  toSingle?(a: number, lda: number, source: number, stride: number, n: number): void;
-  factoriseSingle?(a: number, n: number, lda: number, pivot: number): number;
-  solveRefined?(
-    single: number,
-    n: number,
-    lda: number,
-    pivot: number,
-    matrix: number,
-    stride: number,
-    b: number,
-    count: number,
-    work: number,
-  ): void;
 }
 
 /** Columns of a response behind those of the mass defects. */
@@ -62,9 +49,6 @@ export class CoupledMemory {
   private readonly loops: CoupledLoops;
   private readonly address = new Map<Float64Array, number>();
   private readonly pivot: number;
-  private readonly single: number;
-  private readonly singleStride: number;
-  private readonly work: number;
 
   /** @param compiled false asks for the TypeScript reference. */
   constructor(
@@ -73,10 +57,7 @@ export class CoupledMemory {
   ) {
     const width = n + EXTRA_COLUMNS + 2;
     this.stride = n + (n & 1);
-    // Floats of the single-precision factors, and the refinement's vectors.
-    this.singleStride = (n + 15) & ~15;
-    const single = 4 * n * this.singleStride + 4 * n + 16 * n + 64;
-    const room = single + 8 * (n * n * 2 + n * this.stride + 3 * width + 3 * n + 8 * (n + 2) + 64) + 4 * n + 16 * 24;
+    const room = 8 * (n * n * 2 + n * this.stride + 3 * width + 3 * n + 8 * (n + 2) + 64) + 4 * n + 16 * 24;
     const instance = compiled ? instantiate() : null;
     let buffer: ArrayBufferLike;
     if (instance) {
@@ -111,8 +92,6 @@ export class CoupledMemory {
     this.vector = take(n);
     this.product = take(n);
     this.pivot = at;
-    this.single = (at + 4 * n + 15) & ~15;
-    this.work = (this.single + 4 * n * this.singleStride + 15) & ~15;
   }
 
   private of(view: Float64Array): number {
@@ -151,24 +130,12 @@ export class CoupledMemory {
     this.loops.multiply(this.of(this.mass), this.of(this.vector), this.of(this.product), this.n);
   }
 
-  /**
-   * Solves the assembled system for the three right-hand sides: by single-precision factors and refinement where they are compiled, which halves the
-   * time, else in double precision. @throws FailedComputation `singular-matrix`.
-   */
+  /** Solves the assembled system for the three right-hand sides. @throws FailedComputation `singular-matrix`. */
   solve(): void {
-    const { n, stride, loops, single, singleStride, pivot } = this;
-    const matrix = this.of(this.matrix);
-    const right = this.of(this.right[0]);
-    let failed: number;
-    if (loops.toSingle && loops.factoriseSingle && loops.solveRefined) {
-      loops.toSingle(single, singleStride, matrix, stride, n);
-      failed = loops.factoriseSingle(single, n, singleStride, pivot);
-      if (!failed) loops.solveRefined(single, n, singleStride, pivot, matrix, stride, right, 3, this.work);
-    } else {
-      failed = loops.factorise(matrix, n, stride, pivot);
-      if (!failed) loops.solveFactorised(matrix, n, stride, pivot, right, 3);
-    }
+    const { n, stride } = this;
+    const failed = this.loops.factorise(this.of(this.matrix), n, stride, this.pivot);
     if (failed)
       throw new FailedComputation('singular-matrix', `The coupled system is singular at equation ${failed} of ${n}.`);
+    this.loops.solveFactorised(this.of(this.matrix), n, stride, this.pivot, this.of(this.right[0]), 3);
   }
 }
