@@ -33,7 +33,7 @@ const MOST_ITERATIONS = 80;
 /** An attempt that has not come below this by then is given up. */
 const PATIENCE = 32;
 const HOPELESS = 0.3;
-export const DEFAULT_BUDGET = 1500;
+export const DEFAULT_BUDGET = 3000;
 
 /**
  * The viscous flow about a section: boundary layers and wake coupled with the panel method in one Newton system.

@@ -18,13 +18,19 @@ const RAD = Math.PI / 180;
 const smooth = { reynolds: 6e6, criticalAmplification: 9 };
 const range = (from: number, to: number, step: number) =>
   Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => (from + i * step) * RAD);
+/** Time is no part of these checks. */
+const patient = { budget: 60_000 };
 const solved = (points: ViscousPoint[]) => points.filter((p) => p.status !== 'unsolved');
 
 describe('against published figures', () => {
   it('0012 tripped at the nose, Mach 0.15: lift and drag of independent field codes', () => {
     const section = new ViscousSection(designationOutline('0012', 'sharp'));
     const conditions = { reynolds: cfd.reynolds, mach: cfd.mach, tripTop: 0.015, tripBottom: 0.015 };
-    const points = sweep(section, { kind: 'fixed-re', conditions, alphas: cfd.rows.map((r) => r.alpha_deg * RAD) });
+    const points = sweep(
+      section,
+      { kind: 'fixed-re', conditions, alphas: cfd.rows.map((r) => r.alpha_deg * RAD) },
+      patient,
+    );
     cfd.rows.forEach((row, i) => {
       expect(points[i].status).toBe('solved');
       if (row.cl === 0) expect(Math.abs(points[i].cl)).toBeLessThan(row.cl_abs_tol!);
@@ -35,7 +41,7 @@ describe('against published figures', () => {
 
   it.each(tunnel.rows)('$section, smooth: inside the bands of the tunnel', (row) => {
     const section = new ViscousSection(designationOutline(row.section.replace('NACA ', '')));
-    const points = sweep(section, { kind: 'fixed-re', conditions: smooth, alphas: range(-6, 19, 1) });
+    const points = sweep(section, { kind: 'fixed-re', conditions: smooth, alphas: range(-6, 19, 1) }, patient);
     expect(solved(points).length).toBe(points.length);
     const inside = (value: number, band: number[]) => {
       expect(value).toBeGreaterThanOrEqual(band[0]);
@@ -92,8 +98,8 @@ describe('a solved point', () => {
 
   it('mirrors with the angle on a symmetric section', () => {
     for (const deg of [3, 8]) {
-      const up = symmetric.at(deg * RAD, { reynolds: 1e6 });
-      const down = symmetric.at(-deg * RAD, { reynolds: 1e6 });
+      const up = symmetric.at(deg * RAD, { reynolds: 1e6 }, undefined, patient);
+      const down = symmetric.at(-deg * RAD, { reynolds: 1e6 }, undefined, patient);
       expect(Math.abs(up.cl + down.cl)).toBeLessThan(1e-6);
       expect(Math.abs(up.cd - down.cd)).toBeLessThan(1e-6);
       expect(Math.abs(up.cm + down.cm)).toBeLessThan(1e-6);
@@ -108,7 +114,7 @@ describe('a solved point', () => {
     ['4415', 1e6, 2],
   ])('%s at Re %d, %d°: forces on the surface agree with the wake within 3 %%', (name, reynolds, deg) => {
     const section = new ViscousSection(designationOutline(name));
-    const point = section.at(deg * RAD, { reynolds });
+    const point = section.at(deg * RAD, { reynolds }, undefined, patient);
     expect(Math.abs(integratedDrag(section.solvedFlow()!) / point.cd - 1)).toBeLessThan(0.03);
   });
   it.each([
@@ -118,35 +124,42 @@ describe('a solved point', () => {
     ['2312', 1e6, 8],
   ])('%s at Re %d, %d°: lift and drag move by less than 1 %% from 160 to 240 panels', (name, reynolds, deg) => {
     const [a, b] = [160, 240].map((panels) =>
-      new ViscousSection(designationOutline(name), { ...DEFAULT_SPREAD, panels }).at(deg * RAD, { reynolds }),
+      new ViscousSection(designationOutline(name), { ...DEFAULT_SPREAD, panels }).at(
+        deg * RAD,
+        { reynolds },
+        undefined,
+        patient,
+      ),
     );
     expect(Math.abs(a.cl / b.cl - 1)).toBeLessThan(0.01);
     expect(Math.abs(a.cd / b.cd - 1)).toBeLessThan(0.01);
   });
   it('has friction and pressure parts, and drags more with trips', () => {
-    const clean = symmetric.at(0, smooth);
-    const tripped = symmetric.at(0, { ...smooth, tripTop: 0.05, tripBottom: 0.05 });
+    const clean = symmetric.at(0, smooth, undefined, patient);
+    const tripped = symmetric.at(0, { ...smooth, tripTop: 0.05, tripBottom: 0.05 }, undefined, patient);
     expect(clean.cdFriction + clean.cdPressure).toBeCloseTo(clean.cd, 12);
     expect(clean.cdFriction).toBeGreaterThan(0.6 * clean.cd);
     expect(tripped.transitionTop).toBeCloseTo(0.05, 3);
     expect(tripped.cd).toBeGreaterThan(1.3 * clean.cd);
   });
   it('shows a laminar bubble at low Reynolds number: separation, transition, reattachment in this order', () => {
-    const p = cambered.at(4 * RAD, { reynolds: 150_000 });
+    const p = cambered.at(4 * RAD, { reynolds: 150_000 }, undefined, patient);
     expect(p.laminarSeparationTop).toBeLessThan(p.transitionTop);
     expect(p.reattachmentTop).toBeGreaterThan(p.transitionTop);
     expect(p.reattachmentTop).toBeLessThan(0.9);
   });
   it('raises lift and suction with the Mach number as the compressibility rule says, at small angles', () => {
-    const slow = symmetric.at(2 * RAD, { reynolds: 6e6 });
-    const fast = symmetric.at(2 * RAD, { reynolds: 6e6, mach: 0.4 });
+    const slow = symmetric.at(2 * RAD, { reynolds: 6e6 }, undefined, patient);
+    const fast = symmetric.at(2 * RAD, { reynolds: 6e6, mach: 0.4 }, undefined, patient);
     expect(fast.cl / slow.cl).toBeGreaterThan(1.06);
     expect(fast.cl / slow.cl).toBeLessThan(1.14);
     expect(fast.cpMin).toBeLessThan(slow.cpMin);
-    expect(symmetric.at(9 * RAD, { reynolds: 6e6, mach: 0.5 }).doubts).toContain('locally-supersonic');
+    expect(symmetric.at(9 * RAD, { reynolds: 6e6, mach: 0.5 }, undefined, patient).doubts).toContain(
+      'locally-supersonic',
+    );
   });
   it('gives distributions that fit each other and into 16 kB', () => {
-    const p = cambered.at(4 * RAD, { reynolds: 1e6 });
+    const p = cambered.at(4 * RAD, { reynolds: 1e6 }, undefined, patient);
     const d = cambered.distributions()!;
     const { top, wake } = d;
     expect(top.x.length).toBeGreaterThan(60);
@@ -163,8 +176,8 @@ describe('a solved point', () => {
     expect(gzipSync(bytes).length).toBeLessThan(16_384);
   });
   it('starts from a neighbour and reaches the same answer', () => {
-    const cold = cambered.at(5 * RAD, { reynolds: 2e6 });
-    cambered.at(4.5 * RAD, { reynolds: 2e6 });
+    const cold = cambered.at(5 * RAD, { reynolds: 2e6 }, undefined, patient);
+    cambered.at(4.5 * RAD, { reynolds: 2e6 }, undefined, patient);
     const warm = cambered.at(5 * RAD, { reynolds: 2e6 }, cambered.state());
     expect(warm.approach).toBe('continued');
     expect(Math.abs(warm.cl - cold.cl)).toBeLessThan(1e-6);
@@ -175,7 +188,11 @@ describe('a solved point', () => {
 describe('sweeps', () => {
   const section = new ViscousSection(designationOutline('4415'));
   it('solve every angle before maximum lift, mark what lies behind it, and say how each was reached', () => {
-    const points = sweep(section, { kind: 'fixed-re', conditions: { reynolds: 3e5 }, alphas: range(-8, 20, 1) });
+    const points = sweep(
+      section,
+      { kind: 'fixed-re', conditions: { reynolds: 3e5 }, alphas: range(-8, 20, 1) },
+      patient,
+    );
     const peak = points.reduce((a, b) => (b.cl > a.cl ? b : a));
     for (const p of points) {
       if (p.alpha > peak.alpha) {
@@ -189,14 +206,18 @@ describe('sweeps', () => {
     expect(points.at(-1)!.doubts).toContain('past-maximum-lift');
   });
   it('have no jumps in drag that a halved step removes', () => {
-    const fine = sweep(section, { kind: 'fixed-re', conditions: { reynolds: 2e6 }, alphas: range(0, 8, 0.25) });
+    const fine = sweep(
+      section,
+      { kind: 'fixed-re', conditions: { reynolds: 2e6 }, alphas: range(0, 8, 0.25) },
+      patient,
+    );
     for (let i = 1; i + 1 < fine.length; i++) {
       const middle = 0.5 * (fine[i - 1].cd + fine[i + 1].cd);
       expect(Math.abs(fine[i].cd / middle - 1)).toBeLessThan(0.02);
     }
   });
   it('find the angle for a lift, and say what is within reach where there is none', () => {
-    const [a, b] = sweep(section, { kind: 'fixed-re', conditions: { reynolds: 1e6 }, lifts: [0.8, 2.6] });
+    const [a, b] = sweep(section, { kind: 'fixed-re', conditions: { reynolds: 1e6 }, lifts: [0.8, 2.6] }, patient);
     expect(a.cl).toBeCloseTo(0.8, 4);
     expect(a.alpha / RAD).toBeGreaterThan(2);
     expect(a.alpha / RAD).toBeLessThan(4);
@@ -204,18 +225,26 @@ describe('sweeps', () => {
     expect(b.reason).toMatch(/reach from .* to 1\.\d/);
   });
   it('hold the lift force: the Reynolds number falls with the root of the lift', () => {
-    const points = sweep(section, {
-      kind: 'fixed-lift',
-      conditions: { reynolds: 5e5 },
-      alphas: [2 * RAD, 6 * RAD, -9 * RAD],
-    });
+    const points = sweep(
+      section,
+      {
+        kind: 'fixed-lift',
+        conditions: { reynolds: 5e5 },
+        alphas: [2 * RAD, 6 * RAD, -9 * RAD],
+      },
+      patient,
+    );
     for (const p of points.slice(0, 2)) expect(p.reynolds * Math.sqrt(p.cl)).toBeCloseTo(5e5, -2);
     expect(points[2].status).toBe('unsolved');
     expect(points[2].reason).toMatch(/lift/);
   });
   it('run over Reynolds numbers: less drag at more', () => {
     const reynolds = [2e5, 5e5, 2e6];
-    const points = sweep(section, { kind: 'over-re', conditions: { reynolds: 1e6 }, alphas: [2 * RAD], reynolds });
+    const points = sweep(
+      section,
+      { kind: 'over-re', conditions: { reynolds: 1e6 }, alphas: [2 * RAD], reynolds },
+      patient,
+    );
     expect(points.map((p) => p.reynolds)).toEqual(reynolds);
     expect(points[0].cd).toBeGreaterThan(points[1].cd);
     expect(points[1].cd).toBeGreaterThan(points[2].cd);
@@ -225,14 +254,14 @@ describe('sweeps', () => {
     const points = sweep(
       section,
       { kind: 'fixed-re', conditions: { reynolds: 1e6 }, alphas: range(0, 10, 1) },
-      { onPoint: () => count++, cancelled: () => count >= 3 },
+      { ...patient, onPoint: () => count++, cancelled: () => count >= 3 },
     );
     expect(solved(points).length).toBe(3);
     expect(points.find((p) => p.status === 'unsolved')!.reason).toMatch(/ended/);
   });
   it('take a point that leaves its neighbours for doubtful', () => {
     const point = (deg: number, cl: number): ViscousPoint => ({
-      ...section.at(0, { reynolds: 1e6 }),
+      ...section.at(0, { reynolds: 1e6 }, undefined, patient),
       alpha: deg * RAD,
       cl,
       doubts: [],
@@ -279,14 +308,16 @@ describe('flaps', () => {
 describe('bad input', () => {
   const section = new ViscousSection(designationOutline('0012'));
   it('is refused with the limit', () => {
-    expect(() => section.at(0, { reynolds: 0 })).toThrow(/Reynolds/);
-    expect(() => section.at(0, { reynolds: -1e6 })).toThrow(/1 000/);
-    expect(() => section.at(0, { reynolds: 1e12 })).toThrow(/10⁹/);
-    expect(() => section.at(0, { reynolds: NaN })).toThrow(/Reynolds/);
-    expect(() => section.at(0, { reynolds: 1e6, mach: 0.7 })).toThrow(/Mach/);
-    expect(() => section.at(0, { reynolds: 1e6, tripTop: 2 })).toThrow(/trip/);
-    expect(() => section.at(0, { reynolds: 1e6, criticalAmplification: -3 })).toThrow(/amplification/);
-    expect(() => section.at(90 * RAD, smooth)).toThrow(/±45°/);
+    expect(() => section.at(0, { reynolds: 0 }, undefined, patient)).toThrow(/Reynolds/);
+    expect(() => section.at(0, { reynolds: -1e6 }, undefined, patient)).toThrow(/1 000/);
+    expect(() => section.at(0, { reynolds: 1e12 }, undefined, patient)).toThrow(/10⁹/);
+    expect(() => section.at(0, { reynolds: NaN }, undefined, patient)).toThrow(/Reynolds/);
+    expect(() => section.at(0, { reynolds: 1e6, mach: 0.7 }, undefined, patient)).toThrow(/Mach/);
+    expect(() => section.at(0, { reynolds: 1e6, tripTop: 2 }, undefined, patient)).toThrow(/trip/);
+    expect(() => section.at(0, { reynolds: 1e6, criticalAmplification: -3 }, undefined, patient)).toThrow(
+      /amplification/,
+    );
+    expect(() => section.at(90 * RAD, smooth, undefined, patient)).toThrow(/±45°/);
     expect(() => sweep(section, { kind: 'fixed-re', conditions: smooth, alphas: [], lifts: undefined })).toThrow(
       /points/,
     );
