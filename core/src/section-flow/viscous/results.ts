@@ -295,7 +295,7 @@ function readMarks(
   let turbulent: number | undefined;
   for (let i = 1; i < x.length; i++) {
     if (friction[i] < 0 && friction[i - 1] >= 0) {
-      if (i < firstTurbulent || (i === firstTurbulent && friction[i] < 0)) laminar ??= zero(i);
+      if (i <= firstTurbulent) laminar ??= zero(i);
       else turbulent ??= zero(i);
     } else if (friction[i] >= 0 && friction[i - 1] < 0) {
       if (laminar !== undefined && reattachment === undefined && turbulent === undefined) reattachment = zero(i);

@@ -214,6 +214,7 @@ function atFixedLift(
   let state = from;
   let spent = 0;
   let point = unsolvedPoint(alpha, reynolds, '', 0);
+  let found = false;
   for (let k = 0; k < 12; k++) {
     point = solveAngle(section, alpha, { ...conditions, reynolds }, state, options, last || state !== from);
     spent += point.iterations;
@@ -222,12 +223,15 @@ function atFixedLift(
       point = unsolvedPoint(alpha, reynolds, 'No speed carries the lift: the section does not lift at this angle.', 0);
       break;
     }
-    if (!section.solved) break;
     const next = Math.min(1e9, Math.max(1000, conditions.reynolds / Math.sqrt(point.cl)));
-    if (Math.abs(next / reynolds - 1) < 1e-5) break;
-    state = section.state();
+    found = Math.abs(next / reynolds - 1) < 1e-5;
+    if (found) break;
+    // A solution by other panels leaves no state to go on from.
+    state = section.solved ? section.state() : undefined;
     reynolds = next;
   }
+  if (!found && point.status !== 'unsolved')
+    point = unsolvedPoint(alpha, reynolds, 'Lift and Reynolds number did not settle on each other at this angle.', 0);
   point.iterations = spent;
   return point;
 }
@@ -281,7 +285,10 @@ export function atLift(
       const t = (cl - a[1]) / (b[1] - a[1]);
       // Between the two, and never quite at an end.
       next = a[0] + Math.min(0.95, Math.max(0.05, t)) * (b[0] - a[0]);
-      if (Math.abs(b[0] - a[0]) < 1e-6) return { ...point, iterations: spent };
+      if (Math.abs(b[0] - a[0]) < 1e-6) {
+        const jump = `The lift jumps from ${a[1].toFixed(3)} to ${b[1].toFixed(3)} there.`;
+        return unsolvedPoint(NaN, here.reynolds, `No angle was found that gives cl = ${cl}. ${jump}`, spent);
+      }
     } else {
       if (previous && Math.abs(alpha - previous[0]) > 1e-9) {
         const found = (point.cl - previous[1]) / (alpha - previous[0]);
