@@ -11,6 +11,7 @@ const order = [
   'atmosphere',
   'section',
   'section-flow',
+  'shaping',
   'airframe',
   'project',
   'formats',

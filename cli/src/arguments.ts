@@ -3,7 +3,7 @@ import { basename, extname } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { readCoordinates, type Diagnosis } from '@veldtwind/core/formats';
 import { sectionLookup } from '@veldtwind/core/candidate';
-import type { SectionSource } from '@veldtwind/core/section';
+import type { SectionSource } from '@veldtwind/core/shaping';
 
 const MOST_VALUES = 2001;
 

@@ -4,6 +4,7 @@ import {
   projectDocument,
   SCHEMA_VERSION,
   type CandidatePart,
+  type OriginalPart,
   type ProjectDocument,
   type SectionPart,
 } from '@veldtwind/core/project';
@@ -32,8 +33,17 @@ function spekboom(): SectionPart {
     name: 'Spekboom 11',
     source: { kind: 'coordinates', points },
     note: 'Drawn for the drooped tip of Longreach: loaded aft, gentle at the nose.',
-    original: { fileName: 'spekboom-11.txt', text: writeCoordinates('Spekboom 11', points, 7) },
+    steps: [],
+    tags: ['drooped tip'],
+    fileName: 'spekboom-11.txt',
   };
+}
+
+/** The file that Spekboom 11 was read from. */
+function spekboomText(): OriginalPart {
+  const { id, name, source } = spekboom();
+  if (source.kind !== 'coordinates') throw new Error('Spekboom 11 comes from points.');
+  return { id, fileName: 'spekboom-11.txt', text: writeCoordinates(name, source.points, 7) };
 }
 
 const sections: SectionPart[] = [
@@ -207,6 +217,7 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       },
       sections: Object.fromEntries(sections.map((s) => [s.id, s])),
       candidates: Object.fromEntries(candidates.map((c) => [c.id, c])),
+      originals: { 'spekboom-11': spekboomText() },
     }),
   };
 }

@@ -4,7 +4,7 @@ import compression from 'compression';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
-import type { Config } from './config';
+import { isLoopback, type Config } from './config';
 import type { Db } from './db/open';
 import { ProjectStore } from './db/projects';
 import { PreferenceStore, ResultStore } from './db/results';
@@ -59,8 +59,13 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   });
   app.use(originGuard(config));
   app.use(accessGuard(config));
-  app.use(compression({ filter: (req, res) => !req.path.endsWith('/events') && compression.filter(req, res) }));
-  app.use('/api', express.json({ limit: '8mb', strict: true, type: () => true }));
+  app.use(
+    compression({
+      // Within one machine, packing a large library costs more than sending it.
+      filter: (req, res) => !req.path.endsWith('/events') && !isLoopback(config.host) && compression.filter(req, res),
+    }),
+  );
+  app.use('/api', express.json({ limit: '64mb', strict: true, type: () => true }));
   const demoFile = join(root, 'demo/seedsnipe.json');
   app.use(
     '/api/v1',

@@ -1,6 +1,7 @@
 import { Command } from 'commander';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { deflectFlap, sourceOutline } from '@veldtwind/core/section';
+import { deflectFlap } from '@veldtwind/core/section';
+import { sourceOutline } from '@veldtwind/core/shaping';
 import {
   amplificationOfTurbulence,
   DEFAULT_SPREAD,

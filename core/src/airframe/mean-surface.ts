@@ -1,5 +1,6 @@
 import { CubicSpline } from '../numerics';
-import { meanLine, readDesignation, sourceOutline, SurfaceSpline, type MeanLine, type SectionSource } from '../section';
+import { meanLine, readDesignation, SurfaceSpline, type MeanLine } from '../section';
+import { sourceOutline, type SectionSource } from '../shaping';
 
 /** Looks up what a station's section key means. */
 export type SectionLookup = (key: string) => SectionSource;

@@ -1,6 +1,6 @@
 import { InvalidInput } from '../numerics';
 import { candidateFile, freshSweep, invalidFrom, type CandidateFile, type CandidatePart } from '../project';
-import type { SectionSource } from '../section';
+import type { SectionSource } from '../shaping';
 
 /**
  * Reads a candidate file.

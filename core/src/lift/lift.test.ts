@@ -1,5 +1,5 @@
 import type { Surface } from '../airframe';
-import type { SectionSource } from '../section';
+import type { SectionSource } from '../shaping';
 import reference from '../../reference/lifting.json';
 import { Arena, factoriseInPlace, kernels } from '../kernels';
 import { meanLineCache } from '../airframe';

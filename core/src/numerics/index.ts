@@ -1,4 +1,6 @@
+export * from './banded';
 export * from './errors';
+export * from './fingerprint';
 export * from './lu';
 export * from './quadrature';
 export * from './roots';

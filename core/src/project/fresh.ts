@@ -29,7 +29,7 @@ export function designationSection(
   trailingEdge: 'published' | 'sharp' = 'published',
   note = '',
 ): SectionPart {
-  return { id, name, source: { kind: 'designation', designation, trailingEdge }, note };
+  return { id, name, source: { kind: 'designation', designation, trailingEdge }, steps: [], tags: [], note };
 }
 
 /** An empty project: a brief, no sections, one empty candidate. */

@@ -1,3 +1,4 @@
 export * from './edits';
 export * from './fresh';
+export * from './resolve';
 export * from './schema';

@@ -5,6 +5,7 @@ import {
   documentFromParts,
   freshCandidate,
   freshProject,
+  indexOf,
   parsePart,
   partsOfDocument,
   projectDocument,
@@ -52,15 +53,15 @@ describe('the document', () => {
   });
   it('refuses to lose a section in use, to use one that is not there, or to lose the brief', () => {
     const d = withWing();
-    expect(() => checkReferences(applyChanges(d, [{ part: 'section:s', value: null }]), ['section:s'])).toThrow(
-      /used by Wing of A/,
-    );
+    expect(() =>
+      checkReferences(indexOf(applyChanges(d, [{ part: 'section:s', value: null }])), ['section:s']),
+    ).toThrow(/used by Wing of A/);
     const ghost = applyChanges(d, [{ part: 'candidate:a', value: { ...d.candidates.a, surfaces: [wing('ghost')] } }]);
-    expect(() => checkReferences(ghost, ['candidate:a'])).toThrow(/not in the project/);
+    expect(() => checkReferences(indexOf(ghost), ['candidate:a'])).toThrow(/not in the project/);
     const inline = applyChanges(d, [
       { part: 'candidate:a', value: { ...d.candidates.a, surfaces: [wing('naca:0012')] } },
     ]);
-    expect(() => checkReferences(inline, ['candidate:a'])).not.toThrow();
+    expect(() => checkReferences(indexOf(inline), ['candidate:a'])).not.toThrow();
     expect(() => applyChanges(d, [{ part: 'brief', value: null }])).toThrow(/no brief/);
   });
 });

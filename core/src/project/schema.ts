@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MOST_STEPS, savedSource, savedStep, sectionSource } from '../shaping';
 
 /** Everything that is saved, as Zod schemas. Angles in degrees, all else SI: these are the fields that people type. */
 
@@ -12,25 +13,20 @@ const positiveLength = finite.refine((v) => v > 0 && v <= 1000, 'must be greater
 
 export const point3 = z.object({ x: length, y: length, z: length });
 
-export const sectionSource = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('designation'), designation: text(12), trailingEdge: z.enum(['published', 'sharp']) }),
-  z.object({
-    kind: z.literal('coordinates'),
-    points: z
-      .array(z.tuple([finite, finite]))
-      .min(10)
-      .max(5000),
-  }),
-]);
-
 export const sectionPart = z.object({
   id,
   name: text(80).min(1, 'needs a name'),
-  source: sectionSource,
+  source: savedSource,
+  /** The recipe: shaping steps applied to the source, in order. */
+  steps: z.array(savedStep).max(MOST_STEPS).default([]),
+  tags: z.array(text(30).min(1)).max(20).default([]),
   note: text(4000),
-  /** The text that was read, when the points come from a file. */
-  original: z.object({ fileName: text(255), text: text(2_000_000) }).optional(),
+  /** The file that was read, when the points come from one; its text is a part of its own. */
+  fileName: text(255).optional(),
 });
+
+/** The text that a section was read from, kept as it was. */
+export const originalPart = z.object({ id, fileName: text(255), text: text(2_000_000) });
 
 export const stationSchema = z.object({
   chord: positiveLength,
@@ -94,8 +90,8 @@ export const briefPart = z.object({
   note: text(8000),
 });
 
-/** A part's key: `brief`, `section:ID` or `candidate:ID`. */
-export const partKey = z.string().regex(/^(brief|section:[a-z0-9-]{1,64}|candidate:[a-z0-9-]{1,64})$/);
+/** A part's key: `brief`, `section:ID`, `original:ID` (of that section) or `candidate:ID`. */
+export const partKey = z.string().regex(/^(brief|(section|original|candidate):[a-z0-9-]{1,64})$/);
 
 /** The whole document, its parts by key. */
 export const projectDocument = z.object({
@@ -103,6 +99,8 @@ export const projectDocument = z.object({
   brief: briefPart,
   sections: z.record(z.string(), sectionPart),
   candidates: z.record(z.string(), candidatePart),
+  /** Texts of the sections that were read from files; left out where a document is only shown. */
+  originals: z.record(z.string(), originalPart).optional(),
 });
 
 /** A candidate by itself, with the sections that it uses: the file that the command line reads and writes. */
@@ -122,9 +120,10 @@ export const candidateFile = z.object({
 });
 
 export type SectionPart = z.infer<typeof sectionPart>;
+export type OriginalPart = z.infer<typeof originalPart>;
 export type CandidatePart = z.infer<typeof candidatePart>;
 export type BriefPart = z.infer<typeof briefPart>;
 export type Band = z.infer<typeof band>;
 export type ProjectDocument = z.infer<typeof projectDocument>;
 export type CandidateFile = z.infer<typeof candidateFile>;
-export type PartValue = BriefPart | SectionPart | CandidatePart;
+export type PartValue = BriefPart | SectionPart | OriginalPart | CandidatePart;

@@ -48,9 +48,12 @@ export class InviscidSection {
   /** The factorised system and its size less one, for right-hand sides beyond the two streams. */
   readonly system: Factorisation;
 
-  /** @param outline a checked outline in chords. @throws InvalidInput, FailedComputation `singular-matrix`. */
-  constructor(outline: Outline, spread: PanelSpread = DEFAULT_SPREAD) {
-    this.nodes = panelNodes(outline, spread);
+  /**
+   * @param outline a checked outline in chords, or panel ends that are placed already.
+   * @throws InvalidInput, FailedComputation `singular-matrix`.
+   */
+  constructor(outline: Outline | PanelNodes, spread: PanelSpread = DEFAULT_SPREAD) {
+    this.nodes = 's' in outline ? outline : panelNodes(outline, spread);
     const { x, y } = this.nodes;
     const n = x.length;
     const size = n + 1;

@@ -8,6 +8,8 @@ export interface Flap {
   y: number;
   /** rad */
   angle: number;
+  /** Half the length of the rounding where the two parts meet in a corner, chords. */
+  rounding?: number;
 }
 
 export interface FlappedOutline {
@@ -21,7 +23,6 @@ type Point = [number, number];
 const FOREMOST = 0.1;
 const AFTMOST = 0.98;
 const MOST_ANGLE = Math.PI / 3;
-/** Half-length of the rounding where two surfaces meet in a corner, chords. */
 const ROUNDING = 0.012;
 
 /**
@@ -78,8 +79,8 @@ export function deflectFlap(outline: Outline, flap: Flap): FlappedOutline {
   const lowerFixed = [...between(spline.nose, cutLower), lowerCut];
   const upperMoved = [upperCut, ...between(0, cutUpper).reverse(), points[0]].map(turn);
   const lowerMoved = [lowerCut, ...between(cutLower, spline.length), points[n - 1]].map(turn);
-  const upper = join(upperFixed, upperMoved, hinge, flap.angle > 0);
-  const lower = join(lowerFixed, lowerMoved, hinge, flap.angle < 0);
+  const upper = join(upperFixed, upperMoved, hinge, flap.angle > 0, flap.rounding);
+  const lower = join(lowerFixed, lowerMoved, hinge, flap.angle < 0, flap.rounding);
   const nose: Point = [spline.x(spline.nose), spline.y(spline.nose)];
   const loop = [...upper.reverse(), nose, ...lower];
   const result = {
@@ -102,7 +103,13 @@ function placeOf(spline: SurfaceSpline, x: number, edge: number, nose: number): 
 }
 
 /** Joins the fixed and the turned part of one surface, both given from the front to the back. */
-function join(fixed: Point[], moved: Point[], hinge: { x: number; y: number }, opens: boolean): Point[] {
+function join(
+  fixed: Point[],
+  moved: Point[],
+  hinge: { x: number; y: number },
+  opens: boolean,
+  rounding = ROUNDING,
+): Point[] {
   const [p, q] = [fixed[fixed.length - 1], moved[0]];
   const radius = Math.hypot(p[0] - hinge.x, p[1] - hinge.y);
   if (opens && radius > 1e-4) {
@@ -119,8 +126,8 @@ function join(fixed: Point[], moved: Point[], hinge: { x: number; y: number }, o
     return [...thin(fixed, p), ...arc, ...thin(moved, q)];
   }
   const corner = crossing(fixed, moved) ?? { at: p, fixed: fixed.length - 1, moved: 0 };
-  const before = cutBack(fixed.slice(0, corner.fixed + 1), corner.at, -1);
-  const behind = cutBack(moved.slice(corner.moved + (corner.at === p ? 0 : 1)), corner.at, 1);
+  const before = cutBack(fixed.slice(0, corner.fixed + 1), corner.at, -1, rounding);
+  const behind = cutBack(moved.slice(corner.moved + (corner.at === p ? 0 : 1)), corner.at, 1, rounding);
   const a = before[before.length - 1];
   const b = behind[0];
   const round: Point[] = [];
@@ -154,13 +161,13 @@ function crossing(fixed: Point[], moved: Point[]): { at: Point; fixed: number; m
 }
 
 /** Ends a polyline a rounding's length short of a corner. @param way −1 where the corner is behind its last point, 1 where it is ahead of its first. */
-function cutBack(part: Point[], corner: Point, way: 1 | -1): Point[] {
+function cutBack(part: Point[], corner: Point, way: 1 | -1, rounding: number): Point[] {
   const list = way === 1 ? [...part] : [...part].reverse();
-  while (list.length > 2 && Math.hypot(list[0][0] - corner[0], list[0][1] - corner[1]) < 1.3 * ROUNDING) list.shift();
+  while (list.length > 2 && Math.hypot(list[0][0] - corner[0], list[0][1] - corner[1]) < 1.3 * rounding) list.shift();
   const next = list[0];
   const length = Math.hypot(next[0] - corner[0], next[1] - corner[1]);
-  if (length > 1.6 * ROUNDING) {
-    const t = ROUNDING / length;
+  if (length > 1.6 * rounding) {
+    const t = rounding / length;
     list.unshift([corner[0] + t * (next[0] - corner[0]), corner[1] + t * (next[1] - corner[1])]);
   }
   return way === 1 ? list : list.reverse();

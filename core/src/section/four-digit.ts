@@ -1,5 +1,6 @@
 import { cosineSpaced, InvalidInput } from '../numerics';
 import type { Outline } from './outline';
+import { evenLoadMeanLine, modifiedThickness, readModification } from './thickness-forms';
 
 /** How a section made by formula ends: `published` keeps the thickness the formula gives at x = 1, `sharp` closes it. */
 export type FormulaTrailingEdge = 'published' | 'sharp';
@@ -81,7 +82,7 @@ export function fiveDigitMeanLine(lift: number, row: string): MeanLine {
 /** What a designation says. */
 export interface FormulaSection {
   designation: string;
-  family: 'four-digit' | 'five-digit';
+  family: 'four-digit' | 'five-digit' | 'modified four-digit' | 'modified five-digit' | '16-series';
   thickness: number;
   /** Greatest camber and its place for four digits; undefined for five, where the mean line is defined by its design lift. */
   camber?: { max: number; at: number };
@@ -90,38 +91,56 @@ export interface FormulaSection {
 }
 
 /**
- * Reads a four- or five-digit designation.
- * @param designation digits, such as `4415`, `23012` or `23111` (reflexed).
+ * Reads a designation: four or five digits, either with the two digits of a modified thickness behind a dash, or the 16-series.
+ * @param designation such as `4415`, `23012`, `23111` (reflexed), `0012-34` (nose index 3, crest at 0.4) or `16-309`
+ * (design lift 0.3, 9 % thick).
  * @throws InvalidInput `designation` with what is wrong and what would work.
  */
 export function readDesignation(designation: string, edge: FormulaTrailingEdge = 'published'): FormulaSection {
-  const digits = designation.trim();
+  const text = designation.trim();
   const refuse = (why: string, hint: string): never => {
-    throw new InvalidInput('designation', `There is no section ${digits || '(empty)'}: ${why}`, hint, 'designation');
+    throw new InvalidInput('designation', `There is no section ${text || '(empty)'}: ${why}`, hint, 'designation');
   };
-  if (!/^\d+$/.test(digits) || (digits.length !== 4 && digits.length !== 5)) {
-    refuse('a designation has four or five digits.', 'Try 4415, 0009 or 23012.');
-  }
-  const thickness = Number(digits.slice(-2)) / 100;
+  const series = /^16-(\d)(\d\d)$/.exec(text);
+  const match = /^(\d{4,5})(?:-(\d\d))?$/.exec(text);
+  if (!series && !match)
+    refuse(
+      'a designation has four or five digits, perhaps a dash and two more, or starts with 16-.',
+      'Try 4415, 0009, 23012, 0012-34 or 16-309.',
+    );
+  const digits = match?.[1] ?? '';
+  const thickness = Number(series ? series[2] : digits.slice(-2)) / 100;
   if (thickness < 0.01 || thickness > 0.5) {
     refuse(
       `its last two digits ask for a thickness of ${Math.round(100 * thickness)} %.`,
       'The thickness must be from 01 to 50 %.',
     );
   }
-  const form = fourDigitThickness(thickness, edge);
+  if (series) {
+    return {
+      designation: text,
+      family: '16-series',
+      thickness,
+      meanLine: evenLoadMeanLine(Number(series[1]) / 10),
+      form: modifiedThickness(thickness, 4, 5, edge),
+    };
+  }
+  const modification = match?.[2] ? readModification(match[2], text) : undefined;
+  const form = modification
+    ? modifiedThickness(thickness, modification.noseIndex, modification.crestTenths, edge)
+    : fourDigitThickness(thickness, edge);
   if (digits.length === 4) {
     const max = Number(digits[0]) / 100;
     const at = Number(digits[1]) / 10;
     if (max > 0 && at === 0) {
       refuse(
         'a cambered section needs the place of its greatest camber in the second digit.',
-        `Try ${digits[0]}4${digits.slice(2)}.`,
+        `Try ${digits[0]}4${text.slice(2)}.`,
       );
     }
     return {
-      designation: digits,
-      family: 'four-digit',
+      designation: text,
+      family: modification ? 'modified four-digit' : 'four-digit',
       thickness,
       camber: { max, at: max > 0 ? at : 0 },
       meanLine: fourDigitMeanLine(max, at),
@@ -141,7 +160,13 @@ export function readDesignation(designation: string, edge: FormulaTrailingEdge =
       'The mean lines are 10, 20, 30, 40, 50 and, reflexed, 21, 31, 41, 51.',
     );
   }
-  return { designation: digits, family: 'five-digit', thickness, meanLine: fiveDigitMeanLine(lift, row), form };
+  return {
+    designation: text,
+    family: modification ? 'modified five-digit' : 'five-digit',
+    thickness,
+    meanLine: fiveDigitMeanLine(lift, row),
+    form,
+  };
 }
 
 /**

@@ -32,25 +32,37 @@ export function signedArea(outline: Outline): number {
   return twice / 2;
 }
 
-/** Index of the first pair of segments of the loop that cross each other, or undefined. Neighbours and the closing pair are not compared. */
+const COLUMNS = 96;
+
+/** The first pair of segments of the loop that cross each other, or undefined. Neighbours and the closing pair are not compared. */
 export function findCrossing(outline: Outline): { first: number; second: number } | undefined {
   const { x, y } = outline;
   const n = x.length;
-  const side = (ax: number, ay: number, bx: number, by: number, cx: number, cy: number) =>
-    (bx - ax) * (cy - ay) - (by - ay) * (cx - ax);
+  let [low, high] = [Infinity, -Infinity];
+  for (const v of x) {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  }
+  // Only segments that share an upright column can cross.
+  const columns: number[][] = Array.from({ length: COLUMNS }, () => []);
+  const scale = (COLUMNS - 1e-9) / (high - low || 1);
+  let found: { first: number; second: number } | undefined;
   for (let i = 0; i < n - 1; i++) {
-    const minX = Math.min(x[i], x[i + 1]);
-    const maxX = Math.max(x[i], x[i + 1]);
-    for (let j = i + 2; j < n - 1; j++) {
-      if (Math.max(x[j], x[j + 1]) < minX || Math.min(x[j], x[j + 1]) > maxX) continue;
-      const s1 = side(x[i], y[i], x[i + 1], y[i + 1], x[j], y[j]);
-      const s2 = side(x[i], y[i], x[i + 1], y[i + 1], x[j + 1], y[j + 1]);
-      const s3 = side(x[j], y[j], x[j + 1], y[j + 1], x[i], y[i]);
-      const s4 = side(x[j], y[j], x[j + 1], y[j + 1], x[i + 1], y[i + 1]);
-      if (s1 * s2 < 0 && s3 * s4 < 0) return { first: i, second: j };
+    const from = Math.floor((Math.min(x[i], x[i + 1]) - low) * scale);
+    const to = Math.floor((Math.max(x[i], x[i + 1]) - low) * scale);
+    for (let c = from; c <= to; c++) {
+      for (const j of columns[c]) {
+        if (j + 1 < i && (!found || j < found.first) && cross(x, y, j, i)) found = { first: j, second: i };
+      }
+      columns[c].push(i);
     }
   }
-  return undefined;
+  return found;
+}
+
+function cross(x: Float64Array, y: Float64Array, i: number, j: number): boolean {
+  const side = (a: number, b: number, c: number) => (x[b] - x[a]) * (y[c] - y[a]) - (y[b] - y[a]) * (x[c] - x[a]);
+  return side(i, i + 1, j) * side(i, i + 1, j + 1) < 0 && side(j, j + 1, i) * side(j, j + 1, i + 1) < 0;
 }
 
 export const FEWEST_POINTS = 10;

@@ -10,9 +10,9 @@ import {
   readDesignation,
   sectionFacts,
   signedArea,
-  sourceFacts,
   SurfaceSpline,
 } from '.';
+import { sourceFacts } from '../shaping';
 
 describe('designations', () => {
   it('lays the thickness off at right angles to the mean line, exactly', () => {

@@ -63,6 +63,12 @@ export class SurfaceSpline {
   tangent(s: number): [number, number] {
     return [this.xs.derivative(s), this.ys.derivative(s)];
   }
+  slopeX(s: number): number {
+    return this.xs.derivative(s);
+  }
+  slopeY(s: number): number {
+    return this.ys.derivative(s);
+  }
   /** Curvature, 1/chord; positive where the outline is convex. */
   curvature(s: number): number {
     const [dx, dy] = this.tangent(s);

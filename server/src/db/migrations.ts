@@ -52,4 +52,13 @@ export const migrations: readonly string[] = [
     json TEXT NOT NULL
   ) STRICT, WITHOUT ROWID;
   `,
+  // The text that a section was read from becomes a part of its own, so that a library stays light.
+  `
+  INSERT INTO part (project_id, key, json)
+    SELECT project_id, 'original:' || substr(key, 9),
+      json_object('id', substr(key, 9), 'fileName', json_extract(json, '$.original.fileName'), 'text', json_extract(json, '$.original.text'))
+    FROM part WHERE key LIKE 'section:%' AND json_extract(json, '$.original') IS NOT NULL;
+  UPDATE part SET json = json_set(json_remove(json, '$.original'), '$.fileName', json_extract(json, '$.original.fileName'))
+    WHERE key LIKE 'section:%' AND json_extract(json, '$.original') IS NOT NULL;
+  `,
 ];

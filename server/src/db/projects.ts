@@ -1,15 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import {
-  applyChanges,
   checkReferences,
   documentFromParts,
   parsePart,
   partsOfDocument,
   SCHEMA_VERSION,
+  type CandidatePart,
+  type DocumentIndex,
   type PartChange,
   type PartValue,
   type ProjectDocument,
+  type SectionPart,
 } from '@veldtwind/core/project';
+import { InvalidInput } from '@veldtwind/core/numerics';
 import type { Db } from './open';
 
 export interface ProjectRow {
@@ -65,7 +68,12 @@ export class ProjectStore {
       rename: db.prepare('UPDATE project SET name = ?, updated_at = ? WHERE id = ?'),
       remove: db.prepare('DELETE FROM project WHERE id = ?'),
       bump: db.prepare('UPDATE project SET version = version + 1, updated_at = ? WHERE id = ?'),
-      parts: db.prepare('SELECT key, json FROM part WHERE project_id = ?'),
+      parts: db.prepare("SELECT key, json FROM part WHERE project_id = ? AND key NOT LIKE 'original:%'"),
+      sectionKeys: db.prepare("SELECT key FROM part WHERE project_id = ? AND key LIKE 'section:%'").pluck(),
+      // Candidates, and the sections that are made from others: all that references can break in.
+      referring: db.prepare(
+        "SELECT key, json FROM part WHERE project_id = ? AND (key LIKE 'candidate:%' OR (key LIKE 'section:%' AND json LIKE '%\"kind\":\"mix\"%'))",
+      ),
       putPart: db.prepare(
         'INSERT INTO part (project_id, key, json) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET json = excluded.json',
       ),
@@ -115,6 +123,54 @@ export class ProjectStore {
   /** @throws NotFound */
   state(id: string): ProjectState {
     return this.db.transaction(() => ({ ...this.row(id), document: this.document(id), ...this.steps(id) }))();
+  }
+
+  /** The reply to a client that opens a project, put together from the stored text of its parts: a large library is not parsed for it. */
+  stateText(id: string): string {
+    return this.db.transaction(() => {
+      const head = { ...this.row(id), ...this.steps(id) };
+      const kinds: Record<string, string[]> = { brief: [], section: [], candidate: [] };
+      for (const { key, json } of this.q.parts.iterate(id) as Iterable<{ key: string; json: string }>) {
+        const [kind, part] = key.split(':');
+        kinds[kind].push(part === undefined ? json : `${JSON.stringify(part)}:${json}`);
+      }
+      const document = `{"schemaVersion":${SCHEMA_VERSION},"brief":${kinds.brief[0]},"sections":{${kinds.section.join(',')}},"candidates":{${kinds.candidate.join(',')}}}`;
+      return `${JSON.stringify(head).slice(0, -1)},"document":${document}}`;
+    })();
+  }
+
+  /** One part by its key. @throws NotFound */
+  partText(id: string, key: string): string {
+    this.row(id);
+    const part = this.q.part.get(id, key) as { json: string } | undefined;
+    if (!part) throw new NotFound('such part in this project');
+    return part.json;
+  }
+
+  /** What the check of references needs, as it would be after some changes. */
+  private indexAfter(id: string, changes: readonly PartChange[]): DocumentIndex {
+    const sections = new Set(this.q.sectionKeys.all(id) as string[]);
+    const referring = new Map<string, PartValue>();
+    for (const { key, json } of this.q.referring.all(id) as { key: string; json: string }[])
+      referring.set(key, JSON.parse(json) as PartValue);
+    for (const { part, value } of changes) {
+      if (part.startsWith('section:')) {
+        if (value === null) sections.delete(part);
+        else sections.add(part);
+      }
+      if (part === 'brief') {
+        if (value === null) throw new InvalidInput('no-brief', 'The project has no brief.');
+      } else if (value === null) referring.delete(part);
+      else if (!part.startsWith('original:')) referring.set(part, value);
+    }
+    const candidates: Record<string, CandidatePart> = {};
+    const mixed: Record<string, SectionPart> = {};
+    for (const [key, value] of referring) {
+      const [kind, part] = key.split(':');
+      if (kind === 'candidate') candidates[part] = value as CandidatePart;
+      else mixed[part] = value as SectionPart;
+    }
+    return { candidates, mixed, hasSection: (part) => sections.has(`section:${part}`) };
   }
 
   create(name: string, document: ProjectDocument): ProjectState {
@@ -173,7 +229,7 @@ export class ProjectStore {
         value: value == null ? null : parsePart(part, value),
       }));
       checkReferences(
-        applyChanges(this.document(id), parsed),
+        this.indexAfter(id, parsed),
         parsed.map((c) => c.part),
       );
       const now = new Date().toISOString();

@@ -3,14 +3,8 @@ import { z } from 'zod';
 import { analyseLift } from '@veldtwind/core/lift';
 import { LIFT_VERSION, sectionLookup } from '@veldtwind/core/candidate';
 import { canonicalJson, resultKey } from '@veldtwind/core/result-key';
-import {
-  editRequest,
-  freshProject,
-  projectDocument,
-  sectionSource,
-  surfaceSchema,
-  point3,
-} from '@veldtwind/core/project';
+import { editRequest, freshProject, partKey, projectDocument, surfaceSchema, point3 } from '@veldtwind/core/project';
+import { sectionSource } from '@veldtwind/core/shaping';
 import type { ProjectStore } from '../db/projects';
 import type { PreferenceStore, ResultStore } from '../db/results';
 import type { EventHub } from '../http/events';
@@ -89,7 +83,10 @@ export function apiRouter(p: ApiParts): Router {
     res.status(201).json(p.projects.create(body.name, document));
   });
   api.get('/projects/:id', (req, res) => {
-    res.json(p.projects.state(param(req, 'id')));
+    res.type('json').send(p.projects.stateText(param(req, 'id')));
+  });
+  api.get('/projects/:id/parts/:key', (req, res) => {
+    res.type('json').send(p.projects.partText(param(req, 'id'), partKey.parse(param(req, 'key'))));
   });
   api.patch('/projects/:id', (req, res) => {
     const row = p.projects.rename(param(req, 'id'), renameProject.parse(req.body).name);

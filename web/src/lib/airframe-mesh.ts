@@ -1,5 +1,6 @@
 import { placeStations, type Surface } from '@veldtwind/core/airframe';
-import { sourceOutline, SurfaceSpline, type SectionSource } from '@veldtwind/core/section';
+import { SurfaceSpline } from '@veldtwind/core/section';
+import { sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 
 /** Points along each surface of a section for drawing, from trailing edge to nose. */
 const HALF = 22;

@@ -2,9 +2,9 @@ import { defineStore } from 'pinia';
 import { computed, reactive, ref, shallowReactive, watch } from 'vue';
 import { LIFT_VERSION, liftCase, sectionLookup, type Evaluation } from '@veldtwind/core/candidate';
 import { findingsOf, type Finding } from '@veldtwind/core/findings';
-import type { CandidatePart, ProjectDocument } from '@veldtwind/core/project';
+import { resolvedSource, type CandidatePart, type ProjectDocument } from '@veldtwind/core/project';
 import { canonicalJson, resultKey } from '@veldtwind/core/result-key';
-import type { SectionSource } from '@veldtwind/core/section';
+import type { SectionSource } from '@veldtwind/core/shaping';
 import { api } from '@/api/client';
 import { latestOnly } from '@/lib/latest-only';
 import { candidateWorker } from '@/worker/compute';
@@ -23,7 +23,8 @@ interface Computed {
 export function sectionsUsed(document: ProjectDocument, candidate: CandidatePart): Record<string, SectionSource> {
   const used: Record<string, SectionSource> = {};
   for (const s of candidate.surfaces)
-    for (const t of s.stations) if (document.sections[t.section]) used[t.section] = document.sections[t.section].source;
+    for (const t of s.stations)
+      if (document.sections[t.section]) used[t.section] = resolvedSource(document.sections, t.section);
   return used;
 }
 

@@ -8,16 +8,8 @@ import {
 } from '@veldtwind/core/candidate';
 import { meanLineOf } from '@veldtwind/core/airframe';
 import type { BriefPart, CandidatePart } from '@veldtwind/core/project';
-import {
-  deflectFlap,
-  meanLine,
-  sourceFacts,
-  sourceOutline,
-  SurfaceSpline,
-  type MeanLine,
-  type SectionFacts,
-  type SectionSource,
-} from '@veldtwind/core/section';
+import { deflectFlap, meanLine, SurfaceSpline, type MeanLine, type SectionFacts } from '@veldtwind/core/section';
+import { sourceFacts, sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 import {
   atLift,
   InviscidSection,

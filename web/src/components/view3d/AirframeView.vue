@@ -6,7 +6,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/airframe';
 import type { CandidatePart } from '@veldtwind/core/project';
-import type { SectionSource } from '@veldtwind/core/section';
+import type { SectionSource } from '@veldtwind/core/shaping';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import { surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
