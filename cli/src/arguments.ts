@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { basename, extname } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { readCoordinates, type Diagnosis } from '@veldtwind/core/formats';
+import { decodeText, readCoordinates, type Diagnosis } from '@veldtwind/core/formats';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import type { SectionSource } from '@veldtwind/core/shaping';
 
@@ -47,12 +47,10 @@ export function readRange(text: string, what: string): number[] {
   return Array.from({ length: count }, (_, i) => Number((from + i * step).toPrecision(12)));
 }
 
-/** Reads a file as text. @throws InvalidInput `file` with the reason. */
+/** Reads a file as text, whatever its encoding. @throws InvalidInput `file` with the reason. */
 export function readTextFile(path: string): string {
   try {
-    return readFileSync(path, 'latin1').startsWith('\u00ff\u00fe')
-      ? readFileSync(path, 'utf16le')
-      : readFileSync(path, 'utf8');
+    return decodeText(readFileSync(path));
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     const why = code === 'ENOENT' ? 'does not exist' : code === 'EISDIR' ? 'is a folder' : `cannot be read (${code})`;
@@ -72,7 +70,7 @@ export interface GivenSection {
 }
 
 /** Reads what --section was given: `naca:` and a designation, or the path of a coordinate file. @throws InvalidInput. */
-export function readSection(given: string): GivenSection {
+export function readSection(given: string, mirror = false): GivenSection {
   if (/^naca:/i.test(given)) {
     const designation = given.slice(5).replace(/:(sharp|published)$/i, '');
     const trailingEdge = /:sharp$/i.test(given) ? 'sharp' : 'published';
@@ -83,7 +81,7 @@ export function readSection(given: string): GivenSection {
       repaired: false,
     };
   }
-  const read = readCoordinates(readTextFile(given), basename(given, extname(given)));
+  const read = readCoordinates(readTextFile(given), basename(given, extname(given)), { mirror });
   return {
     name: read.name,
     source: { kind: 'coordinates', points: read.points },

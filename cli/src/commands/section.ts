@@ -5,8 +5,9 @@ import { SECTION_FORMATS, writeSection, type SectionFormat } from '@veldtwind/co
 import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
 import { massProperties, pairsFromOutline } from '@veldtwind/core/section';
 import { sourceFacts, sourceOutline } from '@veldtwind/core/shaping';
+import { readRecipeFile } from '@veldtwind/core/project';
 import { parseQuantity } from '@veldtwind/core/units';
-import { readSection } from '../arguments';
+import { readSection, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
 
 const DEG = 180 / Math.PI;
@@ -18,6 +19,8 @@ interface Options {
   write?: string;
   chord?: string;
   out?: string;
+  recipe?: string;
+  mirror?: boolean;
   json?: boolean;
 }
 
@@ -26,6 +29,8 @@ export function sectionCommand(): Command {
     .description('Facts and coordinates of a section, files of it, or a table of a folder of files')
     .option('--section <section>', 'naca:4415 (add :sharp to close the trailing edge) or the path of a coordinate file')
     .option('--list <folder>', 'facts of all files of a folder, bad ones with their reason')
+    .option('--recipe <file>', 'shaping steps to apply; see docs/recipe-file.md')
+    .option('--mirror', 'a file of one surface is half of a symmetric section')
     .option('--points <count>', 'points of a section made by formula, or of a written file', '161')
     .option('--write <format>', SECTION_FORMATS.join(', '))
     .option('--chord <length>', 'chord of a written file with its unit, for instance 240mm; 1 without')
@@ -42,11 +47,15 @@ export function sectionCommand(): Command {
           'Which section?',
           'Give --section naca:4415, a file, or --list with a folder.',
         );
-      const given = readSection(options.section);
+      const given = readSection(options.section, options.mirror);
+      if (options.recipe !== undefined) {
+        const steps = readRecipeFile(readTextFile(options.recipe), (key) => readSection(key).source);
+        given.source = { kind: 'recipe', source: given.source, steps };
+      }
       const outline = sourceOutline(given.source, count);
       if (options.write !== undefined) return write(given.name, sourceOutline(given.source, 241), count, options);
       const facts =
-        given.source.kind === 'designation' ? sourceFacts(given.source) : sourceFacts(given.source, outline);
+        given.source.kind === 'coordinates' ? sourceFacts(given.source, outline) : sourceFacts(given.source);
       const mass = massProperties(sourceOutline(given.source, 241));
       if (options.json) {
         printJson({

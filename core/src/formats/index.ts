@@ -1,2 +1,4 @@
-export * from './coordinates';
+export * from './reading/decode';
+export * from './reading/read';
+export type { Diagnosis } from './reading/types';
 export * from './section-writer';

@@ -64,7 +64,9 @@ function drawing(title: string, points: [number, number][], unit: string, chord:
   const width = chord + 2 * margin;
   const height = high - low + 2 * margin;
   const escape = (t: string) => t.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
-  const path = points.map(([x, y]) => `${(x + margin).toFixed(6)},${(high + margin - y).toFixed(6)}`).join('L');
+  const path = points
+    .map(([x, y]) => `${(x + margin).toFixed(DIGITS)},${(high + margin - y).toFixed(DIGITS)}`)
+    .join('L');
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}${unit}" height="${height}${unit}" viewBox="0 0 ${width} ${height}">`,
     `<title>${escape(title)}</title>`,

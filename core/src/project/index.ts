@@ -1,4 +1,5 @@
 export * from './edits';
 export * from './fresh';
+export * from './recipe-file';
 export * from './resolve';
 export * from './schema';

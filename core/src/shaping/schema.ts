@@ -98,9 +98,10 @@ export const plainSteps = [
   }),
 ] as const;
 
-const fraction = within(limits.mix.fraction);
+/** Share of the other section in a mix. */
+export const mixFraction = within(limits.mix.fraction);
 /** A mix with another section of the project, by its id. */
-export const savedMixStep = step('mix', { fraction, with: z.string().min(1).max(80) });
+export const savedMixStep = step('mix', { fraction: mixFraction, with: z.string().min(1).max(80) });
 
 export const MOST_STEPS = 60;
 /** A shaping step as it is saved. */
@@ -130,7 +131,12 @@ export const ownSources = [designation, coordinates, drawn, classShape] as const
 /** A source as it is saved: a mix names two sections of the project. */
 export const savedSource = z.discriminatedUnion('kind', [
   ...ownSources,
-  z.object({ kind: z.literal('mix'), a: z.string().min(1).max(80), b: z.string().min(1).max(80), fraction }),
+  z.object({
+    kind: z.literal('mix'),
+    a: z.string().min(1).max(80),
+    b: z.string().min(1).max(80),
+    fraction: mixFraction,
+  }),
 ]);
 export type SavedSource = z.infer<typeof savedSource>;
 
@@ -165,13 +171,16 @@ export type SectionSource =
 export const sectionSource: z.ZodType<SectionSource, SectionSource> = z.lazy(() =>
   z.union([
     z.discriminatedUnion('kind', [...ownSources]),
-    z.object({ kind: z.literal('mix'), a: sectionSource, b: sectionSource, fraction }),
+    z.object({ kind: z.literal('mix'), a: sectionSource, b: sectionSource, fraction: mixFraction }),
     z.object({
       kind: z.literal('recipe'),
       source: sectionSource,
       steps: z
         .array(
-          z.union([z.discriminatedUnion('kind', [...plainSteps]), step('mix', { fraction, other: sectionSource })]),
+          z.union([
+            z.discriminatedUnion('kind', [...plainSteps]),
+            step('mix', { fraction: mixFraction, other: sectionSource }),
+          ]),
         )
         .max(MOST_STEPS),
     }),

@@ -303,8 +303,8 @@ function stretchNodes(shape: Shape, nodes: PanelNodes, stretch: Stretch): [numbe
   return [first, last];
 }
 
-/** Modes over a stretch: one for two and a half panels, at most 36. */
-const modesOver = (panels: number) => Math.max(4, Math.min(36, Math.round(panels / 2.5)));
+/** Modes over a stretch: two for three panels, at most 60. */
+const modesOver = (panels: number) => Math.max(4, Math.min(60, Math.round(panels / 1.5)));
 
 /**
  * Mixed design: the shape of a stretch of one surface that gives a wanted speed there at an angle of attack, everything else held.
