@@ -18,6 +18,7 @@ const order = [
   'lift',
   'balance',
   'result-key',
+  'starter',
   'candidate',
   'findings',
 ];

@@ -9,6 +9,8 @@ export interface PanelSpread {
   trailingEdge: number;
   /** How strongly panels gather where the outline is curved; 0 spreads them evenly, 1 is the default. */
   nose: number;
+  /** A stretch of the chord, on both surfaces, with more or fewer panels: density times `density` from `from` to `to`. */
+  stretch?: { from: number; to: number; density: number };
 }
 
 export const DEFAULT_SPREAD: PanelSpread = { panels: 160, trailingEdge: 1, nose: 1 };
@@ -24,6 +26,8 @@ export interface PanelNodes {
 }
 
 const SAMPLES = 1200;
+/** Width of the border of a stretch, chords. */
+const SOFT = 0.008;
 
 /**
  * Spreads panel ends so that every panel carries the same integral of a density that grows with the curvature (smoothed over a few
@@ -83,6 +87,15 @@ function spreadSide(
     const distance = Math.abs(t[i] - tail) / spline.length;
     density[i] += 0.11 * spread.trailingEdge * (distance + 1e-6) ** -0.5;
   }
+  if (spread.stretch) {
+    const { from: fore, to: aft, density: factor } = spread.stretch;
+    for (let i = 0; i <= m; i++) {
+      const x = spline.x(t[i]);
+      // A soft border, so that neighbours do not differ much in length.
+      const inside = 1 / (1 + Math.exp(-(x - fore) / SOFT)) / (1 + Math.exp((x - aft) / SOFT));
+      density[i] *= 1 + (factor - 1) * inside;
+    }
+  }
   const sum = new Float64Array(m + 1);
   for (let i = 1; i <= m; i++) sum[i] = sum[i - 1] + 0.5 * (density[i] + density[i - 1]) * (t[i] - t[i - 1]);
   let k = 0;
@@ -93,6 +106,37 @@ function spreadSide(
   }
   s[first] = from;
   s[first + count] = to;
+}
+
+/**
+ * What panels make of an outline.
+ * @param nodes panel ends. @param spline the outline.
+ * @returns panel lengths (n−1) and their greatest distance from the outline, chords; angles between neighbours at the nodes (n), rad, zero at the edge.
+ */
+export function panelQuality(
+  nodes: PanelNodes,
+  spline: SurfaceSpline,
+): { length: Float64Array; angle: Float64Array; leaves: Float64Array } {
+  const { x, y, s } = nodes;
+  const n = x.length;
+  const length = new Float64Array(n - 1);
+  const leaves = new Float64Array(n - 1);
+  const angle = new Float64Array(n);
+  const steps = 9;
+  for (let i = 0; i + 1 < n; i++) {
+    const [dx, dy] = [x[i + 1] - x[i], y[i + 1] - y[i]];
+    length[i] = Math.hypot(dx, dy);
+    for (let k = 1; k < steps; k++) {
+      const at = s[i] + ((s[i + 1] - s[i]) * k) / steps;
+      const away = Math.abs((spline.x(at) - x[i]) * dy - (spline.y(at) - y[i]) * dx) / length[i];
+      leaves[i] = Math.max(leaves[i], away);
+    }
+    if (i > 0) {
+      const [bx, by] = [x[i] - x[i - 1], y[i] - y[i - 1]];
+      angle[i] = Math.abs(Math.atan2(bx * dy - by * dx, bx * dx + by * dy));
+    }
+  }
+  return { length, angle, leaves };
 }
 
 /** Implicit diffusion over a length, so that panel lengths change gradually. */

@@ -6,5 +6,6 @@ export * from './mean-frame';
 export * from './mean-line';
 export * from './outline';
 export * from './resample';
+export * from './smoothness';
 export * from './surface-spline';
 export * from './thickness-forms';

@@ -46,13 +46,16 @@ export function findCrossing(outline: Outline): { first: number; second: number 
   // Only segments that share an upright column can cross.
   const columns: number[][] = Array.from({ length: COLUMNS }, () => []);
   const scale = (COLUMNS - 1e-9) / (high - low || 1);
+  // On a sharp edge the first and the last segment are neighbours.
+  const closed = Math.hypot(x[0] - x[n - 1], y[0] - y[n - 1]) < 1e-9 * (high - low);
   let found: { first: number; second: number } | undefined;
   for (let i = 0; i < n - 1; i++) {
     const from = Math.floor((Math.min(x[i], x[i + 1]) - low) * scale);
     const to = Math.floor((Math.max(x[i], x[i + 1]) - low) * scale);
     for (let c = from; c <= to; c++) {
       for (const j of columns[c]) {
-        if (j + 1 < i && (!found || j < found.first) && cross(x, y, j, i)) found = { first: j, second: i };
+        if (j + 1 < i && !(closed && j === 0 && i === n - 2) && (!found || j < found.first) && cross(x, y, j, i))
+          found = { first: j, second: i };
       }
       columns[c].push(i);
     }

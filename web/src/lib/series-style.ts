@@ -3,11 +3,13 @@ export interface SeriesStyle {
   /** A CSS colour. */ colour: string;
   /** SVG dash array, empty for a full line. */ dash: string;
   marker: 'disc' | 'square' | 'diamond' | 'triangle' | 'cross' | 'bar';
+  /** Width of its line, px. */
+  width?: number;
 }
 
-const COLOURS = ['ochre', 'sky', 'plum', 'grass', 'clay', 'slate', 'rose', 'reed'];
-const DASHES = ['', '7 4', '2 3', '10 3 2 3', '12 4', '4 2 1 2', '1 2', '14 3 3 3 3 3'];
-const MARKERS: SeriesStyle['marker'][] = ['disc', 'square', 'diamond', 'triangle', 'cross', 'bar'];
+export const COLOURS = ['ochre', 'sky', 'plum', 'grass', 'clay', 'slate', 'rose', 'reed'];
+export const DASHES = ['', '7 4', '2 3', '10 3 2 3', '12 4', '4 2 1 2', '1 2', '14 3 3 3 3 3'];
+export const MARKERS: SeriesStyle['marker'][] = ['disc', 'square', 'diamond', 'triangle', 'cross', 'bar'];
 
 /** The style at a place in the order; colours and dashes run with different lengths, so 60 places stay different. */
 export function seriesStyle(place: number): SeriesStyle {

@@ -31,6 +31,8 @@ interface State {
   redo: string | null;
 }
 
+const byName = new Intl.Collator('en', { numeric: true });
+
 /** The open project: what the server has, what waits to be sent, and what is being dragged right now. */
 export const useProject = defineStore('project', () => {
   const id = ref<string | null>(null);
@@ -60,7 +62,7 @@ export const useProject = defineStore('project', () => {
     ),
   );
   const sections = computed(() =>
-    Object.values(document.value.sections).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })),
+    Object.values(document.value.sections).sort((a, b) => byName.compare(a.name, b.name)),
   );
 
   function take(state: State): void {

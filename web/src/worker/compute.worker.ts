@@ -8,14 +8,38 @@ import {
 } from '@veldtwind/core/candidate';
 import { meanLineOf } from '@veldtwind/core/airframe';
 import type { BriefPart, CandidatePart } from '@veldtwind/core/project';
-import { deflectFlap, meanLine, SurfaceSpline, type MeanLine, type SectionFacts } from '@veldtwind/core/section';
-import { sourceFacts, sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
+import {
+  deflectFlap,
+  massProperties,
+  meanLine,
+  smoothnessOf,
+  SurfaceSpline,
+  type MassProperties,
+  type MeanLine,
+  type SectionFacts,
+  type Smoothness,
+} from '@veldtwind/core/section';
+import {
+  fitClassShape,
+  sourceFacts,
+  sourceOutline,
+  surfaceSpeeds,
+  type ClassShapeFit,
+  type FoundDisplacement,
+  type SectionSource,
+  type SpeedPair,
+  type SpeedReport,
+} from '@veldtwind/core/shaping';
 import {
   atLift,
+  DEFAULT_SPREAD,
   InviscidSection,
+  panelNodes,
+  panelQuality,
   ViscousSection,
   type Distributions,
   type InviscidPoint,
+  type PanelSpread,
   type SolvedState,
   type ViscousPoint,
 } from '@veldtwind/core/section-flow';
@@ -26,6 +50,31 @@ export interface SectionView {
   y: Float64Array;
   facts: SectionFacts;
   line: { x: Float64Array; camber: Float64Array; thickness: Float64Array };
+}
+
+/** A section with everything that is known of its shape. */
+export interface SectionDetail extends SectionView {
+  mass: MassProperties;
+  smoothness: Smoothness;
+}
+
+/** A recipe while it changes: the section as it is, and what its inverse steps found. */
+export interface ShapedView {
+  view: SectionView;
+  found: { index: number; displacement: FoundDisplacement; report?: SpeedReport }[];
+  ms: number;
+}
+
+/** Panels on a section, and how far they leave it. */
+export interface PanelView {
+  x: Float64Array;
+  y: Float64Array;
+  /** Panel lengths, chords, and angles between neighbours, rad. */
+  length: Float64Array;
+  angle: Float64Array;
+  /** Greatest distance of each panel from the outline, chords. */
+  leaves: Float64Array;
+  nose: number;
 }
 
 export interface SectionFlow {
@@ -53,6 +102,7 @@ export interface ViscousRequest {
   tripTop: number | null;
   tripBottom: number | null;
   flap: FlapSetting | null;
+  spread?: PanelSpread;
 }
 
 export interface ViscousFlow {
@@ -78,10 +128,19 @@ function keeper<T>(make: (source: SectionSource) => T, most: number): (source: S
 
 const lineOfSource = keeper(meanLineOf, 200);
 const flowOfSource = keeper((source) => new InviscidSection(sourceOutline(source)), 30);
+
+/** The usual spread says nothing, so that results made with it keep their place. */
+const usual = (spread?: PanelSpread) => JSON.stringify(spread ?? DEFAULT_SPREAD) === JSON.stringify(DEFAULT_SPREAD);
 const viewOfSource = keeper((source): SectionView => {
   const outline = sourceOutline(source, 241);
   return { ...outline, facts: sourceFacts(source, outline), line: meanLine(new SurfaceSpline(outline)) };
 }, 300);
+
+const detailOfSource = keeper((source): SectionDetail => {
+  const view = viewOfSource(source);
+  const spline = new SurfaceSpline(view);
+  return { ...view, mass: massProperties(view, spline), smoothness: smoothnessOf(view, spline) };
+}, 60);
 
 /** The outline with its flap deflected, and the hinge. */
 function flapped(source: SectionSource, flap: FlapSetting | null) {
@@ -95,12 +154,12 @@ const BUDGET = 2000;
 /** Solvers with the state solved last, from which the next angle starts. */
 const solvers = new Map<string, { section: ViscousSection; hinge?: { x: number; y: number }; state?: SolvedState }>();
 
-function solverOf(source: SectionSource, flap: FlapSetting | null) {
-  const key = JSON.stringify([source, flap]);
+function solverOf(source: SectionSource, flap: FlapSetting | null, spread: PanelSpread = DEFAULT_SPREAD) {
+  const key = JSON.stringify([source, flap, spread]);
   let kept = solvers.get(key);
   if (!kept) {
     const { outline, hinge } = { hinge: undefined, ...flapped(source, flap) };
-    kept = { section: new ViscousSection(outline), hinge };
+    kept = { section: new ViscousSection(outline, spread), hinge };
     if (solvers.size >= MOST_SOLVERS) solvers.delete(solvers.keys().next().value!);
     solvers.set(key, kept);
   }
@@ -120,15 +179,49 @@ const api = {
     return { evaluation, ms: performance.now() - start };
   },
   section: (source: SectionSource): SectionView => viewOfSource(source),
-  flow(source: SectionSource, flap: FlapSetting | null, alpha: number, mach: number): SectionFlow {
-    const solver = flap ? solverOf(source, flap).section.solver : flowOfSource(source);
+  detail: (source: SectionSource): SectionDetail => detailOfSource(source),
+  /** A recipe's result with what its designs to a speed found. */
+  shaped(
+    source: SectionSource,
+    progress?: (index: number, iteration: number, left: number) => void | Promise<void>,
+  ): ShapedView {
+    const start = performance.now();
+    const found: ShapedView['found'] = [];
+    const outline = sourceOutline(source, 241, {
+      report: (index, f) => found.push({ index, ...f }),
+      progress: progress && ((index, iteration, left) => void progress(index, iteration, left)),
+    });
+    const view = { ...outline, facts: sourceFacts(source, outline), line: meanLine(new SurfaceSpline(outline)) };
+    return { view, found, ms: performance.now() - start };
+  },
+  fit: (source: SectionSource, order: number): ClassShapeFit => fitClassShape(sourceOutline(source, 241), order),
+  speeds: (source: SectionSource, alpha: number): { upper: SpeedPair[]; lower: SpeedPair[] } =>
+    surfaceSpeeds(sourceOutline(source, 241), alpha),
+  panels(source: SectionSource, spread: PanelSpread): PanelView {
+    const spline = new SurfaceSpline(sourceOutline(source, 241));
+    const nodes = panelNodes({ x: new Float64Array(), y: new Float64Array() }, spread, spline);
+    return {
+      x: nodes.x,
+      y: nodes.y,
+      ...panelQuality(nodes, spline),
+      nose: nodes.s.findIndex((v) => v >= nodes.nose - 1e-9),
+    };
+  },
+  flow(
+    source: SectionSource,
+    flap: FlapSetting | null,
+    alpha: number,
+    mach: number,
+    spread?: PanelSpread,
+  ): SectionFlow {
+    const solver = flap || !usual(spread) ? solverOf(source, flap, spread).section.solver : flowOfSource(source);
     const { x, y, s, nose } = solver.nodes;
     return { x, y, nose: s.findIndex((v) => v >= nose - 1e-9), point: solver.at(alpha, mach) };
   },
   /** One viscous point, started from the one solved last for this section. */
   viscous(source: SectionSource, request: ViscousRequest): ViscousFlow {
     const start = performance.now();
-    const kept = solverOf(source, request.flap);
+    const kept = solverOf(source, request.flap, request.spread);
     const conditions = {
       reynolds: request.reynolds,
       mach: request.mach,

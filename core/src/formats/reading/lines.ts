@@ -99,7 +99,7 @@ export function nameOf(titles: readonly string[]): string | undefined {
   return titles
     .map((t) =>
       t
-        .replace(/[\u0000-\u001f]/g, ' ')
+        .replace(/\p{Cc}/gu, ' ')
         .replace(/\s+/g, ' ')
         .trim(),
     )

@@ -1,13 +1,14 @@
 <script setup lang="ts">
+import { TabGroup, TabList, Tab } from '@headlessui/vue';
 import { Copy, Download, Trash2 } from 'lucide-vue-next';
-import { computed, shallowRef, ref, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { writeCoordinates } from '@veldtwind/core/formats';
-import { designationSection, usesOfSection } from '@veldtwind/core/project';
-import { pairsFromOutline } from '@veldtwind/core/section';
-import { sourceOutline } from '@veldtwind/core/shaping';
+import { resolvedSource, type PartChange } from '@veldtwind/core/project';
+import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
+import type { SectionSource } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
+import { api } from '@/api/client';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -16,193 +17,360 @@ import OpenDemo from '@/components/notice/OpenDemo.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { freeId } from '@/lib/ids';
+import { latestOnly } from '@/lib/latest-only';
 import { saveText } from '@/lib/save';
 import type { SectionPart } from '@/lib/types';
+import { FACTS, sourceWords, useLibrary, type LibraryRow } from '@/store/library';
+import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
-import { latestOnly } from '@/lib/latest-only';
-import { sectionWorker } from '@/worker/compute';
-import type { SectionView } from '@/worker/compute.worker';
-import FlowCharts from './FlowCharts.vue';
-import FlowSheet from './FlowSheet.vue';
-import NewSection from './NewSection.vue';
-import OutlineFigure from './OutlineFigure.vue';
-import { useSectionFlow } from './section-flow';
+import { sectionWorker, shapeWorker } from '@/worker/compute';
+import type { PanelView, SectionDetail } from '@/worker/compute.worker';
+import CompareFigure from './compare/CompareFigure.vue';
+import CombFigure from './facts/CombFigure.vue';
+import FactsSheet from './facts/FactsSheet.vue';
+import FlowCharts from './flow/FlowCharts.vue';
+import FlowSheet from './flow/FlowSheet.vue';
+import OutlineFigure from './flow/OutlineFigure.vue';
+import { useSectionFlow } from './flow/section-flow';
+import LibraryCards from './library/LibraryCards.vue';
+import NewSection from './library/NewSection.vue';
+import RangeFilters from './library/RangeFilters.vue';
+import StarterSections from './library/StarterSections.vue';
+import WriteSections from './library/WriteSections.vue';
+import PanelsFigure from './panels/PanelsFigure.vue';
+import PanelsSheet from './panels/PanelsSheet.vue';
+import RecipeSheet from './shape/RecipeSheet.vue';
+import ShapeFigure from './shape/ShapeFigure.vue';
+import { useRecipe } from './shape/recipe';
+
+const VIEWS = [
+  { id: 'library', name: 'Library' },
+  { id: 'shape', name: 'Shape' },
+  { id: 'flow', name: 'Flow' },
+  { id: 'facts', name: 'Facts' },
+  { id: 'panels', name: 'Panels' },
+  { id: 'compare', name: 'Compare' },
+] as const;
+type View = (typeof VIEWS)[number]['id'];
 
 const project = useProject();
+const library = useLibrary();
+const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
-const RAD = Math.PI / 180;
 
 const section = computed<SectionPart | undefined>(
   () => project.document.sections[String(route.params.section ?? '')] ?? project.sections[0],
 );
-const select = (id: string) =>
-  router.replace({ name: 'sections', params: { project: project.id!, section: id }, query: route.query });
-
-const view = shallowRef<SectionView | null>(null);
-const failure = ref<{ message: string; hint?: string } | null>(null);
-const flow = useSectionFlow(section);
+const view = computed<View>(() => {
+  const asked = VIEWS.find((v) => v.id === route.query.view)?.id;
+  return asked ?? (route.params.section ? 'flow' : 'library');
+});
+const go = (id: string | undefined, next: View = view.value) =>
+  router.replace({
+    name: 'sections',
+    params: { project: project.id!, section: id },
+    query: { ...route.query, view: next },
+  });
+const select = (id: string) => void go(id);
+const open = (id: string) => void go(id, view.value === 'library' || view.value === 'compare' ? 'shape' : view.value);
 
 const plain = <T,>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
-const askView = latestOnly(
-  (s: SectionPart) => sectionWorker.section(plain(s.source)),
-  (v) => (view.value = v),
-  (e) => ((view.value = null), (failure.value = e as Error)),
-);
-watch(
-  () => section.value?.source,
-  () => section.value && askView(section.value),
-  { immediate: true },
-);
-interface Row {
-  id: string;
-  s: SectionPart;
-  used: string;
-  view?: SectionView;
-}
-const views = shallowRef(new Map<string, SectionView>());
-watch(
-  () => project.sections,
-  async (list) => {
-    for (const s of list) {
-      const key = JSON.stringify(s.source);
-      if (views.value.has(key)) continue;
-      try {
-        const v = await sectionWorker.section(plain(s.source));
-        views.value = new Map(views.value).set(key, v);
-      } catch {
-        // A section that cannot be measured shows dashes; opening it says why.
-      }
-    }
-  },
-  { immediate: true },
-);
-const rows = computed<Row[]>(() =>
-  project.sections.map((s) => ({
-    id: s.id,
-    s,
-    used: [...new Set(usesOfSection(project.document, s.id).map((u) => `${u.letter} ${u.surface.toLowerCase()}`))].join(
-      ', ',
-    ),
-    view: views.value.get(JSON.stringify(s.source)),
-  })),
-);
-const fact = (
-  id: string,
-  title: string,
-  of: (v: SectionView) => number,
-  digits: number,
-  unit?: string,
-): LedgerColumn<Row> => ({
-  id,
-  title,
-  unit,
-  value: (r) => (r.view ? of(r.view) : null),
-  text: (r) => (r.view ? formatNumber(of(r.view), digits) : '—'),
+const failure = ref<{ message: string; hint?: string } | null>(null);
+/** The section as it is computed: sections it is mixed from inside it. */
+const source = computed<SectionSource | null>(() => {
+  try {
+    return section.value ? resolvedSource(project.document.sections, section.value.id) : null;
+  } catch {
+    // A mix whose parts are missing; the recipe says which.
+    return null;
+  }
 });
-const columns: LedgerColumn<Row>[] = [
-  { id: 'name', title: 'Section', value: (r) => r.s.name, words: true },
+const detail = shallowRef<SectionDetail | null>(null);
+const askDetail = latestOnly(
+  (s: SectionSource) => sectionWorker.detail(plain(s)),
+  (d) => ((detail.value = d), (failure.value = null)),
+  (e) => ((detail.value = null), (failure.value = e as Error)),
+);
+watch(source, (s) => s && askDetail(s), { immediate: true });
+
+const flow = useSectionFlow(source);
+const recipe = useRecipe(
+  section,
+  { alphaDeg: flow.alphaDeg, mach: flow.mach },
+  computed(() => view.value === 'shape'),
+);
+const openedStep = ref<number | null>(null);
+watch(
+  () => section.value?.id,
+  () => (openedStep.value = null),
+);
+
+const keptSpread = computed<PanelSpread>(() => preferences.get('section-panels', DEFAULT_SPREAD));
+const movingSpread = ref<PanelSpread | null>(null);
+const spread = computed(() => movingSpread.value ?? keptSpread.value);
+function changeSpread(next: PanelSpread, done: boolean): void {
+  movingSpread.value = done ? null : next;
+  if (done) preferences.set('section-panels', next);
+}
+const panels = shallowRef<PanelView | null>(null);
+const askPanels = latestOnly(
+  (s: SectionSource, p: PanelSpread) => shapeWorker.api.panels(plain(s), plain(p)),
+  (p) => (panels.value = p),
+);
+watch([source, spread, view], () => view.value === 'panels' && source.value && askPanels(source.value, spread.value), {
+  immediate: true,
+});
+
+const columns: LedgerColumn<LibraryRow>[] = [
+  { id: 'name', title: 'Section', value: (r) => r.part.name, words: true },
+  { id: 'source', title: 'source', value: (r) => sourceWords(r.part), words: true },
+  ...FACTS.map((f): LedgerColumn<LibraryRow> => ({
+    id: f.id,
+    title: f.title,
+    unit: f.unit,
+    value: (r) => (r.summary && !r.summary.failure ? f.of(r.summary) : null),
+    text: (r) => (r.summary && !r.summary.failure ? formatNumber(f.of(r.summary), f.digits) : '—'),
+  })),
+  { id: 'used', title: 'used by', value: (r) => r.used || null, text: (r) => r.used || '—', words: true },
   {
-    id: 'source',
-    title: 'source',
-    value: (r) =>
-      r.s.source.kind === 'designation'
-        ? `${r.s.source.designation.length === 4 ? 'four' : 'five'} digits ${r.s.source.designation}`
-        : `${r.s.source.points.length} points`,
+    id: 'tags',
+    title: 'tags',
+    value: (r) => r.part.tags.join(', ') || null,
+    text: (r) => r.part.tags.join(', ') || '—',
     words: true,
   },
-  fact('thickness', 'thickness', (v) => 100 * v.facts.thickness.max, 2, '%'),
-  fact('thickness-at', 'at', (v) => v.facts.thickness.at, 3),
-  fact('camber', 'camber', (v) => 100 * v.facts.camber.max, 2, '%'),
-  fact('camber-at', 'at', (v) => v.facts.camber.at, 3),
-  fact('nose', 'nose radius', (v) => 100 * v.facts.noseRadius, 2, '%'),
-  fact('edge', 'edge angle', (v) => v.facts.trailingEdge.angle / RAD, 1, '°'),
-  fact('area', 'area', (v) => v.facts.area, 4, 'c²'),
-  { id: 'used', title: 'used by', value: (r) => r.used || null, text: (r) => r.used || '—', words: true },
 ];
 
-const shown = computed(() => {
+const solvedFlow = computed(() => {
   const v = flow.viscous.value;
   return flow.live.value.viscous && v?.distributions && v.point.status !== 'unsolved' ? v : null;
 });
+const condition = computed(
+  () => `α = ${formatNumber(flow.alphaDeg.value, 2)}°, Mach ${formatNumber(flow.mach.value, 2)}`,
+);
 const change = (label: string, more: Partial<SectionPart>) =>
   section.value && project.edit(label, [project.putSection({ ...section.value, ...more })]);
-function makeFirst(): void {
-  project.edit('New section 4415', [project.putSection(designationSection('section-4415', 'Section 4415', '4415'))]);
-  void select('section-4415');
-}
+const taken = (id: string) => Boolean(project.document.sections[id]);
 function copy(): void {
   const s = section.value!;
-  const id = freeId(`${s.name} copy`, (i) => Boolean(project.document.sections[i]));
-  project.edit(`Copy ${s.name}`, [project.putSection({ ...s, id, name: `${s.name} copy` })]);
-  void select(id);
+  const id = freeId(`${s.name} copy`, taken);
+  const count = id.split('-copy')[1]?.replace('-', ' ') ?? '';
+  project.edit(`Copy ${s.name}`, [
+    project.putSection({ ...s, id, name: `${s.name} copy${count}`.slice(0, 80), fileName: undefined }),
+  ]);
+  select(id);
 }
-function remove(): void {
-  const s = section.value!;
-  const uses = usesOfSection(project.document, s.id);
-  if (uses.length > 0) {
-    toast.error(`${s.name} is used by ${[...new Set(uses.map((u) => `${u.surface} of ${u.letter}`))].join(', ')}.`, {
-      description: 'Give those stations another section first; nothing was removed.',
+function mix(): void {
+  const a = section.value!;
+  const b = project.sections.find((s) => s.id !== a.id);
+  if (!b) return;
+  const name = `${a.name} to ${b.name}`.slice(0, 70);
+  const id = freeId(name, taken);
+  project.edit(`Mix ${name}`, [
+    project.putSection({
+      id,
+      name,
+      source: { kind: 'mix', a: a.id, b: b.id, fraction: 0.5 },
+      steps: [],
+      tags: [],
+      note: '',
+    }),
+  ]);
+  void go(id, 'shape');
+}
+/** Takes sections away, but for those that something uses. */
+async function remove(list: SectionPart[]): Promise<void> {
+  const gone = new Set(list.map((s) => s.id));
+  const used = list.filter((s) => library.used(s.id).length > 0);
+  const mixed = project.sections.filter(
+    (s) =>
+      !gone.has(s.id) &&
+      ((s.source.kind === 'mix' && (gone.has(s.source.a) || gone.has(s.source.b))) ||
+        s.steps.some((t) => t.kind === 'mix' && gone.has(t.with))),
+  );
+  if (used.length > 0 || mixed.length > 0) {
+    const words = [
+      ...used.map(
+        (s) =>
+          `${s.name} is used by ${[...new Set(library.used(s.id).map((u) => `${u.surface} of ${u.letter}`))].join(', ')}`,
+      ),
+      ...mixed.map((s) => `${s.name} is mixed from it`),
+    ];
+    toast.error(`${words.slice(0, 4).join('; ')}.`, {
+      description: 'Give those another section first; nothing was removed.',
     });
     return;
   }
-  project.edit(`Remove ${s.name}`, [{ part: `section:${s.id}`, value: null }]);
-  toast(`${s.name} removed`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
+  const changes: PartChange[] = list.flatMap((s) => [
+    { part: `section:${s.id}`, value: null },
+    ...(s.fileName ? [{ part: `original:${s.id}`, value: null }] : []),
+  ]);
+  const words = list.length === 1 ? list[0].name : `${list.length} sections`;
+  project.edit(`Remove ${words}`, changes);
+  toast(`${words} removed`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
 }
-const download = () =>
-  section.value &&
-  saveText(
-    writeCoordinates(section.value.name, pairsFromOutline(sourceOutline(section.value.source))),
-    `${section.value.id}.txt`,
-    'text/plain',
-  );
+/** The text that the section was read from, as it stood. */
+async function original(): Promise<void> {
+  try {
+    const part = await api<{ fileName: string; text: string }>(
+      'GET',
+      `/projects/${project.id}/parts/original:${section.value!.id}`,
+    );
+    saveText(part.text, part.fileName, 'text/plain');
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+}
+const writing = computed(() => [
+  ...(section.value ? [{ id: 'open', label: section.value.name, sections: [section.value] }] : []),
+  ...(library.compared.length > 1
+    ? [
+        {
+          id: 'compared',
+          label: `the ${library.compared.length} compared`,
+          sections: library.compared.map((id) => project.document.sections[id]),
+        },
+      ]
+    : []),
+  { id: 'shown', label: `all ${library.shown.length} shown`, sections: library.shown.map((r) => r.part) },
+]);
+const tagsOf = (text: string) =>
+  [
+    ...new Set(
+      text
+        .split(',')
+        .map((t) => t.trim().slice(0, 30))
+        .filter(Boolean),
+    ),
+  ].slice(0, 20);
 </script>
 
 <template>
-  <AreaPage area="sections" :title="section?.name ?? 'Sections'" question="Which aerofoils, in what shape?">
+  <AreaPage
+    area="sections"
+    :title="view === 'library' ? 'Sections' : (section?.name ?? 'Sections')"
+    question="Which aerofoils, in what shape?"
+  >
     <template #figure>
-      <EmptyState
-        v-if="!section"
-        title="No section yet"
-        text="A section is an aerofoil: made from four or five digits, or read from a coordinate file."
-      >
-        <button class="btn btn-main" @click="makeFirst">Make section 4415</button>
-        <OpenDemo />
-      </EmptyState>
-      <div v-else class="grid h-full min-h-[400px] grid-rows-[minmax(120px,0.72fr)_1fr] px-4 pt-1 pb-2">
-        <OutlineFigure
-          v-if="view"
-          :view="view"
-          :name="section.name"
-          :flow="shown"
-          :flapped="flow.live.value.flap !== null"
-        />
-        <ErrorNotice v-else-if="failure" :message="failure.message" :hint="failure.hint" class="m-6 h-fit" />
-        <div v-else />
-        <FlowCharts :flow="flow" :view="view" />
+      <div class="flex h-full flex-col">
+        <TabGroup
+          :selected-index="VIEWS.findIndex((v) => v.id === view)"
+          manual
+          @change="(i: number) => go(section?.id, VIEWS[i].id)"
+        >
+          <TabList class="flex shrink-0 gap-1 border-b border-rule-light px-4" aria-label="Views of the sections">
+            <Tab
+              v-for="v in VIEWS"
+              :key="v.id"
+              class="border-b-2 px-2.5 py-1.5"
+              :class="
+                v.id === view ? 'border-ochre font-semibold text-ink' : 'border-transparent text-soft hover:text-ink'
+              "
+              :data-test="`view-${v.id}`"
+              >{{ v.name
+              }}<span v-if="v.id === 'compare' && library.compared.length" class="ml-1 text-soft">{{
+                library.compared.length
+              }}</span></Tab
+            >
+          </TabList>
+        </TabGroup>
+        <div class="min-h-0 flex-1">
+          <EmptyState
+            v-if="!section"
+            title="No section yet"
+            text="A section is an aerofoil: made from digits, drawn, read from files, or taken from the starter library."
+          >
+            <StarterSections main @made="select" />
+            <OpenDemo />
+          </EmptyState>
+          <LibraryCards v-else-if="view === 'library'" :selected="section.id" @select="select" @open="open" />
+          <CompareFigure v-else-if="view === 'compare'" />
+          <ShapeFigure
+            v-else-if="view === 'shape'"
+            :recipe="recipe"
+            :name="section.name"
+            :condition="condition"
+            :opened="openedStep"
+          />
+          <ErrorNotice v-else-if="failure" :message="failure.message" :hint="failure.hint" class="m-6 h-fit" />
+          <div
+            v-else-if="view === 'flow'"
+            class="grid h-full min-h-[400px] grid-rows-[minmax(120px,0.72fr)_1fr] px-4 pt-1 pb-2"
+          >
+            <OutlineFigure
+              v-if="detail"
+              :view="detail"
+              :name="section.name"
+              :flow="solvedFlow"
+              :flapped="flow.live.value.flap !== null"
+            />
+            <div v-else />
+            <FlowCharts :flow="flow" :view="detail" />
+          </div>
+          <CombFigure v-else-if="view === 'facts' && detail" :detail="detail" :name="section.name" />
+          <PanelsFigure v-else-if="view === 'panels' && panels" :panels="panels" :name="section.name" />
+        </div>
       </div>
     </template>
     <template #ledger>
       <LedgerTable
-        :rows="rows"
+        v-model:filter="library.search"
+        :rows="library.shown"
         :columns="columns"
         label="Sections"
         file-name="veldtwind-sections"
         :selected="section?.id"
+        filtered-outside
         @select="select"
-      />
+      >
+        <template #lead="{ row }">
+          <input
+            type="checkbox"
+            class="block"
+            :checked="library.compared.includes(row.id)"
+            :aria-label="`Compare ${row.part.name}`"
+            :style="{ accentColor: library.compared.includes(row.id) ? library.styleOf(row.id).colour : undefined }"
+            @change="library.compare(row.id)"
+          />
+        </template>
+      </LedgerTable>
     </template>
     <template #sheet>
-      <SheetGroup title="New section"><NewSection @made="select" /></SheetGroup>
+      <template v-if="view === 'library' || !section">
+        <SheetGroup title="New section"><NewSection @made="select" /></SheetGroup>
+        <SheetGroup title="Starter library"><StarterSections @made="select" /></SheetGroup>
+        <SheetGroup v-if="section" title="Filter"><RangeFilters /></SheetGroup>
+      </template>
       <template v-if="section">
-        <FlowSheet :flow="flow" />
+        <FlowSheet v-if="view === 'flow'" :flow="flow" />
+        <RecipeSheet
+          v-if="view === 'shape'"
+          v-model:opened="openedStep"
+          :recipe="recipe"
+          :section="section"
+          :alpha-deg="flow.alphaDeg.value"
+        />
+        <FactsSheet v-if="view === 'facts' && detail" :detail="detail" />
+        <PanelsSheet v-if="view === 'panels'" :spread="spread" :panels="panels" @change="changeSpread" />
         <SheetGroup title="This section">
           <template #aside>
-            <span class="flex">
-              <button class="icon-btn" aria-label="Save its coordinates" title="Save its coordinates" @click="download">
-                <Download :size="13" />
+            <span class="flex items-center">
+              <button
+                v-if="project.sections.length > 1"
+                class="link mr-1 text-[12.5px]"
+                data-test="mix-section"
+                @click="mix"
+              >
+                mix with …
               </button>
-              <button class="icon-btn" aria-label="Copy this section" title="Copy" @click="copy">
+              <button
+                class="icon-btn"
+                aria-label="Copy this section"
+                title="Copy"
+                data-test="copy-section"
+                @click="copy"
+              >
                 <Copy :size="13" />
               </button>
               <button
@@ -210,17 +378,18 @@ const download = () =>
                 aria-label="Remove this section"
                 title="Remove"
                 data-test="remove-section"
-                @click="remove"
+                @click="remove([section])"
               >
                 <Trash2 :size="13" />
               </button>
             </span>
           </template>
-          <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
+          <label class="grid grid-cols-[1fr_150px] items-center py-[3px] text-soft"
             >Name
             <input
               class="rounded border border-rule bg-field px-2 py-[3px] text-ink"
               maxlength="80"
+              data-test="section-name"
               :value="section.name"
               @change="
                 (ev) =>
@@ -228,18 +397,32 @@ const download = () =>
                   change('Name of a section', { name: (ev.target as HTMLInputElement).value.trim() })
               "
           /></label>
-          <div class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">
+          <label class="grid grid-cols-[1fr_150px] items-center py-[3px] text-soft"
+            >Tags
+            <input
+              class="rounded border border-rule bg-field px-2 py-[3px] text-ink"
+              placeholder="with commas"
+              data-test="section-tags"
+              :value="section.tags.join(', ')"
+              @change="(ev) => change('Tags of a section', { tags: tagsOf((ev.target as HTMLInputElement).value) })"
+          /></label>
+          <div class="grid grid-cols-[1fr_auto] items-center gap-2 py-[3px] text-soft">
             Source
-            <span class="text-right font-medium text-ink">{{
-              section.source.kind === 'designation'
-                ? `${section.source.designation.length === 4 ? 'four' : 'five'} digits ${section.source.designation}`
-                : (section.original?.fileName ?? `${section.source.points.length} points`)
-            }}</span>
+            <span class="truncate text-right font-medium text-ink">{{ sourceWords(section) }}</span>
           </div>
+          <button
+            v-if="section.fileName"
+            class="link inline-flex items-center gap-1 text-[12.5px]"
+            data-test="original"
+            @click="original"
+          >
+            <Download :size="12" />the file as it was read
+          </button>
           <label
             v-if="section.source.kind === 'designation'"
-            class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
-            >Trailing edge
+            class="grid grid-cols-[1fr_150px] items-center py-[3px] text-soft"
+          >
+            Trailing edge
             <select
               class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
               :value="section.source.trailingEdge"
@@ -268,17 +451,20 @@ const download = () =>
             @change="(ev) => change('Note on a section', { note: (ev.target as HTMLTextAreaElement).value })"
           />
         </SheetGroup>
-        <SheetGroup title="Facts">
-          <template v-if="view">
-            <DerivedRow label="Thickness" :value="view.facts.thickness.max" dimension="ratio" :digits="2" />
-            <DerivedRow label="Its crest" :value="view.facts.thickness.at" dimension="plain" unit="c" />
-            <DerivedRow label="Camber" :value="view.facts.camber.max" dimension="ratio" :digits="2" />
-            <DerivedRow label="Its crest" :value="view.facts.camber.at" dimension="plain" unit="c" />
-            <DerivedRow label="Nose radius" :value="view.facts.noseRadius" dimension="ratio" :digits="2" />
-            <DerivedRow label="Edge angle" :value="view.facts.trailingEdge.angle / RAD" dimension="angle" />
-            <DerivedRow label="Edge gap" :value="view.facts.trailingEdge.gap" dimension="ratio" :digits="3" />
-            <DerivedRow label="Area" :value="view.facts.area" dimension="plain" :digits="4" unit="c²" />
-          </template>
+        <SheetGroup v-if="view === 'flow' && detail" title="Facts">
+          <DerivedRow label="Thickness" :value="detail.facts.thickness.max" dimension="ratio" :digits="2" />
+          <DerivedRow label="Its crest" :value="detail.facts.thickness.at" dimension="plain" unit="c" />
+          <DerivedRow label="Camber" :value="detail.facts.camber.max" dimension="ratio" :digits="2" />
+          <DerivedRow label="Its crest" :value="detail.facts.camber.at" dimension="plain" unit="c" />
+        </SheetGroup>
+        <SheetGroup title="Files"><WriteSections :choices="writing" /></SheetGroup>
+        <SheetGroup
+          v-if="view === 'library' && library.shown.length > 1 && library.shown.length < library.rows.length"
+          title="All shown"
+        >
+          <button class="btn" data-test="remove-shown" @click="remove(library.shown.map((r) => r.part))">
+            Remove the {{ library.shown.length }} shown
+          </button>
         </SheetGroup>
       </template>
     </template>

@@ -118,6 +118,7 @@ const manyPoints = (s: ChartSeries) => s.markers === false || s.reference || s.p
 /** Names at the ends of the curves: beside the last point that is in view. */
 const endLabels = computed(() => {
   const ends = solved.value.flatMap((s) => {
+    if (s.label === '') return [];
     const inside = s.points.filter(
       (p) => p.x >= domainX.value[0] && p.x <= domainX.value[1] && p.y >= domainY.value[0] && p.y <= domainY.value[1],
     );

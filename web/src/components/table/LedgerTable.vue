@@ -31,11 +31,13 @@ const props = defineProps<{
   label: string;
   selected?: string | null;
   fileName: string;
+  /** The rows come filtered; the words in the field are only handed on. */
+  filteredOutside?: boolean;
 }>();
 const emit = defineEmits<{ select: [id: string]; hover: [id: string | null] }>();
 
 const sorting = ref<SortingState>([]);
-const filter = ref('');
+const filter = defineModel<string>('filter', { default: '' });
 const defs = computed<ColumnDef<T>[]>(() =>
   props.columns.map((c) => ({
     id: c.id,
@@ -57,7 +59,7 @@ const table = useVueTable({
       return sorting.value;
     },
     get globalFilter() {
-      return filter.value;
+      return props.filteredOutside ? '' : filter.value;
     },
   },
   getRowId: (row) => row.id,
@@ -136,6 +138,7 @@ async function copy(): Promise<void> {
       <table class="w-full border-collapse">
         <thead class="sticky top-0 bg-paper">
           <tr>
+            <th v-if="$slots.lead" class="w-8 border-b border-rule"><slot name="lead-title" /></th>
             <th
               v-for="h in table.getHeaderGroups()[0].headers"
               :key="h.id"
@@ -172,6 +175,9 @@ async function copy(): Promise<void> {
             @mouseenter="emit('hover', shownRows[item.index].id)"
             @mouseleave="emit('hover', null)"
           >
+            <td v-if="$slots.lead" class="h-[25px] px-1" @click.stop>
+              <slot name="lead" :row="shownRows[item.index].original" />
+            </td>
             <td
               v-for="cell in shownRows[item.index].getVisibleCells()"
               :key="cell.id"

@@ -6,7 +6,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vu
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/airframe';
 import type { CandidatePart } from '@veldtwind/core/project';
-import type { SectionSource } from '@veldtwind/core/shaping';
+import type { SectionPart } from '@/lib/types';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import { surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
@@ -16,7 +16,7 @@ import { usePreferences } from '@/store/preferences';
 const props = defineProps<{
   candidates: CandidatePart[];
   activeId: string;
-  sections: Record<string, { source: SectionSource }>;
+  sections: Record<string, SectionPart>;
   /** Marked points in the airframe's axes, m. */
   points?: { x: number; y: number; z: number; text: string; colour: string }[];
   /** Share of the half span that the shared cursor is at. */

@@ -1,7 +1,8 @@
 import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue';
 import { designPoint } from '@veldtwind/core/candidate';
+import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
+import type { SectionSource } from '@veldtwind/core/shaping';
 import { latestOnly } from '@/lib/latest-only';
-import type { SectionPart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { sectionWorker } from '@/worker/compute';
@@ -37,7 +38,7 @@ const RAD = Math.PI / 180;
 const plain = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
 
 /** The live flow about a section, solved in its worker as conditions move: `preview` while one moves, `commit` when it rests. */
-export function useSectionFlow(section: ComputedRef<SectionPart | undefined>) {
+export function useSectionFlow(source: ComputedRef<SectionSource | null>) {
   const project = useProject();
   const preferences = usePreferences();
   const kept = computed<FlowConditions>(() => ({ ...DEFAULTS, ...preferences.get('section-conditions', {}) }));
@@ -50,21 +51,23 @@ export function useSectionFlow(section: ComputedRef<SectionPart | undefined>) {
       return 0;
     }
   });
+  const spread = computed<PanelSpread>(() => preferences.get('section-panels', DEFAULT_SPREAD));
   const inviscid = shallowRef<SectionFlow | null>(null);
   const viscous = shallowRef<ViscousFlow | null>(null);
   const solving = ref(false);
   const failure = ref<{ message: string; hint?: string } | null>(null);
 
   const askInviscid = latestOnly(
-    (s: SectionPart, c: FlowConditions, alphaDeg: number, m: number) =>
-      sectionWorker.flow(plain(s.source), plain(c.flap), alphaDeg * RAD, m),
+    (s: SectionSource, c: FlowConditions, alphaDeg: number, m: number) =>
+      sectionWorker.flow(plain(s), plain(c.flap), alphaDeg * RAD, m, plain(spread.value)),
     (f) => ((inviscid.value = f), (failure.value = null)),
     (e) => ((inviscid.value = null), (failure.value = e as Error)),
   );
   const askViscous = latestOnly(
-    (s: SectionPart, c: FlowConditions, m: number) => {
+    (s: SectionSource, c: FlowConditions, m: number) => {
       solving.value = true;
-      return sectionWorker.viscous(plain(s.source), {
+      return sectionWorker.viscous(plain(s), {
+        spread: plain(spread.value),
         alphaDeg: c.hold === 'alpha' ? c.alphaDeg : null,
         cl: c.hold === 'cl' ? c.cl : null,
         reynolds: c.reynolds,
@@ -89,9 +92,9 @@ export function useSectionFlow(section: ComputedRef<SectionPart | undefined>) {
     },
   );
   watch(
-    [() => section.value?.source, live, mach],
+    [source, live, mach, spread],
     () => {
-      const s = section.value;
+      const s = source.value;
       if (!s) return;
       if (live.value.hold === 'alpha' || !live.value.viscous)
         askInviscid(s, live.value, live.value.alphaDeg, mach.value);
@@ -113,7 +116,7 @@ export function useSectionFlow(section: ComputedRef<SectionPart | undefined>) {
       ? alpha / RAD
       : live.value.alphaDeg;
   });
-  return { kept, live, mach, inviscid, viscous, solving, failure, preview, commit, alphaDeg };
+  return { spread, kept, live, mach, inviscid, viscous, solving, failure, preview, commit, alphaDeg };
 }
 
 export type SectionFlowState = ReturnType<typeof useSectionFlow>;

@@ -1,0 +1,255 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import { Eye, EyeOff, X } from 'lucide-vue-next';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { resolvedSource } from '@veldtwind/core/project';
+import LineChart from '@/components/chart/LineChart.vue';
+import EmptyState from '@/components/notice/EmptyState.vue';
+import type { ChartSeries } from '@/lib/chart-model';
+import { COLOURS, DASHES, MARKERS } from '@/lib/series-style';
+import { useLibrary } from '@/store/library';
+import { useProject } from '@/store/project';
+import { sectionWorker } from '@/worker/compute';
+import type { SectionView } from '@/worker/compute.worker';
+
+/** Sections over each other, to scale on one chord line; below, how far each lies from the first. */
+const library = useLibrary();
+const project = useProject();
+const views = shallowRef(new Map<string, SectionView>());
+watch(
+  () => library.compared.map((id) => [id, project.document.sections[id]] as const),
+  async (list) => {
+    const next = new Map<string, SectionView>();
+    for (const [id] of list) {
+      try {
+        const source = JSON.parse(JSON.stringify(resolvedSource(project.document.sections, id))) as never;
+        next.set(id, await sectionWorker.section(source));
+      } catch {
+        // One that cannot be made is missing from the figure; its card says why.
+      }
+    }
+    views.value = next;
+  },
+  { immediate: true },
+);
+const shown = computed(() => library.compared.filter((id) => views.value.has(id) && !library.hidden.includes(id)));
+const reference = ref('');
+const first = computed(() => (shown.value.includes(reference.value) ? reference.value : shown.value[0]));
+const name = (id: string) => project.document.sections[id]?.name ?? id;
+
+const box = ref<HTMLElement | null>(null);
+const { width, height } = useElementSize(box, { width: 700, height: 200 });
+const frame = computed(() => {
+  let [low, high] = [-0.02, 0.02];
+  for (const id of shown.value) {
+    const v = views.value.get(id)!;
+    for (const y of v.y) {
+      low = Math.min(low, y);
+      high = Math.max(high, y);
+    }
+  }
+  const s = Math.max(50, Math.min(width.value - 190, (height.value - 26) / (high - low)));
+  const left = Math.max(20, (width.value - 150 - s) / 2);
+  const zero = height.value / 2 + (s * (high + low)) / 2;
+  return { s, x: (v: number) => left + v * s, y: (v: number) => zero - v * s };
+});
+const path = (v: SectionView) =>
+  `M${Array.from(v.x, (x, i) => `${frame.value.x(x).toFixed(2)},${frame.value.y(v.y[i]).toFixed(2)}`).join('L')}${v.facts.trailingEdge.gap > 1e-6 ? 'Z' : ''}`;
+
+/** Height of one surface at x, by straight lines between the points. */
+function surface(v: SectionView, upper: boolean): (x: number) => number {
+  let nose = 0;
+  v.x.forEach((x, i) => (nose = x < v.x[nose] ? i : nose));
+  const order = upper
+    ? Array.from({ length: nose + 1 }, (_, i) => nose - i)
+    : Array.from({ length: v.x.length - nose }, (_, i) => nose + i);
+  let k = 1;
+  return (x) => {
+    while (k < order.length - 1 && v.x[order[k]] < x) k++;
+    while (k > 1 && v.x[order[k - 1]] > x) k--;
+    const [a, b] = [order[k - 1], order[k]];
+    return v.y[a] + ((x - v.x[a]) / (v.x[b] - v.x[a])) * (v.y[b] - v.y[a]);
+  };
+}
+const stations = Array.from({ length: 121 }, (_, i) => 0.002 + 0.996 * 0.5 * (1 - Math.cos((Math.PI * i) / 120)));
+const side = ref<'upper' | 'lower'>('upper');
+const deviation = computed<ChartSeries[]>(() => {
+  const base = views.value.get(first.value ?? '');
+  if (!base) return [];
+  return shown.value
+    .filter((id) => id !== first.value)
+    .map((id) => {
+      const v = views.value.get(id)!;
+      const [a, b] = [surface(base, side.value === 'upper'), surface(v, side.value === 'upper')];
+      return {
+        id,
+        label: name(id),
+        style: library.styleOf(id),
+        markers: false,
+        points: stations.map((x) => ({ x, y: 100 * (b(x) - a(x)), tag: x })),
+      };
+    });
+});
+const cursor = ref<number | null>(null);
+const editing = ref('');
+</script>
+
+<template>
+  <EmptyState
+    v-if="library.compared.length === 0"
+    title="Nothing to compare yet"
+    text="Tick compare on any cards or rows; the sections are drawn over each other, to scale on one chord line."
+  />
+  <div v-else class="grid h-full min-h-[400px] grid-rows-[auto_minmax(130px,0.8fr)_1fr] px-5 py-2">
+    <ul class="flex flex-wrap gap-x-3 gap-y-1" aria-label="Compared sections">
+      <li
+        v-for="id in library.compared"
+        :key="id"
+        class="relative flex items-center gap-1"
+        :class="library.hidden.includes(id) ? 'opacity-50' : ''"
+      >
+        <button
+          :title="`Style of ${name(id)}`"
+          :aria-label="`Style of ${name(id)}`"
+          class="rounded px-1 hover:bg-select"
+          @click="editing = editing === id ? '' : id"
+        >
+          <svg width="26" height="10" aria-hidden="true">
+            <line
+              x1="1"
+              x2="25"
+              y1="5"
+              y2="5"
+              :style="{ stroke: library.styleOf(id).colour }"
+              :stroke-width="library.styleOf(id).width"
+              :stroke-dasharray="library.styleOf(id).dash"
+            />
+          </svg>
+        </button>
+        <button
+          class="hover:underline"
+          :class="id === first ? 'font-semibold' : ''"
+          title="Deviation is measured from this one"
+          @click="reference = id"
+        >
+          {{ name(id) }}
+        </button>
+        <button
+          class="icon-btn"
+          :aria-label="`${library.hidden.includes(id) ? 'Show' : 'Hide'} ${name(id)}`"
+          @click="library.toggleHidden(id)"
+        >
+          <EyeOff v-if="library.hidden.includes(id)" :size="13" /><Eye v-else :size="13" />
+        </button>
+        <button class="icon-btn" :aria-label="`Take ${name(id)} out`" @click="library.compare(id, false)">
+          <X :size="13" />
+        </button>
+        <div v-if="editing === id" class="menu absolute top-6 left-0 flex w-60 flex-col gap-2 p-3">
+          <div class="flex gap-1.5" role="group" aria-label="Colour">
+            <button
+              v-for="c in COLOURS"
+              :key="c"
+              class="h-5 w-5 rounded-full border border-rule"
+              :style="{ background: `var(--${c})` }"
+              :aria-label="c"
+              @click="library.restyle(id, { colour: `var(--${c})` })"
+            />
+          </div>
+          <label class="flex items-center justify-between text-soft"
+            >dash
+            <select
+              class="rounded border border-rule bg-field px-1"
+              :value="library.styleOf(id).dash"
+              @change="(e) => library.restyle(id, { dash: (e.target as HTMLSelectElement).value })"
+            >
+              <option v-for="(d, i) in DASHES" :key="d" :value="d">{{ i === 0 ? 'full' : `dash ${i}` }}</option>
+            </select>
+          </label>
+          <label class="flex items-center justify-between text-soft"
+            >marker
+            <select
+              class="rounded border border-rule bg-field px-1"
+              :value="library.styleOf(id).marker"
+              @change="(e) => library.restyle(id, { marker: (e.target as HTMLSelectElement).value as 'disc' })"
+            >
+              <option v-for="m in MARKERS" :key="m" :value="m">{{ m }}</option>
+            </select>
+          </label>
+          <label class="flex items-center justify-between text-soft"
+            >width
+            <input
+              type="range"
+              min="0.8"
+              max="3.6"
+              step="0.2"
+              :value="library.styleOf(id).width"
+              @input="(e) => library.restyle(id, { width: Number((e.target as HTMLInputElement).value) })"
+            />
+          </label>
+        </div>
+      </li>
+    </ul>
+    <div ref="box" class="relative min-h-0">
+      <svg
+        class="absolute inset-0"
+        :width="width"
+        :height="height"
+        role="img"
+        :aria-label="`${shown.map(name).join(', ')} drawn over each other`"
+        data-test="overlay"
+      >
+        <line :x1="frame.x(0)" :x2="frame.x(1)" :y1="frame.y(0)" :y2="frame.y(0)" style="stroke: var(--rule)" />
+        <line
+          v-for="k in 11"
+          :key="k"
+          :x1="frame.x((k - 1) / 10)"
+          :x2="frame.x((k - 1) / 10)"
+          y1="4"
+          :y2="height - 4"
+          style="stroke: var(--rule-light)"
+        />
+        <line
+          v-if="cursor !== null"
+          :x1="frame.x(cursor)"
+          :x2="frame.x(cursor)"
+          y1="4"
+          :y2="height - 4"
+          style="stroke: var(--soft)"
+          stroke-dasharray="2 2"
+        />
+        <path
+          v-for="id in shown"
+          :key="id"
+          :d="path(views.get(id)!)"
+          fill="none"
+          :style="{ stroke: library.styleOf(id).colour }"
+          :stroke-width="library.styleOf(id).width"
+          :stroke-dasharray="library.styleOf(id).dash"
+          stroke-linejoin="round"
+        />
+      </svg>
+    </div>
+    <div class="relative min-h-0">
+      <LineChart
+        chart-id="section-deviation"
+        :title="`Deviation from ${first ? name(first) : ''}`"
+        :subtitle="`${side} surface, in % of the chord`"
+        :series="deviation"
+        :x="{ name: 'x / c', zero: true }"
+        :y="{
+          name: 'Δy, % c',
+          zero: true,
+          options: [
+            { id: 'upper', name: 'upper surface' },
+            { id: 'lower', name: 'lower surface' },
+          ],
+          value: side,
+        }"
+        :tag="cursor"
+        :digits="[3, 3]"
+        @cursor="(x) => (cursor = x)"
+        @update:y-quantity="(id) => (side = id as 'upper')"
+      />
+    </div>
+  </div>
+</template>

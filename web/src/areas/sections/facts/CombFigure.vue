@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { formatNumber } from '@veldtwind/core/units';
+import type { SectionDetail } from '@/worker/compute.worker';
+import { LOWER, UPPER } from '@/lib/series-style';
+
+/** A section with its curvature as a comb on the outline, its centroid and its principal axes. */
+const props = defineProps<{ detail: SectionDetail; name: string }>();
+const box = ref<HTMLElement | null>(null);
+const { width, height } = useElementSize(box, { width: 700, height: 300 });
+const height01 = ref(0.35);
+const frame = computed(() => {
+  const { y } = props.detail;
+  const [low, high] = [Math.min(...y) - 0.16, Math.max(...y) + 0.16];
+  const s = Math.min(width.value - 90, height.value / (high - low));
+  const left = (width.value - s) / 2;
+  const zero = height.value / 2 + (s * (high + low)) / 2;
+  return { s, x: (v: number) => left + v * s, y: (v: number) => zero - v * s };
+});
+const at = (x: number, y: number) => `${frame.value.x(x).toFixed(2)},${frame.value.y(y).toFixed(2)}`;
+const outline = computed(() => `M${Array.from(props.detail.x, (x, i) => at(x, props.detail.y[i])).join('L')}Z`);
+/** Teeth along the outward normal, as the root of the curvature so that nose and flanks are seen at once. */
+const teeth = computed(() => {
+  const { s, x, y, curvature } = props.detail.smoothness;
+  const n = s.length;
+  return Array.from(s, (_, i) => {
+    const [a, b] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)];
+    const [dx, dy] = [x[b] - x[a], y[b] - y[a]];
+    const norm = Math.hypot(dx, dy) || 1;
+    const k = 0.012 * Math.sign(curvature[i]) * Math.abs(curvature[i]) ** 0.5 * (0.4 + 2.4 * height01.value);
+    const size = Math.min(0.15, Math.max(-0.15, k));
+    return { x: x[i], y: y[i], tx: x[i] + (size * dy) / norm, ty: y[i] - (size * dx) / norm };
+  });
+});
+const side = (from: number, to: number) => teeth.value.slice(from, to + 1);
+const combs = computed(() => {
+  const nose = props.detail.smoothness.nose;
+  return [
+    { style: UPPER, teeth: side(0, nose) },
+    { style: LOWER, teeth: side(nose, teeth.value.length - 1) },
+  ];
+});
+const axes = computed(() => {
+  const { centroid: c, solid } = props.detail.mass;
+  const line = (angle: number, reach: number) => {
+    const [dx, dy] = [Math.cos(angle) * reach, Math.sin(angle) * reach];
+    return `M${at(c.x - dx, c.y - dy)}L${at(c.x + dx, c.y + dy)}`;
+  };
+  return [line(solid.axis, 0.34), line(solid.axis + Math.PI / 2, 0.11)];
+});
+const lumps = computed(() =>
+  props.detail.smoothness.lumps.map((l) => ({
+    ...l,
+    x1: frame.value.x(l.from),
+    x2: Math.max(frame.value.x(l.to), frame.value.x(l.from) + 4),
+    y: l.surface === 'upper' ? 26 : height.value - 22,
+  })),
+);
+</script>
+
+<template>
+  <div ref="box" class="relative h-full min-h-[240px]">
+    <svg
+      class="absolute inset-0"
+      :width="width"
+      :height="height"
+      role="img"
+      :aria-label="`${name}: curvature comb, ${detail.smoothness.verdict}`"
+      data-test="comb"
+    >
+      <path :d="outline" style="fill: var(--section-fill)" />
+      <g v-for="(c, i) in combs" :key="i" fill="none" :style="{ stroke: c.style.colour }">
+        <path
+          :d="
+            c.teeth
+              .filter((_, k) => k % 2 === 0)
+              .map((t) => `M${at(t.x, t.y)}L${at(t.tx, t.ty)}`)
+              .join('')
+          "
+          stroke-width="0.6"
+          opacity="0.65"
+        />
+        <path
+          :d="`M${c.teeth.map((t) => at(t.tx, t.ty)).join('L')}`"
+          stroke-width="1.2"
+          :stroke-dasharray="c.style.dash"
+        />
+      </g>
+      <path :d="outline" fill="none" style="stroke: var(--ink)" stroke-width="1.5" />
+      <path
+        v-for="(a, i) in axes"
+        :key="`a${i}`"
+        :d="a"
+        style="stroke: var(--sky)"
+        stroke-width="1.1"
+        stroke-dasharray="8 3 2 3"
+      />
+      <circle
+        :cx="frame.x(detail.mass.centroid.x)"
+        :cy="frame.y(detail.mass.centroid.y)"
+        r="4"
+        style="fill: var(--paper); stroke: var(--sky)"
+        stroke-width="1.6"
+      />
+      <text
+        :x="frame.x(detail.mass.centroid.x) + 8"
+        :y="frame.y(detail.mass.centroid.y) - 6"
+        font-size="12"
+        font-weight="600"
+        style="fill: var(--sky); stroke: var(--section-fill)"
+        stroke-width="3"
+        paint-order="stroke"
+      >
+        centroid {{ formatNumber(detail.mass.centroid.x, 3) }}
+      </text>
+      <g v-for="(l, i) in lumps" :key="`l${i}`">
+        <line :x1="l.x1" :x2="l.x2" :y1="l.y" :y2="l.y" style="stroke: var(--clay)" stroke-width="3" />
+        <text :x="0.5 * (l.x1 + l.x2)" :y="l.y - 6" text-anchor="middle" font-size="11.5" style="fill: var(--clay)">
+          {{ l.swing > 1 ? 'lumpy' : 'uneven' }} {{ formatNumber(l.from, 2) }}–{{ formatNumber(l.to, 2) }}
+        </text>
+      </g>
+    </svg>
+    <label class="absolute right-4 bottom-1 flex items-center gap-2 text-[12px] text-soft">
+      comb <input v-model.number="height01" type="range" min="0" max="1" step="0.05" aria-label="Height of the comb" />
+    </label>
+  </div>
+</template>

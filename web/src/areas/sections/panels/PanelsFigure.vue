@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import LineChart from '@/components/chart/LineChart.vue';
+import type { ChartSeries } from '@/lib/chart-model';
+import { LOWER, UPPER } from '@/lib/series-style';
+import type { PanelView } from '@/worker/compute.worker';
+
+/** Panel ends on the outline, the nose drawn large, and length and angle of the panels along the chord. */
+const props = defineProps<{ panels: PanelView; name: string }>();
+const box = ref<HTMLElement | null>(null);
+const { width, height } = useElementSize(box, { width: 700, height: 220 });
+const cursor = ref<number | null>(null);
+const quantity = ref<'length' | 'angle' | 'leaves'>('angle');
+const NAMES = {
+  length: 'panel length, % c',
+  angle: 'angle between neighbours, °',
+  leaves: 'leaves the outline by, 10⁻⁶ c',
+};
+function drawing(from: number, w: number, left: number) {
+  const { x, y } = props.panels;
+  let [low, high] = [Infinity, -Infinity];
+  x.forEach((v, i) => {
+    if (v <= from + 1e-9) {
+      low = Math.min(low, y[i]);
+      high = Math.max(high, y[i]);
+    }
+  });
+  const s = Math.min(w / (from + 0.005), (height.value - 24) / Math.max(0.02, high - low));
+  const zero = height.value / 2 + (s * (low + high)) / 2;
+  const at = (i: number) => [left + 6 + x[i] * s, zero - y[i] * s] as const;
+  return Array.from(x, (_, i) => at(i)).filter((_, i) => x[i] <= from + 1e-9);
+}
+const whole = computed(() => drawing(1.01, width.value * 0.66 - 20, 10));
+const nose = computed(() => drawing(0.06, width.value * 0.28, width.value * 0.68));
+const path = (points: (readonly [number, number])[]) =>
+  `M${points.map((p) => `${p[0].toFixed(2)},${p[1].toFixed(2)}`).join('L')}`;
+const series = computed<ChartSeries[]>(() => {
+  const p = props.panels;
+  const n = p.x.length;
+  const value = (i: number) =>
+    quantity.value === 'angle'
+      ? (p.angle[i] * 180) / Math.PI
+      : quantity.value === 'length'
+        ? 100 * p.length[i]
+        : 1e6 * p.leaves[i];
+  const points = (from: number, to: number) => {
+    const out = [];
+    for (let i = from; i < to; i++)
+      out.push({ x: quantity.value === 'angle' ? p.x[i] : 0.5 * (p.x[i] + p.x[i + 1]), y: value(i), tag: p.x[i] });
+    return out;
+  };
+  return [
+    {
+      id: 'upper',
+      label: 'upper',
+      style: UPPER,
+      markers: false,
+      points: points(quantity.value === 'angle' ? 1 : 0, p.nose).reverse(),
+    },
+    { id: 'lower', label: 'lower', style: LOWER, markers: false, points: points(p.nose, n - 1) },
+  ];
+});
+</script>
+
+<template>
+  <div class="grid h-full min-h-[400px] grid-rows-[0.9fr_1fr] px-5 py-2">
+    <div ref="box" class="relative min-h-0">
+      <svg
+        class="absolute inset-0"
+        :width="width"
+        :height="height"
+        role="img"
+        :aria-label="`${panels.x.length - 1} panels on ${name}; at the right its nose, drawn large`"
+        data-test="panel-drawing"
+      >
+        <g v-for="(points, k) in [whole, nose]" :key="k">
+          <path :d="path(points)" fill="none" style="stroke: var(--ink)" stroke-width="1.1" />
+          <circle
+            v-for="(p, i) in points"
+            :key="i"
+            :cx="p[0]"
+            :cy="p[1]"
+            :r="k === 0 ? 1.6 : 2.4"
+            style="fill: var(--ochre)"
+          />
+        </g>
+        <text :x="width * 0.68" y="14" font-size="12" style="fill: var(--soft)">the first 6 % of the chord</text>
+        <line
+          v-if="cursor !== null"
+          :x1="16 + cursor * (whole.length ? (whole[0][0] - 16) / panels.x[0] : 0)"
+          :x2="16 + cursor * (whole.length ? (whole[0][0] - 16) / panels.x[0] : 0)"
+          y1="20"
+          :y2="height - 6"
+          style="stroke: var(--soft)"
+          stroke-dasharray="2 2"
+        />
+      </svg>
+    </div>
+    <div class="relative min-h-0">
+      <LineChart
+        chart-id="section-panels"
+        title="Panels along the chord"
+        :subtitle="NAMES[quantity]"
+        :series="series"
+        :x="{ name: 'x / c', zero: true }"
+        :y="{
+          name: NAMES[quantity],
+          zero: true,
+          options: [
+            { id: 'angle', name: 'angle between neighbours' },
+            { id: 'length', name: 'length' },
+            { id: 'leaves', name: 'distance from the outline' },
+          ],
+          value: quantity,
+        }"
+        :tag="cursor"
+        :digits="[3, 3]"
+        @cursor="(x) => (cursor = x)"
+        @update:y-quantity="(id) => (quantity = id as 'angle')"
+      />
+    </div>
+  </div>
+</template>

@@ -1,0 +1,423 @@
+<script setup lang="ts">
+import { Menu, MenuButton, MenuItem, MenuItems, Switch } from '@headlessui/vue';
+import {
+  ChevronDown,
+  ChevronRight,
+  ClipboardCopy,
+  ClipboardPaste,
+  MoveDown,
+  MoveUp,
+  Plus,
+  Trash2,
+} from 'lucide-vue-next';
+import { computed, ref } from 'vue';
+import { toast } from 'vue-sonner';
+import { readRecipeFile, type SectionPart } from '@veldtwind/core/project';
+import {
+  savedStep,
+  type ClassShapeFit,
+  type SavedSource,
+  type SavedStep,
+  type StepKind,
+} from '@veldtwind/core/shaping';
+import { formatNumber } from '@veldtwind/core/units';
+import NumberField from '@/components/field/NumberField.vue';
+import SheetGroup from '@/components/field/SheetGroup.vue';
+import ErrorNotice from '@/components/notice/ErrorNotice.vue';
+import { sourceWords } from '@/store/library';
+import { useProject } from '@/store/project';
+import { shapeWorker } from '@/worker/compute';
+import type { RecipeState } from './recipe';
+import SpeedTarget from './SpeedTarget.vue';
+import StepFields from './StepFields.vue';
+import { freshStep, STEP_NAMES } from './step-words';
+import WholeSpeed from './WholeSpeed.vue';
+
+/** The recipe of a section: its source, and the shaping steps that are done on it in order. */
+const props = defineProps<{ recipe: RecipeState; section: SectionPart; alphaDeg: number }>();
+const opened = defineModel<number | null>('opened', { default: null });
+const project = useProject();
+const steps = computed(() => props.recipe.live.value.steps);
+const facts = computed(() => props.recipe.shaped.value?.view.facts);
+const source = computed(() => props.recipe.live.value.source);
+
+function add(kind: StepKind): void {
+  if (!facts.value) return;
+  const other = project.sections.find((s) => s.id !== props.section.id);
+  if (kind === 'mix' && !other) {
+    toast('There is no other section to mix with yet.');
+    return;
+  }
+  const step = freshStep(kind, facts.value, other?.id ?? '', props.alphaDeg);
+  const complete = kind !== 'target-speed' && kind !== 'whole-speed';
+  void (complete ? addNow(step) : addSpeed(step));
+}
+async function addNow(step: SavedStep): Promise<void> {
+  if (await props.recipe.setSteps(STEP_NAMES[step.kind], [...props.section.steps, step]))
+    opened.value = props.section.steps.length - (props.section.steps.some((s) => s.id === step.id) ? 1 : 0);
+  else opened.value = null;
+}
+/** A speed to be shaped to starts as the speed that is there. */
+async function addSpeed(step: SavedStep): Promise<void> {
+  try {
+    const speeds = await shapeWorker.api.speeds(
+      props.recipe.resolve(props.section),
+      ((step as { angleDeg: number }).angleDeg * Math.PI) / 180,
+    );
+    if (step.kind === 'target-speed') {
+      const { from, to, surface } = step;
+      const inside = speeds[surface].filter(([x]) => x >= from - 0.03 && x <= to + 0.03);
+      const every = Math.max(1, Math.round(inside.length / 9));
+      await addNow({ ...step, target: inside.filter((_, i) => i % every === 0 || i === inside.length - 1) });
+    } else if (step.kind === 'whole-speed') await addNow({ ...step, ...speeds });
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+}
+const replaced = (index: number, step: SavedStep) => steps.value.map((s, i) => (i === index ? step : s));
+const commitStep = (index: number, step: SavedStep) =>
+  void props.recipe.setSteps(STEP_NAMES[step.kind], replaced(index, step));
+const previewStep = (index: number, step: SavedStep) => props.recipe.preview({ steps: replaced(index, step) });
+const toggle = (index: number, on: boolean) =>
+  void props.recipe.setSteps(on ? 'Step on' : 'Step off', replaced(index, { ...steps.value[index], off: !on }));
+function move(index: number, by: number): void {
+  const list = [...steps.value];
+  const [step] = list.splice(index, 1);
+  list.splice(index + by, 0, step);
+  void props.recipe.setSteps('Move a step', list);
+  if (opened.value === index) opened.value = index + by;
+}
+function remove(index: number): void {
+  void props.recipe.setSteps(
+    'Remove a step',
+    steps.value.filter((_, i) => i !== index),
+  );
+  opened.value = null;
+}
+const value = (step: SavedStep): string => {
+  const percent = (v: number) => `${formatNumber(100 * v, 2)} %`;
+  switch (step.kind) {
+    case 'set-thickness':
+    case 'set-camber':
+    case 'nose-radius':
+    case 'edge-gap':
+      return percent(step.to);
+    case 'scale-thickness':
+    case 'scale-camber':
+    case 'scale':
+      return `× ${formatNumber(step.by, 3)}`;
+    case 'thickness-crest':
+    case 'camber-crest':
+      return `to ${formatNumber(step.to, 3)}`;
+    case 'hinge':
+      return `${formatNumber(step.angleDeg, 1)}° at ${formatNumber(step.x, 2)}`;
+    case 'rotate':
+      return `${formatNumber(step.angleDeg, 2)}°`;
+    case 'mix':
+      return `${percent(step.fraction)} ${project.document.sections[step.with]?.name ?? step.with}`;
+    case 'bump':
+      return `${percent(step.height)} at ${formatNumber(step.at, 2)}`;
+    case 'smooth':
+    case 'smooth-speed':
+    case 'target-speed':
+      return `${step.surface} ${formatNumber(step.from, 2)}–${formatNumber(step.to, 2)}`;
+    default:
+      return '';
+  }
+};
+
+const plainRecipe = () => steps.value.map((s) => ({ ...s, id: undefined, found: undefined }));
+async function copyRecipe(): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(
+      JSON.stringify({ format: 'veldtwind-recipe', version: 1, steps: plainRecipe() }, null, 2),
+    );
+    toast('Recipe copied');
+  } catch {
+    toast.error('The clipboard is not to be had here. Use “copy to” instead.');
+  }
+}
+async function pasteRecipe(): Promise<void> {
+  try {
+    const text = await navigator.clipboard.readText();
+    // A mix keeps the id it names; whether it is here is checked when the recipe is computed.
+    readRecipeFile(text, () => ({ kind: 'designation', designation: '0012', trailingEdge: 'published' }));
+    const raw = JSON.parse(text) as { steps?: unknown[] } | unknown[];
+    const list = (Array.isArray(raw) ? raw : (raw.steps ?? [])).map((s) => savedStep.parse(s));
+    await props.recipe.setSteps('Paste a recipe', [
+      ...steps.value,
+      ...list.map((s) => ({ ...s, id: crypto.randomUUID().slice(0, 8) })),
+    ]);
+  } catch (error) {
+    toast.error('That is no recipe.', { description: (error as Error).message.slice(0, 200) });
+  }
+}
+/** Puts the recipe on another section, behind the steps that are there; refused whole where it cannot be done. */
+async function copyTo(id: string): Promise<void> {
+  const target = project.document.sections[id];
+  if (!target) return;
+  const list = [...target.steps, ...steps.value.map((s) => ({ ...s, id: crypto.randomUUID().slice(0, 8) }))];
+  try {
+    const view = await shapeWorker.api.shaped(props.recipe.resolve({ source: target.source, steps: list }));
+    const done = list.map((s, i) => {
+      const found = view.found.find((f) => f.index === i);
+      return found ? ({ ...s, found: found.displacement } as SavedStep) : s;
+    });
+    project.edit(`Recipe to ${target.name}`, [project.putSection({ ...target, steps: done })]);
+    toast(`Recipe copied to ${target.name}`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
+  } catch (error) {
+    const e = error as { message: string; hint?: string };
+    toast.error(`${target.name} stays as it was: ${e.message}`, { description: e.hint });
+  }
+}
+
+const order = ref(6);
+const fit = ref<ClassShapeFit | null>(null);
+async function tryFit(): Promise<void> {
+  try {
+    fit.value = await shapeWorker.api.fit(props.recipe.resolve({ source: source.value, steps: [] }), order.value);
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+}
+async function takeFit(): Promise<void> {
+  if (fit.value && (await props.recipe.setSource('Fit by class and shape functions', fit.value.source)))
+    fit.value = null;
+}
+const classShape = computed(() => (source.value.kind === 'class-shape' ? source.value : null));
+const withCoefficient = (surface: 'upper' | 'lower', index: number, v: number): SavedSource => {
+  const c = classShape.value!;
+  return { ...c, [surface]: c[surface].map((w, i) => (i === index ? v : w)) };
+};
+const setMix = (change: Partial<Extract<SavedSource, { kind: 'mix' }>>, done: boolean) => {
+  if (source.value.kind !== 'mix') return;
+  const next = { ...source.value, ...change };
+  if (done) void props.recipe.setSource('Mix', next);
+  else props.recipe.preview({ source: next });
+};
+const others = computed(() => project.sections.filter((s) => s.id !== props.section.id));
+</script>
+
+<template>
+  <SheetGroup title="Source">
+    <p class="flex items-baseline justify-between gap-2">
+      <span class="truncate">{{ sourceWords({ ...section, steps: [] }) }}</span>
+    </p>
+    <template v-if="source.kind === 'mix'">
+      <label
+        v-for="end in ['a', 'b'] as const"
+        :key="end"
+        class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
+      >
+        {{ end === 'a' ? 'Between' : 'and' }}
+        <select
+          class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
+          :value="source[end]"
+          @change="(e) => setMix({ [end]: (e.target as HTMLSelectElement).value }, true)"
+        >
+          <option v-for="s in others" :key="s.id" :value="s.id">{{ s.name }}</option>
+        </select>
+      </label>
+      <NumberField
+        label="Share of the second"
+        dimension="ratio"
+        :model-value="source.fraction"
+        :min="0"
+        :max="1"
+        :step="0.02"
+        @preview="(v) => setMix({ fraction: v }, false)"
+        @commit="(v) => v !== null && setMix({ fraction: v }, true)"
+      />
+    </template>
+    <p v-else-if="source.kind === 'drawn'" class="text-[12.5px] text-soft">
+      Drag the points on the outline{{ steps.some((s) => !s.off) ? ' (switch the steps off to see them)' : '' }}.
+    </p>
+    <template v-else-if="classShape">
+      <template v-for="surface in ['upper', 'lower'] as const" :key="surface">
+        <div
+          v-for="(c, i) in classShape[surface]"
+          :key="i"
+          class="grid grid-cols-[64px_1fr_58px] items-center gap-2 py-px"
+        >
+          <span class="text-[12px] text-soft">{{ surface }} {{ i }}</span>
+          <input
+            type="range"
+            class="min-w-0 accent-(--ochre)"
+            min="-0.6"
+            max="0.6"
+            step="0.002"
+            :value="c"
+            :aria-label="`${surface} coefficient ${i}`"
+            @input="
+              (e) =>
+                recipe.preview({ source: withCoefficient(surface, i, Number((e.target as HTMLInputElement).value)) })
+            "
+            @change="
+              (e) =>
+                recipe.setSource(
+                  'Coefficient',
+                  withCoefficient(surface, i, Number((e.target as HTMLInputElement).value)),
+                )
+            "
+          />
+          <span class="text-right text-[12px]">{{ formatNumber(c, 4) }}</span>
+        </div>
+      </template>
+    </template>
+    <details v-if="source.kind !== 'class-shape'" class="mt-1">
+      <summary class="cursor-pointer text-[12.5px] text-soft hover:text-ink">Fit by class and shape functions</summary>
+      <NumberField
+        label="Order"
+        dimension="plain"
+        :digits="0"
+        :model-value="order"
+        :min="2"
+        :max="12"
+        :step="1"
+        @commit="(v) => v && ((order = Math.round(v)), tryFit())"
+      />
+      <p v-if="fit" class="text-[12.5px]" role="status" data-test="fit-error">
+        {{ 2 * (order + 1) }} coefficients; off by at most {{ formatNumber(100 * fit.error.max, 4) }} % c (at
+        {{ formatNumber(fit.error.at, 3) }}), {{ formatNumber(100 * fit.error.rms, 4) }} % c on the mean
+      </p>
+      <span class="flex gap-2 pt-1">
+        <button class="btn" data-test="try-fit" @click="tryFit">Fit</button>
+        <button v-if="fit" class="btn btn-main" data-test="take-fit" @click="takeFit">Take it as the source</button>
+      </span>
+    </details>
+  </SheetGroup>
+  <SheetGroup title="Shaping steps">
+    <template #aside>
+      <span class="flex items-center">
+        <Menu v-if="steps.length && others.length" as="div" class="relative">
+          <MenuButton class="link text-[12.5px]" data-test="copy-recipe-to">copy to …</MenuButton>
+          <MenuItems class="menu absolute right-0 mt-1 max-h-64 w-52 overflow-y-auto">
+            <MenuItem v-for="s in others.slice(0, 200)" :key="s.id" v-slot="{ active }">
+              <button class="menu-item" :data-on="active" @click="copyTo(s.id)">{{ s.name }}</button>
+            </MenuItem>
+          </MenuItems>
+        </Menu>
+        <button
+          class="icon-btn"
+          aria-label="Copy the recipe"
+          title="Copy the recipe"
+          :disabled="!steps.length"
+          @click="copyRecipe"
+        >
+          <ClipboardCopy :size="13" />
+        </button>
+        <button class="icon-btn" aria-label="Paste a recipe" title="Paste a recipe" @click="pasteRecipe">
+          <ClipboardPaste :size="13" />
+        </button>
+      </span>
+    </template>
+    <p v-if="steps.length === 0" class="text-[12.5px] text-soft">
+      None yet. Each step works on what the one before it made; any can be changed, moved, switched off or removed
+      later.
+    </p>
+    <ol>
+      <li
+        v-for="(step, i) in steps"
+        :key="step.id ?? i"
+        class="border-t border-rule-light py-1 first:border-t-0"
+        data-test="step"
+      >
+        <div class="flex items-center gap-1">
+          <button
+            class="flex min-w-0 flex-1 items-center gap-1 text-left"
+            :class="step.off ? 'text-soft line-through' : ''"
+            :aria-expanded="opened === i"
+            @click="opened = opened === i ? null : i"
+          >
+            <ChevronDown v-if="opened === i" :size="13" class="shrink-0" /><ChevronRight
+              v-else
+              :size="13"
+              class="shrink-0"
+            />
+            <span class="shrink-0 font-medium">{{ STEP_NAMES[step.kind] }}</span>
+            <span class="min-w-0 truncate text-[12px] text-soft">{{ value(step) }}</span>
+          </button>
+          <Switch
+            :model-value="!step.off"
+            class="switch shrink-0 scale-75"
+            :aria-label="`${STEP_NAMES[step.kind]} on`"
+            @update:model-value="(v: boolean) => toggle(i, v)"
+            ><span class="switch-knob"
+          /></Switch>
+        </div>
+        <div v-if="opened === i" class="pl-4">
+          <div class="flex items-center justify-end gap-1 text-[12px] text-soft">
+            <button class="icon-btn" aria-label="Move up" :disabled="i === 0" @click="move(i, -1)">
+              <MoveUp :size="12" />
+            </button>
+            <button class="icon-btn" aria-label="Move down" :disabled="i === steps.length - 1" @click="move(i, 1)">
+              <MoveDown :size="12" />
+            </button>
+            <button class="icon-btn" aria-label="Remove the step" data-test="remove-step" @click="remove(i)">
+              <Trash2 :size="12" />
+            </button>
+          </div>
+          <StepFields
+            :step="step"
+            :own="section.id"
+            :refusal="recipe.refusal.value?.index === i ? recipe.refusal.value : null"
+            @preview="(s) => previewStep(i, s)"
+            @commit="(s) => commitStep(i, s)"
+          />
+          <SpeedTarget
+            v-if="step.kind === 'target-speed'"
+            :step="step"
+            :index="i"
+            :recipe="recipe"
+            :report="recipe.reports.value[step.id ?? '']"
+            @commit="(s) => commitStep(i, s)"
+          />
+          <WholeSpeed
+            v-if="step.kind === 'whole-speed'"
+            :step="step"
+            :own="section.id"
+            :recipe="recipe"
+            :report="recipe.reports.value[step.id ?? '']"
+            @commit="(s) => commitStep(i, s)"
+          />
+          <p
+            v-if="step.kind === 'smooth-speed' && recipe.reports.value[step.id ?? '']"
+            class="text-[12px]"
+            role="status"
+          >
+            The outline moved by up to {{ formatNumber(100 * recipe.reports.value[step.id ?? ''].displacement, 3) }} %
+            c.
+          </p>
+        </div>
+        <p
+          v-else-if="recipe.refusal.value?.index === i"
+          class="text-[12px] text-clay"
+          role="alert"
+          data-test="step-refusal"
+        >
+          {{ recipe.refusal.value.message }} {{ recipe.refusal.value.hint }}
+        </p>
+      </li>
+    </ol>
+    <div v-if="recipe.solving.value" class="flex items-center gap-2 py-1 text-[12.5px]" role="status">
+      Shaping to the speed: turn {{ recipe.solving.value.iteration }},
+      {{ formatNumber(100 * recipe.solving.value.left, 2) }} % left
+      <button class="link" @click="recipe.cancel()">Stop</button>
+    </div>
+    <ErrorNotice
+      v-if="recipe.refusal.value && (recipe.refusal.value.index === null || recipe.refusal.value.index >= steps.length)"
+      :message="recipe.refusal.value.message"
+      :hint="recipe.refusal.value.hint"
+    />
+    <Menu as="div" class="relative mt-1.5">
+      <MenuButton class="btn inline-flex items-center gap-1" data-test="add-step"
+        ><Plus :size="13" />Add a step</MenuButton
+      >
+      <MenuItems class="menu absolute left-0 mt-1 w-60">
+        <MenuItem v-for="(words, kind) in STEP_NAMES" :key="kind" v-slot="{ active }">
+          <button class="menu-item" :data-on="active" :data-test="`add-${kind}`" @click="add(kind)">{{ words }}</button>
+        </MenuItem>
+      </MenuItems>
+    </Menu>
+  </SheetGroup>
+</template>

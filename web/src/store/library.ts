@@ -1,0 +1,212 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, triggerRef, watch } from 'vue';
+import { resolvedSource, usesOfSection, type SectionPart } from '@veldtwind/core/project';
+import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
+import { libraryWorker } from '@/worker/compute';
+import type { SectionSummary } from '@/worker/library.worker';
+import { usePreferences } from './preferences';
+import { useProject } from './project';
+
+/** A section with what is known of it. */
+export interface LibraryRow {
+  id: string;
+  part: SectionPart;
+  used: string;
+  summary?: SectionSummary;
+}
+
+/** A fact by which the library is filtered and sorted; values in the unit shown. */
+export interface LibraryFact {
+  id: string;
+  title: string;
+  unit: string;
+  digits: number;
+  of: (s: SectionSummary) => number;
+}
+
+const DEG = 180 / Math.PI;
+export const FACTS: LibraryFact[] = [
+  { id: 'thickness', title: 'thickness', unit: '%', digits: 2, of: (s) => 100 * s.facts.thickness.max },
+  { id: 'thickness-at', title: 'its crest', unit: '% c', digits: 1, of: (s) => 100 * s.facts.thickness.at },
+  { id: 'camber', title: 'camber', unit: '%', digits: 2, of: (s) => 100 * s.facts.camber.max },
+  { id: 'camber-at', title: 'its crest', unit: '% c', digits: 1, of: (s) => 100 * s.facts.camber.at },
+  { id: 'nose', title: 'nose radius', unit: '%', digits: 2, of: (s) => 100 * s.facts.noseRadius },
+  { id: 'edge', title: 'edge angle', unit: '°', digits: 1, of: (s) => DEG * s.facts.trailingEdge.angle },
+  { id: 'gap', title: 'edge gap', unit: '%', digits: 2, of: (s) => 100 * s.facts.trailingEdge.gap },
+  { id: 'area', title: 'area', unit: 'c²', digits: 4, of: (s) => s.facts.area },
+];
+
+export type Ranges = Record<string, { min: number | null; max: number | null }>;
+const BATCH = 60;
+
+/** Words for where a section's shape comes from. */
+export function sourceWords(part: SectionPart): string {
+  const { source } = part;
+  const steps = part.steps.length ? `, ${part.steps.length} step${part.steps.length > 1 ? 's' : ''}` : '';
+  switch (source.kind) {
+    case 'designation': {
+      const kind = source.designation.startsWith('16-')
+        ? '16-series'
+        : source.designation.replace(/-.*/, '').length === 4
+          ? 'four digits'
+          : 'five digits';
+      return `${kind} ${source.designation}${steps}`;
+    }
+    case 'coordinates':
+      return `${part.fileName ?? `${source.points.length} points`}${steps}`;
+    case 'drawn':
+      return `drawn, ${source.points.length} points${steps}`;
+    case 'class-shape':
+      return `fit of order ${source.upper.length - 1}${steps}`;
+    case 'mix':
+      return `mix, ${Math.round(100 * source.fraction)} %${steps}`;
+  }
+}
+
+/** The library of the open project: facts as they arrive, search, filters, order, and what is compared. */
+export const useLibrary = defineStore('library', () => {
+  const project = useProject();
+  const preferences = usePreferences();
+  const search = ref('');
+  const ranges = ref<Ranges>({});
+  const order = ref<{ by: string; down: boolean }>({ by: 'name', down: false });
+  const known = shallowRef(new WeakMap<SectionPart, SectionSummary>());
+  const waiting = ref(0);
+
+  let working = false;
+  async function fill(): Promise<void> {
+    if (working) return;
+    working = true;
+    try {
+      for (;;) {
+        const missing = project.sections.filter((s) => !known.value.has(s));
+        waiting.value = missing.length;
+        const batch = missing.slice(0, BATCH);
+        if (batch.length === 0) break;
+        const sources = batch.map((s) => {
+          try {
+            return resolvedSource(project.document.sections, s.id);
+          } catch {
+            return null;
+          }
+        });
+        const plain = JSON.parse(
+          JSON.stringify(sources.map((s) => s ?? { kind: 'coordinates', points: [] })),
+        ) as never[];
+        const made = await libraryWorker.summaries(plain);
+        batch.forEach((s, i) => known.value.set(s, made[i]));
+        triggerRef(known);
+      }
+    } finally {
+      working = false;
+    }
+  }
+  watch(
+    () => project.sections,
+    (list, before) => {
+      // A mix changes with what it is made from.
+      for (const s of list)
+        if ((s.source.kind === 'mix' || s.steps.some((t) => t.kind === 'mix')) && before !== list)
+          known.value.delete(s);
+      void fill();
+    },
+    { immediate: true },
+  );
+
+  const uses = computed(() => {
+    const map = new Map<string, string[]>();
+    for (const c of project.candidates)
+      for (const s of c.surfaces)
+        for (const id of new Set(s.stations.map((t) => t.section)))
+          map.set(id, [...(map.get(id) ?? []), `${c.letter} ${s.name.toLowerCase()}`]);
+    return map;
+  });
+  const rows = computed<LibraryRow[]>(() =>
+    project.sections.map((part) => ({
+      id: part.id,
+      part,
+      used: (uses.value.get(part.id) ?? []).join(', '),
+      summary: known.value.get(part),
+    })),
+  );
+  const matches = (row: LibraryRow, words: string[]) => {
+    if (words.length === 0) return true;
+    const text =
+      `${row.part.name} ${sourceWords(row.part)} ${row.part.tags.join(' ')} ${row.part.note} ${row.used}`.toLowerCase();
+    return words.every((w) => text.includes(w));
+  };
+  const shown = computed<LibraryRow[]>(() => {
+    const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
+    const limits = FACTS.flatMap((f) => {
+      const r = ranges.value[f.id];
+      return r && (r.min !== null || r.max !== null) ? [{ f, ...r }] : [];
+    });
+    const list = rows.value.filter(
+      (row) =>
+        matches(row, words) &&
+        limits.every(({ f, min, max }) => {
+          if (!row.summary || row.summary.failure) return false;
+          const v = f.of(row.summary);
+          return (min === null || v >= min - 1e-9) && (max === null || v <= max + 1e-9);
+        }),
+    );
+    const fact = FACTS.find((f) => f.id === order.value.by);
+    if (fact) {
+      const of = (r: LibraryRow) => (r.summary && !r.summary.failure ? fact.of(r.summary) : Infinity);
+      list.sort((a, b) => of(a) - of(b));
+    }
+    if (order.value.down) list.reverse();
+    return list;
+  });
+  const filtered = computed(() => Object.values(ranges.value).some((r) => r.min !== null || r.max !== null));
+
+  const short = computed(() => (project.id ?? 'none').slice(0, 8));
+  const compared = computed<string[]>(() =>
+    preferences.get<string[]>(`compare-${short.value}`, []).filter((id) => project.document.sections[id]),
+  );
+  const hidden = computed<string[]>(() => preferences.get<string[]>(`compare-hidden-${short.value}`, []));
+  type Styled = Partial<SeriesStyle> & { place: number };
+  const styles = computed(() => preferences.get<Record<string, Styled>>(`section-styles-${short.value}`, {}));
+
+  function compare(id: string, on = !compared.value.includes(id)): void {
+    if (on && !styles.value[id]) {
+      const taken = new Set(Object.values(styles.value).map((s) => s.place));
+      let place = 0;
+      while (taken.has(place)) place++;
+      preferences.set(`section-styles-${short.value}`, { ...styles.value, [id]: { place } });
+    }
+    const rest = compared.value.filter((c) => c !== id);
+    preferences.set(`compare-${short.value}`, on ? [...rest, id] : rest);
+  }
+  function toggleHidden(id: string): void {
+    const list = hidden.value.includes(id) ? hidden.value.filter((h) => h !== id) : [...hidden.value, id];
+    preferences.set(`compare-hidden-${short.value}`, list);
+  }
+  function restyle(id: string, change: Partial<SeriesStyle>): void {
+    const own = styles.value[id] ?? { place: 0 };
+    preferences.set(`section-styles-${short.value}`, { ...styles.value, [id]: { ...own, ...change } });
+  }
+  /** A section's colour, dash, marker and width, the same wherever it is drawn. */
+  function styleOf(id: string): SeriesStyle {
+    const own = styles.value[id];
+    const { place = 0, ...set } = own ?? {};
+    return { width: 1.6, ...seriesStyle(place), ...set };
+  }
+  const used = (id: string) => usesOfSection(project.document, id);
+  return {
+    search,
+    ranges,
+    order,
+    rows,
+    shown,
+    filtered,
+    waiting,
+    compared,
+    hidden,
+    compare,
+    toggleHidden,
+    restyle,
+    styleOf,
+    used,
+  };
+});
