@@ -6,9 +6,10 @@ import { makeLattice } from '@veldtwind/core/lift';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
 import { DEFAULT_SPREAD, InviscidSection, sweep, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
+import { libraryTimes } from './library';
 import { pageTimes } from './page';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --library]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -137,6 +138,8 @@ const text = writeCoordinates(
 );
 time('reading a coordinate file of 161 points', () => readCoordinates(text));
 
+if (process.argv.includes('--library'))
+  for (const [what, times] of Object.entries(await libraryTimes())) add(what, times);
 if (process.argv.includes('--page')) for (const [what, times] of Object.entries(await pageTimes())) add(what, times);
 
 console.log(`kernels: ${kernels() ? 'compiled' : 'TypeScript reference'}; Node ${process.version}\n`);

@@ -12,7 +12,7 @@ for (const plan of ownStarterSections()) {
   const section = new ViscousSection(sourceOutline(source, 241));
   const alphas = Array.from({ length: 41 }, (_, i) => ((i * 0.5 - 4) * Math.PI) / 180);
   const points = sweep(section, { kind: 'fixed-re', conditions: { reynolds }, alphas }).filter(
-    (p) => p.status === 'solved' || (p.status === 'doubtful' && Number.isFinite(p.cl)),
+    (p) => p.status === 'solved',
   );
   // Up to the first fall of the lift: what follows is beyond stall.
   let top = points[0];

@@ -50,6 +50,9 @@ export interface Applied {
   redo: string | null;
 }
 
+/** A list of points as it is stored. */
+const POINTS = /"points":\[\[([-\d.,eE+[\]]*)\]\]/;
+
 /** Projects, their parts, and the edits made on them. Every method is one transaction. */
 export class ProjectStore {
   private readonly q;
@@ -125,14 +128,18 @@ export class ProjectStore {
     return this.db.transaction(() => ({ ...this.row(id), document: this.document(id), ...this.steps(id) }))();
   }
 
-  /** The reply to a client that opens a project, put together from the stored text of its parts: a large library is not parsed for it. */
-  stateText(id: string): string {
+  /**
+   * The reply to a client that opens a project, put together from the stored text of its parts: a large library is not parsed for it.
+   * @param packed gives lists of points as text (what stands between the outermost brackets), which a client takes apart when it needs them.
+   */
+  stateText(id: string, packed = false): string {
     return this.db.transaction(() => {
       const head = { ...this.row(id), ...this.steps(id) };
       const kinds: Record<string, string[]> = { brief: [], section: [], candidate: [] };
       for (const { key, json } of this.q.parts.iterate(id) as Iterable<{ key: string; json: string }>) {
         const [kind, part] = key.split(':');
-        kinds[kind].push(part === undefined ? json : `${JSON.stringify(part)}:${json}`);
+        const text = packed && kind === 'section' ? json.replace(POINTS, '"points":"$1"') : json;
+        kinds[kind].push(part === undefined ? text : `${JSON.stringify(part)}:${text}`);
       }
       const document = `{"schemaVersion":${SCHEMA_VERSION},"brief":${kinds.brief[0]},"sections":{${kinds.section.join(',')}},"candidates":{${kinds.candidate.join(',')}}}`;
       return `${JSON.stringify(head).slice(0, -1)},"document":${document}}`;

@@ -83,7 +83,7 @@ export function apiRouter(p: ApiParts): Router {
     res.status(201).json(p.projects.create(body.name, document));
   });
   api.get('/projects/:id', (req, res) => {
-    res.type('json').send(p.projects.stateText(param(req, 'id')));
+    res.type('json').send(p.projects.stateText(param(req, 'id'), req.query.points === 'packed'));
   });
   api.get('/projects/:id/parts/:key', (req, res) => {
     res.type('json').send(p.projects.partText(param(req, 'id'), partKey.parse(param(req, 'key'))));

@@ -22,18 +22,37 @@ const edit = (speed: number): PendingEdit => ({
 });
 
 describe('edits that wait for the server', () => {
-  it('come back after a reload, one list a project', () => {
+  it('come back after a reload, one list a project', async () => {
     const s = storage();
-    savePending('p', [edit(30)], s);
-    expect(loadPending('p', s)).toEqual([edit(30)]);
-    expect(loadPending('q', s)).toEqual([]);
-    savePending('p', [], s);
+    await savePending('p', [edit(30)], s);
+    expect(await loadPending('p', s)).toEqual([edit(30)]);
+    expect(await loadPending('q', s)).toEqual([]);
+    await savePending('p', [], s);
     expect(s.length).toBe(0);
   });
-  it.each(['', '{', 'null', '5', '[1, null, {"editId": 3}]'])('survive a broken store: %p', (text) => {
+  it.each(['', '{', 'null', '5', '[1, null, {"editId": 3}]'])('survive a broken store: %p', async (text) => {
     const s = storage();
     s.setItem('veldtwind-pending-p', text);
-    expect(loadPending('p', s)).toEqual([]);
+    expect(await loadPending('p', s)).toEqual([]);
+  });
+  it('go to the large store when the small one cannot take them, and come back from it', async () => {
+    const s = storage();
+    const kept = new Map<string, unknown>();
+    const large = {
+      get: (k: string) => Promise.resolve(kept.get(k)),
+      set: (k: string, v: unknown) => Promise.resolve(void kept.set(k, v)),
+      remove: (k: string) => Promise.resolve(void kept.delete(k)),
+    };
+    const small = s.setItem;
+    s.setItem = (k, v) => {
+      if (v.length > 50) throw new Error('QuotaExceededError');
+      small(k, v);
+    };
+    await savePending('p', [edit(30)], s, large);
+    expect(kept.size).toBe(1);
+    expect(await loadPending('p', s, large)).toEqual([edit(30)]);
+    await savePending('p', [], s, large);
+    expect(kept.size + s.length).toBe(0);
   });
 });
 

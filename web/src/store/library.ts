@@ -74,6 +74,7 @@ export const useLibrary = defineStore('library', () => {
   const waiting = ref(0);
 
   let working = false;
+  let shownAt = 0;
   async function fill(): Promise<void> {
     if (working) return;
     working = true;
@@ -95,9 +96,14 @@ export const useLibrary = defineStore('library', () => {
         ) as never[];
         const made = await libraryWorker.summaries(plain);
         batch.forEach((s, i) => known.value.set(s, made[i]));
-        triggerRef(known);
+        // Shown at once for the first, then now and then: every showing goes through the whole list.
+        if (performance.now() - shownAt > 800) {
+          triggerRef(known);
+          shownAt = performance.now();
+        }
       }
     } finally {
+      triggerRef(known);
       working = false;
     }
   }

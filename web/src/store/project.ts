@@ -12,6 +12,7 @@ import {
   type SectionPart,
 } from '@veldtwind/core/project';
 import { api, ApiError, TAB, Unreachable } from '@/api/client';
+import { unpackPoints } from '@/lib/unpack';
 import { collisions, loadPending, savePending, type PendingEdit } from './edit-queue';
 
 interface Applied {
@@ -69,7 +70,7 @@ export const useProject = defineStore('project', () => {
     id.value = state.id;
     name.value = state.name;
     version.value = state.version;
-    saved.value = state.document;
+    saved.value = unpackPoints(state.document);
     undoLabel.value = state.undo;
     redoLabel.value = state.redo;
   }
@@ -78,7 +79,7 @@ export const useProject = defineStore('project', () => {
     close();
     failure.value = null;
     try {
-      take(await api<State>('GET', `/projects/${project}`));
+      take(await api<State>('GET', `/projects/${project}?points=packed`));
     } catch (error) {
       failure.value = {
         message:
@@ -89,7 +90,7 @@ export const useProject = defineStore('project', () => {
       };
       return;
     }
-    pending.value = loadPending(project);
+    pending.value = await loadPending(project);
     events = new EventSource(`/api/v1/projects/${project}/events`);
     events.addEventListener('changed', (e) => heard(JSON.parse((e as MessageEvent<string>).data) as Applied));
     events.addEventListener(
@@ -117,7 +118,7 @@ export const useProject = defineStore('project', () => {
   async function refresh(): Promise<void> {
     if (!id.value) return;
     try {
-      const state = await api<State>('GET', `/projects/${id.value}`);
+      const state = await api<State>('GET', `/projects/${id.value}?points=packed`);
       if (state.version >= version.value) take(state);
       connection.value = pending.value.length ? 'saving' : 'saved';
     } catch {

@@ -4,6 +4,7 @@ import { Eye, EyeOff, X } from 'lucide-vue-next';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { resolvedSource } from '@veldtwind/core/project';
 import LineChart from '@/components/chart/LineChart.vue';
+import MarkerShape from '@/components/chart/MarkerShape.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { COLOURS, DASHES, MARKERS } from '@/lib/series-style';
@@ -55,6 +56,15 @@ const frame = computed(() => {
 });
 const path = (v: SectionView) =>
   `M${Array.from(v.x, (x, i) => `${frame.value.x(x).toFixed(2)},${frame.value.y(v.y[i]).toFixed(2)}`).join('L')}${v.facts.trailingEdge.gap > 1e-6 ? 'Z' : ''}`;
+
+/** A few places of the outline that carry its marker, others for every section. */
+function marked(v: SectionView, k: number): [number, number][] {
+  const n = v.x.length;
+  return [0.16, 0.3, 0.7, 0.84].map((share): [number, number] => {
+    const i = Math.round((share + 0.018 * (k % 6)) * (n - 1));
+    return [v.x[i], v.y[i]];
+  });
+}
 
 /** Height of one surface at x, by straight lines between the points. */
 function surface(v: SectionView, upper: boolean): (x: number) => number {
@@ -227,29 +237,37 @@ const editing = ref('');
           :stroke-dasharray="library.styleOf(id).dash"
           stroke-linejoin="round"
         />
+        <template v-for="(id, k) in shown" :key="`m-${id}`">
+          <MarkerShape
+            v-for="(p, i) in marked(views.get(id)!, k)"
+            :key="i"
+            :x="frame.x(p[0])"
+            :y="frame.y(p[1])"
+            :marker="library.styleOf(id).marker"
+            :colour="library.styleOf(id).colour"
+          />
+        </template>
       </svg>
     </div>
-    <div class="relative min-h-0">
-      <LineChart
-        chart-id="section-deviation"
-        :title="`Deviation from ${first ? name(first) : ''}`"
-        :subtitle="`${side} surface, in % of the chord`"
-        :series="deviation"
-        :x="{ name: 'x / c', zero: true }"
-        :y="{
-          name: 'Δy, % c',
-          zero: true,
-          options: [
-            { id: 'upper', name: 'upper surface' },
-            { id: 'lower', name: 'lower surface' },
-          ],
-          value: side,
-        }"
-        :tag="cursor"
-        :digits="[3, 3]"
-        @cursor="(x) => (cursor = x)"
-        @update:y-quantity="(id) => (side = id as 'upper')"
-      />
-    </div>
+    <LineChart
+      chart-id="section-deviation"
+      :title="`Deviation from ${first ? name(first) : ''}`"
+      :subtitle="`${side} surface, in % of the chord`"
+      :series="deviation"
+      :x="{ name: 'x / c', zero: true }"
+      :y="{
+        name: 'Δy, % c',
+        zero: true,
+        options: [
+          { id: 'upper', name: 'upper surface' },
+          { id: 'lower', name: 'lower surface' },
+        ],
+        value: side,
+      }"
+      :tag="cursor"
+      :digits="[3, 3]"
+      @cursor="(x) => (cursor = x)"
+      @update:y-quantity="(id) => (side = id as 'upper')"
+    />
   </div>
 </template>

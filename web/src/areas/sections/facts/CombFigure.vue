@@ -13,8 +13,9 @@ const height01 = ref(0.35);
 const frame = computed(() => {
   const { y } = props.detail;
   const [low, high] = [Math.min(...y) - 0.16, Math.max(...y) + 0.16];
-  const s = Math.min(width.value - 90, height.value / (high - low));
-  const left = (width.value - s) / 2;
+  // The comb reaches ahead of the nose.
+  const s = Math.min((width.value - 60) / 1.17, height.value / (high - low));
+  const left = (width.value - 1.17 * s) / 2 + 0.16 * s;
   const zero = height.value / 2 + (s * (high + low)) / 2;
   return { s, x: (v: number) => left + v * s, y: (v: number) => zero - v * s };
 });
@@ -49,14 +50,26 @@ const axes = computed(() => {
   };
   return [line(solid.axis, 0.34), line(solid.axis + Math.PI / 2, 0.11)];
 });
-const lumps = computed(() =>
-  props.detail.smoothness.lumps.map((l) => ({
-    ...l,
-    x1: frame.value.x(l.from),
-    x2: Math.max(frame.value.x(l.to), frame.value.x(l.from) + 4),
-    y: l.surface === 'upper' ? 26 : height.value - 22,
-  })),
-);
+/** Lumps as stretches of the outline; only the worst of each surface is named on the figure. */
+const lumps = computed(() => {
+  const { x, y, nose, lumps: all } = props.detail.smoothness;
+  return all.map((l) => {
+    const points: string[] = [];
+    let top: [number, number] | null = null;
+    const middle = 0.5 * (l.from + l.to);
+    x.forEach((v, i) => {
+      if ((l.surface === 'upper' ? i > nose : i < nose) || v < l.from - 0.004 || v > l.to + 0.004) return;
+      points.push(at(v, y[i]));
+      if (!top || Math.abs(v - middle) < Math.abs(top[0] - middle)) top = [v, y[i]];
+    });
+    const worst = all.every((o) => o.surface !== l.surface || o.swing <= l.swing);
+    return {
+      ...l,
+      d: points.length > 1 ? `M${points.join('L')}` : '',
+      top: worst ? (top as [number, number] | null) : null,
+    };
+  });
+});
 </script>
 
 <template>
@@ -115,9 +128,17 @@ const lumps = computed(() =>
         centroid {{ formatNumber(detail.mass.centroid.x, 3) }}
       </text>
       <g v-for="(l, i) in lumps" :key="`l${i}`">
-        <line :x1="l.x1" :x2="l.x2" :y1="l.y" :y2="l.y" style="stroke: var(--clay)" stroke-width="3" />
-        <text :x="0.5 * (l.x1 + l.x2)" :y="l.y - 6" text-anchor="middle" font-size="11.5" style="fill: var(--clay)">
-          {{ l.swing > 1 ? 'lumpy' : 'uneven' }} {{ formatNumber(l.from, 2) }}–{{ formatNumber(l.to, 2) }}
+        <path :d="l.d" fill="none" style="stroke: var(--clay)" stroke-width="5" stroke-linecap="round" opacity="0.75" />
+        <text
+          v-if="l.top"
+          :x="frame.x(l.top[0])"
+          :y="frame.y(l.top[1]) + (l.surface === 'upper' ? -0.075 : 0.085) * frame.s"
+          text-anchor="middle"
+          font-size="12.5"
+          font-weight="600"
+          style="fill: var(--clay)"
+        >
+          {{ l.swing > 1 ? 'lumpy' : 'uneven' }} from {{ formatNumber(l.from, 2) }} to {{ formatNumber(l.to, 2) }}
         </text>
       </g>
     </svg>

@@ -16,6 +16,7 @@ const set = (change: Partial<{ chord: number; skin: number }>) =>
   preferences.set('section-size', { ...size.value, ...change });
 const f = computed(() => props.detail.facts);
 const m = computed(() => props.detail.mass);
+const lumps = computed(() => [...props.detail.smoothness.lumps].sort((a, b) => b.swing - a.swing));
 /** cm⁴ */
 const solid = (v: number) => v * size.value.chord ** 4 * 1e8;
 const shell = (v: number) => v * size.value.chord ** 3 * size.value.skin * 1e8;
@@ -45,7 +46,7 @@ const show = (v: number) => (Math.abs(v) >= 0.01 ? formatNumber(v, 4) : v.toExpo
     <p v-if="detail.smoothness.lumps.length === 0" class="text-[12.5px] text-soft">
       The curvature runs evenly along both surfaces.
     </p>
-    <p v-for="(l, i) in detail.smoothness.lumps.slice(0, 8)" :key="i" class="text-[12.5px]">
+    <p v-for="(l, i) in lumps.slice(0, 6)" :key="i" class="text-[12.5px]">
       {{ l.surface }} surface, {{ formatNumber(l.from, 2) }} to {{ formatNumber(l.to, 2) }} c: curvature swings by
       {{ formatNumber(100 * l.swing, 0) }} % of its mean
     </p>

@@ -97,28 +97,26 @@ const series = computed<ChartSeries[]>(() => {
         />
       </svg>
     </div>
-    <div class="relative min-h-0">
-      <LineChart
-        chart-id="section-panels"
-        title="Panels along the chord"
-        :subtitle="NAMES[quantity]"
-        :series="series"
-        :x="{ name: 'x / c', zero: true }"
-        :y="{
-          name: NAMES[quantity],
-          zero: true,
-          options: [
-            { id: 'angle', name: 'angle between neighbours' },
-            { id: 'length', name: 'length' },
-            { id: 'leaves', name: 'distance from the outline' },
-          ],
-          value: quantity,
-        }"
-        :tag="cursor"
-        :digits="[3, 3]"
-        @cursor="(x) => (cursor = x)"
-        @update:y-quantity="(id) => (quantity = id as 'angle')"
-      />
-    </div>
+    <LineChart
+      chart-id="section-panels"
+      title="Panels along the chord"
+      :subtitle="NAMES[quantity]"
+      :series="series"
+      :x="{ name: 'x / c', zero: true }"
+      :y="{
+        name: NAMES[quantity],
+        zero: true,
+        options: [
+          { id: 'angle', name: 'angle between neighbours' },
+          { id: 'length', name: 'length' },
+          { id: 'leaves', name: 'distance from the outline' },
+        ],
+        value: quantity,
+      }"
+      :tag="cursor"
+      :digits="[3, 3]"
+      @cursor="(x) => (cursor = x)"
+      @update:y-quantity="(id) => (quantity = id as 'angle')"
+    />
   </div>
 </template>
