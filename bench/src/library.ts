@@ -52,6 +52,20 @@ export async function libraryTimes(): Promise<Record<string, number[]>> {
       opened.push(performance.now() - start);
     }
     times[`library: ${COUNT} sections, from the address to the first cards`] = opened;
+    const inside: number[] = [];
+    for (let k = 0; k < 4; k++) {
+      await page.open(`/p/${id}/brief`);
+      await page.find('[data-test=area-sections]');
+      await driver.sleep(2500);
+      inside.push(
+        await driver.executeAsyncScript<number>(`
+          const done = arguments[0], start = performance.now();
+          new MutationObserver((_, o) => { if (document.querySelector('[data-test=section-card]')) { o.disconnect(); requestAnimationFrame(() => done(performance.now() - start)); } })
+            .observe(document.body, { childList: true, subtree: true });
+          document.querySelector('[data-test=area-sections]').click();`),
+      );
+    }
+    times[`library: ${COUNT} sections, from another area to the first cards`] = inside;
     const start = performance.now();
     await page.until('all measured', async () => (await page.text('[data-test=section-card]')).includes('%'), 60000);
     times['library: first card measured'] = [performance.now() - start];

@@ -6,9 +6,12 @@ import type { Report } from './reading';
 /** What was found in the files and what was changed: each with its points before and after, drawn over each other. */
 const props = defineProps<{ reports: Report[] }>();
 defineEmits<{ mirror: [report: Report]; open: [id: string]; close: [] }>();
+/** Reports that are drawn at once; the rest is in the table of sections, refused ones first. */
+const MOST = 40;
 const only = ref(false);
+const sorted = computed(() => [...props.reports.filter((r) => r.failure), ...props.reports.filter((r) => !r.failure)]);
 const list = computed(() =>
-  (only.value ? props.reports.filter((r) => r.failure || r.read?.repaired) : props.reports).slice(0, 200),
+  (only.value ? sorted.value.filter((r) => r.failure || r.read?.repaired) : sorted.value).slice(0, MOST),
 );
 const counts = computed(() => ({
   read: props.reports.filter((r) => r.read).length,
@@ -60,7 +63,7 @@ const draw = (points: readonly (readonly number[])[], close: boolean) =>
             stroke-dasharray="3 2"
           />
           <circle
-            v-for="(p, k) in r.read.before.length <= 240 ? r.read.before : []"
+            v-for="(p, k) in r.read.before.length <= 240 && reports.length <= 12 ? r.read.before : []"
             :key="k"
             :cx="8 + 264 * p[0]"
             :cy="38 - 264 * p[1]"
@@ -89,6 +92,8 @@ const draw = (points: readonly (readonly number[])[], close: boolean) =>
         </button>
       </template>
     </div>
-    <p v-if="reports.length > 200" class="text-[12px] text-soft">The first 200 are listed.</p>
+    <p v-if="reports.length > MOST" class="text-[12px] text-soft">
+      The first {{ MOST }} are listed, refused ones first.
+    </p>
   </div>
 </template>
