@@ -7,6 +7,7 @@ import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
 import { DEFAULT_SPREAD, InviscidSection, sweep, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { libraryTimes } from './library';
+import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
 import { pageTimes } from './page';
 
 /** Medians of repeated runs, as a table: npm run bench [-- --page --library]. Times vary with the machine; compare rows, and runs on one machine. */
@@ -137,6 +138,27 @@ const text = writeCoordinates(
   Array.from(outline.x, (x, i) => [x, outline.y[i]] as [number, number]),
 );
 time('reading a coordinate file of 161 points', () => readCoordinates(text));
+const shaped: ShapingStep[] = [
+  { kind: 'set-thickness', to: 0.13 },
+  { kind: 'set-camber', to: 0.03 },
+  { kind: 'thickness-crest', to: 0.35 },
+  { kind: 'camber-crest', to: 0.45 },
+  { kind: 'nose-radius', to: 0.014, blend: 0.25 },
+  { kind: 'edge-gap', to: 0.004, blend: 0.5 },
+  { kind: 'mix', fraction: 0.2, other: { kind: 'designation', designation: '0012', trailingEdge: 'published' } },
+  { kind: 'scale-thickness', by: 0.95 },
+  { kind: 'bump', surface: 'upper', at: 0.4, height: 0.004, width: 0.3 },
+  { kind: 'smooth', surface: 'upper', from: 0.2, to: 0.7, strength: 1, bound: 0.002 },
+  { kind: 'hinge', x: 0.75, height: 0.5, angleDeg: 5, joint: 0.012 },
+  { kind: 'square-up' },
+];
+const recipeOf = (designation: string): SectionSource => ({
+  kind: 'recipe',
+  source: { kind: 'designation', designation, trailingEdge: 'published' },
+  steps: shaped,
+});
+time('a recipe of 12 steps, 161 points', () => sourceOutline(recipeOf('4415')));
+time('facts of a section', () => sourceFacts({ kind: 'designation', designation: '4415', trailingEdge: 'published' }));
 
 if (process.argv.includes('--library'))
   for (const [what, times] of Object.entries(await libraryTimes())) add(what, times);

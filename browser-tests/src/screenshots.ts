@@ -1,4 +1,6 @@
 import { writeFileSync } from 'node:fs';
+import { designationSection } from '@veldtwind/core/project';
+import { starterLibrary } from '@veldtwind/core/starter';
 import { openBrowser, Page, TestServer } from './harness';
 
 // Pictures of the main views from the demo data: npm run screenshots [-- folder [only]]
@@ -10,9 +12,35 @@ const { driver, close } = await openBrowser();
 const page = new Page(driver, server.base);
 try {
   const id = await server.demo();
+  // The starter library beside the demo's own sections, one of them with a recipe, three compared.
+  const recipe = {
+    ...designationSection('karoo-12-recipe', 'Karoo 12, thinned', '2312'),
+    steps: [
+      { kind: 'set-thickness', id: 's1', to: 0.105 },
+      { kind: 'camber-crest', id: 's2', to: 0.45 },
+      { kind: 'nose-radius', id: 's3', to: 0.009, blend: 0.25 },
+      { kind: 'hinge', id: 's4', x: 0.75, height: 0.5, angleDeg: 6, joint: 0.012 },
+    ],
+  };
+  await server.call('POST', `/projects/${id}/edits`, {
+    baseVersion: 0,
+    label: 'Starter library',
+    changes: [...starterLibrary(), recipe].map((value) => ({ part: `section:${value.id}`, value })),
+  });
+  await server.call('PUT', `/preferences/compare-${id.slice(0, 8)}`, {
+    value: ['karoo-14', 'spekboom-11', 'kite-10-18'],
+  });
+  await server.call('PUT', `/preferences/section-styles-${id.slice(0, 8)}`, {
+    value: { 'karoo-14': { place: 0 }, 'spekboom-11': { place: 1 }, 'kite-10-18': { place: 2 } },
+  });
   const views: [string, string, 'paper' | 'dusk'][] = [
     ['brief', `/p/${id}/brief?c=a`, 'paper'],
     ['sections', `/p/${id}/sections/karoo-14?c=a`, 'paper'],
+    ['library', `/p/${id}/sections/kite-10-18?view=library&c=a`, 'paper'],
+    ['shape', `/p/${id}/sections/karoo-12-recipe?view=shape&c=a`, 'paper'],
+    ['facts', `/p/${id}/sections/spekboom-11?view=facts&c=a`, 'paper'],
+    ['panels', `/p/${id}/sections/karoo-14?view=panels&c=a`, 'paper'],
+    ['compare-dusk', `/p/${id}/sections/karoo-14?view=compare&c=a`, 'dusk'],
     ['airframe', `/p/${id}/airframe/wing?c=a`, 'paper'],
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],

@@ -235,3 +235,89 @@ describe('vw', () => {
     expect(out).toMatch(/--airframe/);
   });
 });
+
+describe('vw section: recipes and files', () => {
+  const recipe = (name: string, steps: unknown) =>
+    file(name, JSON.stringify({ format: 'veldtwind-recipe', version: 1, steps }));
+  interface Facts {
+    thickness: { max: number; at: number };
+    camber: { max: number };
+    coordinates: [number, number][];
+  }
+  const json = async (...args: string[]) => {
+    const run = await vw('section', ...args, '--json');
+    expect(run.err).toBe('');
+    return JSON.parse(run.out) as Facts;
+  };
+  it('applies shaping steps; thin, then thick gives the section back', async () => {
+    const plain = await json('--section', 'naca:4415');
+    const thin = await json(
+      '--section',
+      'naca:4415',
+      '--recipe',
+      recipe('thin.json', [{ kind: 'set-thickness', to: 0.08 }]),
+    );
+    expect(thin.thickness.max).toBeCloseTo(0.08, 4);
+    expect(thin.camber.max).toBeCloseTo(0.04, 4);
+    const back = await json(
+      '--section',
+      'naca:4415',
+      '--recipe',
+      recipe('back.json', [
+        { kind: 'scale-thickness', by: 0.5 },
+        { kind: 'scale-thickness', by: 2 },
+      ]),
+    );
+    back.coordinates.forEach(([x, y], i) => {
+      expect(Math.hypot(x - plain.coordinates[i][0], y - plain.coordinates[i][1])).toBeLessThan(1e-9);
+    });
+  });
+  it('mixes with a file or a designation', async () => {
+    const mixed = await json(
+      '--section',
+      'naca:4412',
+      '--recipe',
+      recipe('mix.json', [{ kind: 'mix', with: 'naca:0012', fraction: 0.5 }]),
+    );
+    expect(mixed.camber.max).toBeCloseTo(0.02, 4);
+  });
+  it.each([
+    ['a thickness of 200 %', [{ kind: 'set-thickness', to: 2 }], /steps\.0\.to[\s\S]*60 %/],
+    [
+      'a crest at 0',
+      [
+        { kind: 'scale-camber', by: 1 },
+        { kind: 'thickness-crest', to: 0 },
+      ],
+      /steps\.1\.to[\s\S]*0\.05/,
+    ],
+    ['a hinge outside', [{ kind: 'hinge', x: 1.3, angleDeg: 4 }], /steps\.0\.x[\s\S]*0\.98/],
+    [
+      'surfaces that cross',
+      [{ kind: 'bump', surface: 'upper', at: 0.8, height: -0.09 }],
+      /crosses itself[\s\S]*steps\.0\.height[\s\S]*Nearest that works/,
+    ],
+  ])('refuses %s with the field and the nearest that works', async (name, steps, reason) => {
+    const run = await vw(
+      'section',
+      '--section',
+      'naca:4415',
+      '--recipe',
+      recipe(`${name.length}.json`, steps),
+      '--json',
+    );
+    expect(run.code).toBe(1);
+    expect(run.out).toBe('');
+    expect(run.err).toMatch(reason);
+  });
+  it('mirrors a file of one surface when it is told to', async () => {
+    const half = Array.from({ length: 31 }, (_, i) => {
+      const x = 0.5 * (1 + Math.cos((Math.PI * i) / 30));
+      return `${x} ${0.1 * Math.sqrt(x) * (1 - x)}`;
+    }).join('\n');
+    const path = file('half.txt', half);
+    expect((await vw('section', '--section', path)).err).toMatch(/one surface only/);
+    const whole = await json('--section', path, '--mirror');
+    expect(whole.coordinates).toHaveLength(61);
+  });
+});

@@ -65,7 +65,10 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
       filter: (req, res) => !req.path.endsWith('/events') && !isLoopback(config.host) && compression.filter(req, res),
     }),
   );
-  app.use('/api', express.json({ limit: '64mb', strict: true, type: () => true }));
+  // An edit may bring a thousand files; nothing else is large.
+  const body = (limit: string) => express.json({ limit, strict: true, type: () => true });
+  app.use('/api/v1/projects/:id/edits', body('64mb'));
+  app.use('/api', body('8mb'));
   const demoFile = join(root, 'demo/seedsnipe.json');
   app.use(
     '/api/v1',

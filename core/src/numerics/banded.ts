@@ -40,7 +40,9 @@ export function thirdDifference(s: ArrayLike<number>, i: number): [number, numbe
   // Second derivatives at i and i+1.
   const one = [2 / (h[0] * (h[0] + h[1])), -2 / (h[0] * h[1]), 2 / (h[1] * (h[0] + h[1]))];
   const two = [2 / (h[1] * (h[1] + h[2])), -2 / (h[1] * h[2]), 2 / (h[2] * (h[1] + h[2]))];
-  return [-one[0] / h[1], (two[0] - one[1]) / h[1], (two[1] - one[2]) / h[1], two[2] / h[1]];
+  // Each stands for the middle of its three places.
+  const d = (s[i + 2] - s[i - 1]) / 3;
+  return [-one[0] / d, (two[0] - one[1]) / d, (two[1] - one[2]) / d, two[2] / d];
 }
 
 /**

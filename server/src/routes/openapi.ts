@@ -43,11 +43,24 @@ export function openApiDocument(version: string): object {
       },
       '/projects/{id}': {
         get: operation('A project with its document', {
-          parameters: [id],
+          parameters: [
+            id,
+            {
+              name: 'points',
+              in: 'query',
+              description: 'packed: lists of points as the text between their outermost brackets',
+              schema: { const: 'packed' },
+            },
+          ],
           reply: z.object({ id: z.string(), name: z.string(), version: z.number(), document: projectDocument }).loose(),
         }),
         patch: operation('Renames a project', { parameters: [id], body: renameProject }),
         delete: operation('Removes a project with its history', { parameters: [id], status: '204' }),
+      },
+      '/projects/{id}/parts/{key}': {
+        get: operation('One part: brief, section:ID, candidate:ID, or original:ID, the text a section was read from', {
+          parameters: [id, { name: 'key', in: 'path', required: true, schema: { type: 'string' } }],
+        }),
       },
       '/projects/{id}/edits': {
         post: operation('One edit: some parts set or removed, whole or not at all', {

@@ -34,6 +34,9 @@ interface State {
 
 const byName = new Intl.Collator('en', { numeric: true });
 
+/** Edits of more parts than this come from a worker or a list of ours, and are plain already. */
+const MANY = 100;
+
 /** The open project: what the server has, what waits to be sent, and what is being dragged right now. */
 export const useProject = defineStore('project', () => {
   const id = ref<string | null>(null);
@@ -149,7 +152,9 @@ export const useProject = defineStore('project', () => {
   function edit(label: string, changes: PartChange[]): void {
     preview.value = [];
     if (!id.value) return;
-    pending.value = [...pending.value, { editId: crypto.randomUUID(), label, changes }];
+    // Plain objects only: what is shown may be wrapped, and workers cannot take that.
+    const plain = changes.length > MANY ? changes : (JSON.parse(JSON.stringify(changes)) as PartChange[]);
+    pending.value = [...pending.value, { editId: crypto.randomUUID(), label, changes: plain }];
     savePending(id.value, pending.value);
     void flush();
   }

@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { keepHints } from './errors';
 import {
   evaluateCandidate,
   sectionLookup,
@@ -248,4 +249,5 @@ const api = {
 };
 
 export type ComputeApi = typeof api;
+keepHints();
 expose(api);

@@ -1,4 +1,5 @@
 import { expose } from 'comlink';
+import { keepHints } from './errors';
 import { strToU8, unzip, zip } from 'fflate';
 import { getMany, setMany } from 'idb-keyval';
 import {
@@ -205,4 +206,5 @@ const api = {
 };
 
 export type LibraryApi = typeof api;
+keepHints();
 expose(api);

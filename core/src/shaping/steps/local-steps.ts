@@ -95,7 +95,7 @@ export function smoothStretch(
   const curvature = polygonCurvature(base, first, last);
   // An outward displacement d takes d″ off the curvature.
   const change = new Float64Array(s.length);
-  for (let i = 0; i + 1 < s.length; i++) change[i] = -(curvature[i + 1] - curvature[i]) / (s[i + 1] - s[i]);
+  for (let i = 1; i + 2 < s.length; i++) change[i] = (-3 * (curvature[i + 1] - curvature[i])) / (s[i + 2] - s[i - 1]);
   const most = (d: Float64Array) => d.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
   let reach = REACH * step.strength;
   let moved = smoothingChange(s, change, reach);

@@ -55,7 +55,7 @@ const colour = (id: string) => (library.compared.includes(id) ? library.styleOf(
         >
           <option value="name">name</option>
           <option v-for="f in FACTS" :key="f.id" :value="f.id">
-            {{ f.id.endsWith('-at') ? `crest of ${f.id.replace('-at', '')}` : f.title }}
+            {{ f.id.endsWith('-at') ? `${f.id.replace('-at', '')} crest` : f.title }}
           </option>
         </select>
       </label>

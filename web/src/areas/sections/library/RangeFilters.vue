@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { FACTS, useLibrary } from '@/store/library';
 
 /** From and to of any fact; a section shows when it lies inside all of them. */
@@ -18,13 +18,22 @@ const bounds = computed(() =>
     }),
   ),
 );
+/** What stands in the fields, as it is typed: 17. is on its way to 17.5. */
+const texts = ref<Record<string, string>>({});
+watch(
+  () => library.filtered,
+  (on) => {
+    if (!on) texts.value = {};
+  },
+);
 function set(id: string, end: 'min' | 'max', text: string): void {
+  texts.value[`${id}-${end}`] = text;
   const value = text.trim() === '' ? null : Number(text.replace(',', '.').replace('−', '-'));
   if (value !== null && !Number.isFinite(value)) return;
   const now = library.ranges[id] ?? { min: null, max: null };
   library.ranges = { ...library.ranges, [id]: { ...now, [end]: value } };
 }
-const name = (id: string, title: string) => (id.endsWith('-at') ? `crest of ${id.replace('-at', '')}` : title);
+const name = (id: string, title: string) => (id.endsWith('-at') ? `${id.replace('-at', '')} crest` : title);
 </script>
 
 <template>
@@ -35,7 +44,7 @@ const name = (id: string, title: string) => (id.endsWith('-at') ? `crest of ${id
         v-for="end in ['min', 'max'] as const"
         :key="end"
         class="w-full rounded border border-rule bg-field px-1.5 py-[2px] text-right"
-        :value="library.ranges[f.id]?.[end] ?? ''"
+        :value="texts[`${f.id}-${end}`] ?? library.ranges[f.id]?.[end] ?? ''"
         :placeholder="bounds[f.id][end === 'min' ? 0 : 1]"
         :aria-label="`${name(f.id, f.title)} ${end === 'min' ? 'from' : 'to'}`"
         inputmode="decimal"

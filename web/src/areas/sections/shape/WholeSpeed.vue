@@ -79,15 +79,15 @@ const asText = () => {
     <div v-if="report?.closure" class="mt-1" data-test="closure">
       <p class="font-semibold">How it closes</p>
       <DerivedRow
-        label="Left over, on the mean"
+        label="Left over"
         :value="report.after"
         dimension="ratio"
         :digits="2"
-        note="of the stream’s speed"
+        note="root mean square, of the stream’s speed"
       />
-      <DerivedRow label="of it: level" :value="report.closure.level" dimension="ratio" :digits="3" />
-      <DerivedRow label="of it: fore and aft" :value="report.closure.foreAft" dimension="ratio" :digits="3" />
-      <DerivedRow label="of it: above, below" :value="report.closure.aboveBelow" dimension="ratio" :digits="3" />
+      <DerivedRow label="its level" :value="report.closure.level" dimension="ratio" :digits="3" />
+      <DerivedRow label="fore and aft" :value="report.closure.foreAft" dimension="ratio" :digits="3" />
+      <DerivedRow label="above, below" :value="report.closure.aboveBelow" dimension="ratio" :digits="3" />
       <DerivedRow label="Edge gap" :value="report.closure.gap" dimension="ratio" :digits="3" />
       <p class="text-[12px] text-soft">
         Not every speed belongs to a closed section; what this one cannot have is left over. The outline moved by up to

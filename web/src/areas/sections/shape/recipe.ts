@@ -26,7 +26,10 @@ export function useRecipe(
 ) {
   const project = useProject();
   const moving = shallowRef<SavedShape | null>(null);
-  const refusal = ref<Refusal | null>(null);
+  /** Why the last change was not taken, and why what is shown cannot be made: the first stands until the next change. */
+  const notTaken = ref<Refusal | null>(null);
+  const notMade = ref<Refusal | null>(null);
+  const refusal = computed(() => notTaken.value ?? notMade.value);
   const before = shallowRef<SectionView | null>(null);
   const kept = shallowRef<SectionView | null>(null);
   const shaped = shallowRef<ShapedView | null>(null);
@@ -77,12 +80,12 @@ export function useRecipe(
       before.value = first;
       pressure.value = flows;
       if (shape !== moving.value) kept.value = view.view;
-      refusal.value = null;
+      notMade.value = null;
       note(view, shape.steps);
     },
     (error) => {
       solving.value = null;
-      refusal.value = refused(error);
+      notMade.value = refused(error);
     },
   );
   watch(
@@ -97,14 +100,16 @@ export function useRecipe(
     () => section.value?.id,
     () => {
       moving.value = null;
-      refusal.value = null;
+      notTaken.value = notMade.value = null;
       reports.value = {};
       before.value = kept.value = shaped.value = pressure.value = null;
     },
   );
 
-  const preview = (change: Partial<SavedShape>) =>
-    section.value && (moving.value = { ...shapeOf(section.value), ...change });
+  const preview = (change: Partial<SavedShape>): void => {
+    notTaken.value = null;
+    if (section.value) moving.value = { ...shapeOf(section.value), ...change };
+  };
   const shapeOf = (s: SectionPart): SavedShape => ({ source: s.source, steps: s.steps });
 
   /** Takes a change when the section can be made with it; else says why and leaves the recipe as it was. */
@@ -123,14 +128,14 @@ export function useRecipe(
       });
       note(view, steps);
       moving.value = null;
-      refusal.value = null;
+      notTaken.value = null;
       if (section.value?.id !== s.id) return false;
       project.edit(label, [project.putSection({ ...section.value, source: next.source, steps })]);
       return true;
     } catch (error) {
       solving.value = null;
       moving.value = null;
-      refusal.value = refused(error);
+      notTaken.value = refused(error);
       return false;
     }
   }
