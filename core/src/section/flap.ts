@@ -108,11 +108,13 @@ function join(
   moved: Point[],
   hinge: { x: number; y: number },
   opens: boolean,
-  rounding = ROUNDING,
+  given?: number,
 ): Point[] {
+  const rounding = given ?? ROUNDING;
   const [p, q] = [fixed[fixed.length - 1], moved[0]];
   const radius = Math.hypot(p[0] - hinge.x, p[1] - hinge.y);
-  if (opens && radius > 1e-4) {
+  const outer = opens && given !== undefined ? tangentCorner(fixed, moved) : undefined;
+  if (opens && radius > 1e-4 && !outer) {
     const from = Math.atan2(p[1] - hinge.y, p[0] - hinge.x);
     let to = Math.atan2(q[1] - hinge.y, q[0] - hinge.x);
     if (to - from > Math.PI) to -= 2 * Math.PI;
@@ -125,9 +127,14 @@ function join(
     }
     return [...thin(fixed, p), ...arc, ...thin(moved, q)];
   }
-  const corner = crossing(fixed, moved) ?? { at: p, fixed: fixed.length - 1, moved: 0 };
+  const corner = outer ?? crossing(fixed, moved) ?? { at: p, fixed: fixed.length - 1, moved: 0 };
   const before = cutBack(fixed.slice(0, corner.fixed + 1), corner.at, -1, rounding);
-  const behind = cutBack(moved.slice(corner.moved + (corner.at === p ? 0 : 1)), corner.at, 1, rounding);
+  const behind = cutBack(
+    moved.slice(corner.moved + (corner.at === p || corner === outer ? 0 : 1)),
+    corner.at,
+    1,
+    rounding,
+  );
   const a = before[before.length - 1];
   const b = behind[0];
   const round: Point[] = [];
@@ -137,6 +144,17 @@ function join(
     round.push([u * a[0] + v * corner.at[0] + w * b[0], u * a[1] + v * corner.at[1] + w * b[1]]);
   }
   return [...before, ...round, ...behind];
+}
+
+/** Where the two parts would meet if both ran on straight, for a joint that is rounded on the side that opens as well. */
+function tangentCorner(fixed: Point[], moved: Point[]): { at: Point; fixed: number; moved: number } | undefined {
+  const [a, b, c, d] = [fixed[fixed.length - 2], fixed[fixed.length - 1], moved[0], moved[1]];
+  const det = (b[0] - a[0]) * (d[1] - c[1]) - (b[1] - a[1]) * (d[0] - c[0]);
+  if (!a || !d || Math.abs(det) < 1e-12) return undefined;
+  const t = ((c[0] - a[0]) * (d[1] - c[1]) - (c[1] - a[1]) * (d[0] - c[0])) / det;
+  const at: Point = [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])];
+  if (!(Math.hypot(at[0] - b[0], at[1] - b[1]) < 0.05)) return undefined;
+  return { at, fixed: fixed.length - 1, moved: 0 };
 }
 
 /** Leaves out points nearer to an end than the spline can follow. */

@@ -148,7 +148,7 @@ const FORMULA: { designations: string[]; tags: string[]; note: (d: string) => st
       'Camber far forward: little moment and high lift above Re 3 million; below 1 million it stalls abruptly.',
   },
   {
-    designations: ['22112', '23109', '23111', '23112', '24112', '25112'],
+    designations: ['22112', '23109', '23110', '23111', '24112', '25112'],
     tags: ['five digits', 'reflexed'],
     note: () => 'Reflexed: next to no moment, at the price of some lift.',
   },

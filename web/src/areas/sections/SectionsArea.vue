@@ -11,6 +11,7 @@ import { formatNumber } from '@veldtwind/core/units';
 import { api } from '@/api/client';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
+import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
@@ -351,6 +352,18 @@ const tagsOf = (text: string) =>
           :section="section"
           :alpha-deg="flow.alphaDeg.value"
         />
+        <SheetGroup v-if="view === 'shape'" title="Pressure is shown">
+          <NumberField
+            label="Angle of attack"
+            dimension="angle"
+            :model-value="flow.kept.value.alphaDeg"
+            :min="-30"
+            :max="30"
+            :step="0.25"
+            @preview="(v) => flow.preview({ alphaDeg: v, hold: 'alpha' })"
+            @commit="(v) => v !== null && flow.commit({ alphaDeg: v, hold: 'alpha' })"
+          />
+        </SheetGroup>
         <FactsSheet v-if="view === 'facts' && detail" :detail="detail" />
         <PanelsSheet v-if="view === 'panels'" :spread="spread" :panels="panels" @change="changeSpread" />
         <SheetGroup title="This section">

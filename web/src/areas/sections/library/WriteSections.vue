@@ -19,8 +19,8 @@ const chord = ref('1');
 const points = ref('161');
 const refusal = ref('');
 const NAMES: Record<SectionFormat, string> = {
-  'single-loop': 'one loop from the trailing edge',
-  'two-surface': 'two surfaces from the nose',
+  'single-loop': 'one loop',
+  'two-surface': 'two surfaces',
   csv: 'CSV',
   svg: 'SVG drawing',
   dxf: 'DXF drawing',
