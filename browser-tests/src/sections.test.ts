@@ -341,6 +341,7 @@ describe('facts and panels', () => {
   });
   it('change how panels are spread, and never the shape', async () => {
     await open('panels', 'karoo-14');
+    await page.until('spread', async () => (await page.derived('Largest angle')) > 1);
     const angle = await page.derived('Largest angle');
     await page.type('Panels', '80');
     await page.until('coarser', async () => (await page.derived('Largest angle')) > 1.5 * angle);

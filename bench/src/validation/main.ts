@@ -6,6 +6,7 @@ import { analyseLift, ellipticLoad, liftingLine, type LatticeSpread } from '@vel
 import { designationOutline, sectionFacts, SurfaceSpline } from '@veldtwind/core/section';
 import { conformalSection, DEFAULT_SPREAD, InviscidSection } from '@veldtwind/core/section-flow';
 import { plot } from './plot';
+import { shapingChapter } from './shaping';
 import { viscousChapters } from './viscous';
 
 /** Writes docs/validation: every check with its figure, as measured in this run. npm run validate */
@@ -110,6 +111,7 @@ report.push(
 }
 
 viscousChapters({ say: (...lines) => report.push(...lines), table, picture });
+shapingChapter({ say: (...lines) => report.push(...lines), table, picture });
 
 report.push(
   '## Facts of sections from their spline',

@@ -3,6 +3,16 @@ import { reactive, ref, watchEffect } from 'vue';
 import type { UnitSet } from '@veldtwind/core/units';
 import { api } from '@/api/client';
 
+const UNSENT = 'veldtwind-preferences-unsent';
+function unsent(): string[] {
+  try {
+    const list: unknown = JSON.parse(localStorage.getItem(UNSENT) ?? '[]');
+    return Array.isArray(list) ? list.filter((k) => typeof k === 'string') : [];
+  } catch {
+    return [];
+  }
+}
+
 /** What the user chose for the interface: at once from this browser, then from the server, which keeps it for all. */
 export const usePreferences = defineStore('preferences', () => {
   const cached = (() => {
@@ -16,7 +26,8 @@ export const usePreferences = defineStore('preferences', () => {
   const theme = ref<'paper' | 'dusk'>(values.theme === 'dusk' ? 'dusk' : 'paper');
   const units = ref<UnitSet>((['metric', 'small', 'us'] as const).find((u) => u === values.units) ?? 'metric');
   let timer: ReturnType<typeof setTimeout> | undefined;
-  const dirty = new Set<string>();
+  /** What the server has not got yet; kept over a reload, so that its older value does not come back. */
+  const dirty = new Set<string>(unsent());
 
   watchEffect(() => {
     document.documentElement.dataset.theme = theme.value;
@@ -30,6 +41,7 @@ export const usePreferences = defineStore('preferences', () => {
       const set = (['metric', 'small', 'us'] as const).find((u) => u === values.units);
       if (set) units.value = set;
       remember();
+      if (dirty.size > 0) send();
     } catch {
       // The server is away: this browser's copy serves until it is back.
     }
@@ -37,6 +49,20 @@ export const usePreferences = defineStore('preferences', () => {
 
   function remember(): void {
     localStorage.setItem('veldtwind-preferences', JSON.stringify(values));
+    localStorage.setItem(UNSENT, JSON.stringify([...dirty]));
+  }
+
+  function send(): void {
+    for (const name of dirty) {
+      const value = values[name];
+      void api('PUT', `/preferences/${name}`, { value })
+        .then(() => {
+          // Changed again in the meantime: it goes with the next sending.
+          if (values[name] === value) dirty.delete(name);
+          remember();
+        })
+        .catch(() => undefined);
+    }
   }
 
   function set(key: string, value: unknown): void {
@@ -44,13 +70,7 @@ export const usePreferences = defineStore('preferences', () => {
     dirty.add(key);
     remember();
     clearTimeout(timer);
-    timer = setTimeout(() => {
-      for (const name of dirty) {
-        void api('PUT', `/preferences/${name}`, { value: values[name] })
-          .then(() => dirty.delete(name))
-          .catch(() => undefined);
-      }
-    }, 250);
+    timer = setTimeout(send, 250);
   }
 
   function setTheme(next: 'paper' | 'dusk'): void {
