@@ -302,7 +302,8 @@ describe('a recipe', () => {
   });
   it('fits a file by class and shape functions and turns it into sliders', async () => {
     await open('shape', 'spekboom-11');
-    await driver.findElement(By.css('aside details summary')).click();
+    await page.until('its source', async () => /121 points|spekboom-11/.test(await page.text('aside')));
+    await page.click('aside details summary');
     await page.click('[data-test=try-fit]');
     await page.until('an error', async () =>
       /off by at most 0\.\d+ % c/.test(await page.text('[data-test=fit-error]')),
@@ -313,7 +314,9 @@ describe('a recipe', () => {
       async () => (await driver.findElements(By.css('aside input[type=range]'))).length === 14,
     );
     const before = await shape();
-    await driver.findElement(By.css('[aria-label="upper coefficient 2"]')).sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT);
+    await page.retry(() =>
+      driver.findElement(By.css('[aria-label="upper coefficient 2"]')).sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT),
+    );
     await page.until('another shape', async () => (await shape()) !== before);
   });
   it('shapes a section to the speed of another and says how it closes', async () => {

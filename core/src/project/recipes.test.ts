@@ -58,6 +58,12 @@ describe('sections made from sections', () => {
       /not in the project/,
     );
   });
+  it('are checked for that also when they were made before', () => {
+    const { sections } = withSections(plain('a', '4412'), plain('b', '0012'), mix('m', 'a', 'b'));
+    expect(resolvedSource(sections, 'm')).toMatchObject({ kind: 'mix' });
+    expect(() => resolvedSource(sections, 'm', ['a'])).toThrow(/mixed from itself/);
+    expect(() => resolvedSource(sections, 'm', ['other'])).not.toThrow();
+  });
   it('hold on to what they are made from', () => {
     const document = withSections(plain('b', '0012'), mix('m', 'b', 'naca:4412'));
     const after = applyChanges(document, [{ part: 'section:b', value: null }]);

@@ -69,10 +69,13 @@ export function resolvedSource(
       'section',
     );
   }
-  if (trail.includes(id))
-    throw new InvalidInput('section-circle', `${section.name} is mixed from itself.`, 'Choose another section.');
+  if (trail.includes(id)) throw circle(section.name);
   const kept = known.get(section);
-  if (kept && [...kept.parts].every(([other, part]) => sections[other] === part)) return kept.source;
+  if (kept && [...kept.parts].every(([other, part]) => sections[other] === part)) {
+    // What was made before is no proof that it may be used here.
+    if (trail.some((t) => kept.parts.has(t))) throw circle(section.name);
+    return kept.source;
+  }
   const parts = new Map<string, SectionPart>();
   const source = resolveShape(section, (other) => {
     collect(sections, other, parts);
@@ -81,6 +84,9 @@ export function resolvedSource(
   known.set(section, { parts, source });
   return source;
 }
+
+const circle = (name: string) =>
+  new InvalidInput('section-circle', `${name} is mixed from itself.`, 'Choose another section.');
 
 /** Gathers a section and all that it is mixed from. */
 function collect(sections: Readonly<Record<string, SectionPart>>, id: string, into: Map<string, SectionPart>): void {
