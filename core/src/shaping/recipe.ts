@@ -122,8 +122,9 @@ function apply(shape: Shape, steps: readonly ShapingStep[], index: number, conte
     }
     case 'whole-speed': {
       const target = wholeTarget(step.upper, step.lower);
+      const front = Math.min(...[...step.upper, ...step.lower].map((p) => p[0]));
       const base = step.gap === undefined ? shape : setEdgeGap(shape, step.gap, 1);
-      return designed(base, steps, index, context, (s) => designWhole(s, step.angleDeg * RAD, target, progress));
+      return designed(base, steps, index, context, (s) => designWhole(s, step.angleDeg * RAD, target, front, progress));
     }
   }
 }

@@ -101,6 +101,8 @@ interface Problem {
   last: number;
   whole: boolean;
   modes: number;
+  /** x of the foremost point that is wanted; that of the start without. */
+  front?: number;
   /** Called after every iteration; throwing stops. */
   progress?: (iteration: number, left: number) => void;
 }
@@ -112,7 +114,9 @@ function solve(start: PanelNodes, p: Problem): { nodes: PanelNodes; report: Spee
   const width = modes.length;
   let nodes = start;
   const rows = p.whole ? n + 1 : p.last - p.first + 1;
-  const frontWanted = foremostPoint(start).x;
+  const frontNow = foremostPoint(start).x;
+  // A target that begins far behind the nose says nothing of where that lies.
+  const frontWanted = p.front !== undefined && Math.abs(p.front - frontNow) < 0.01 ? p.front : frontNow;
 
   const residual = (at: PanelNodes): Float64Array => {
     const section = new InviscidSection(at);
@@ -346,6 +350,7 @@ export function designWhole(
   shape: Shape,
   alpha: number,
   target: SpeedTarget,
+  front?: number,
   progress?: Problem['progress'],
 ): SpeedDesign {
   const dense = shape.dense();
@@ -354,7 +359,7 @@ export function designWhole(
   for (let round = 0; round < ROUNDS; round++) {
     const start = nodesOf(base);
     const last = start.x.length - 1;
-    const solved = solve(start, { alpha, target, first: 0, last, whole: true, modes: WHOLE_MODES, progress });
+    const solved = solve(start, { alpha, target, first: 0, last, whole: true, front, modes: WHOLE_MODES, progress });
     // The panels went with the shape; the next round spreads them anew.
     if (report && solved.report.after > 0.98 * report.after) break;
     base = Shape.ofOutline(carryOver(base, start, solved.nodes, 0, last));
