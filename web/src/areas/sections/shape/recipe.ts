@@ -122,9 +122,7 @@ export function useRecipe(
       solving.value = null;
       const steps = next.steps.map((step, index): SavedStep => {
         const found = view.found.find((f) => f.index === index);
-        return found && 'found' in { found: 1, ...step } && step.kind.endsWith('-speed')
-          ? ({ ...step, found: found.displacement } as SavedStep)
-          : step;
+        return found ? ({ ...step, found: found.displacement } as SavedStep) : step;
       });
       note(view, steps);
       moving.value = null;
