@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import js from '@eslint/js';
 import globals from 'globals';
 import ts from 'typescript-eslint';
@@ -8,19 +9,25 @@ const order = [
   'numerics',
   'kernels',
   'units',
+  'limits',
+  'results',
   'atmosphere',
   'section',
   'section-flow',
   'shaping',
+  'polar',
   'airframe',
-  'project',
   'formats',
   'lift',
   'balance',
-  'result-key',
+  'project',
   'starter',
   'candidate',
+  'quantities',
   'findings',
+  'solve',
+  'analysis',
+  'contract',
 ];
 const upward = (folder, at) => ({
   files: [`core/src/${folder}/**/*.ts`],
@@ -60,6 +67,33 @@ const onlyCore = (folder, forbidden) => ({
   },
 });
 
+// An area stands by itself: what two need belongs below them.
+const areas = readdirSync(new URL('./web/src/areas', import.meta.url), { withFileTypes: true }).filter((e) =>
+  e.isDirectory(),
+);
+const alone = ({ name }) => ({
+  files: [`web/src/areas/${name}/**/*.{ts,vue}`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: areas
+              .filter((a) => a.name !== name)
+              .flatMap((a) => [`@/areas/${a.name}/*`, `**/${a.name}/*Area.vue`]),
+            message: 'No area imports another.',
+          },
+          {
+            group: ['@veldtwind/server*', '@veldtwind/cli*', '@veldtwind/demo*'],
+            message: 'Arrows only point at core.',
+          },
+        ],
+      },
+    ],
+  },
+});
+
 export default ts.config(
   { ignores: ['core/kernels/**', '**/dist/**', '**/node_modules/**', 'coverage/**', 'data/**'] },
   js.configs.recommended,
@@ -81,6 +115,7 @@ export default ts.config(
       'prefer-const': 'error',
     },
   },
+  ...areas.map(alone),
   ...order.map(upward),
   onlyCore('server', ['web', 'cli', 'browser-tests']),
   onlyCore('web', ['server', 'cli', 'browser-tests', 'demo']),

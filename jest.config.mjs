@@ -7,14 +7,18 @@ const project = (displayName, extra = {}) => ({
   rootDir: '.',
   testMatch: [`<rootDir>/${displayName}/src/**/*.test.ts`],
   transform: { '^.+\\.(ts|mjs|js)$': swc },
-  transformIgnorePatterns: ['/node_modules/(?!(d3|d3-[a-z]+|internmap|delaunator|robust-predicates)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(d3-[a-z]+|internmap|@noble/hashes|svg-pathdata|cookie|lru-cache|fast-xml-parser|strnum|yerror)/)',
+  ],
   moduleNameMapper: {
     '^@veldtwind/core/(.*)$': '<rootDir>/core/src/$1/index.ts',
     '^@veldtwind/server/(.*)$': '<rootDir>/server/src/$1',
     '^@veldtwind/demo/(.*)$': '<rootDir>/demo/src/$1',
     '^@/(.*)$': '<rootDir>/web/src/$1',
-    // Jest takes .mjs for native modules; this build is the same code in the older form.
-    '^d3$': '<rootDir>/node_modules/d3/dist/d3.js',
+    // Jest takes their modules for native ones; these are the same in the older form, or stand in for them.
+    '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.js',
+    '^pinia$': '<rootDir>/web/src/test/pinia.ts',
+    '^vue-sonner$': '<rootDir>/web/src/test/sonner.ts',
   },
   ...extra,
 });

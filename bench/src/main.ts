@@ -1,10 +1,10 @@
 import { designationOutline } from '@veldtwind/core/section';
-import { meanLineCache, type Surface } from '@veldtwind/core/airframe';
+import { meanLineCache, type LiftingSurface } from '@veldtwind/core/airframe';
 import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
 import { kernels } from '@veldtwind/core/kernels';
 import { makeLattice } from '@veldtwind/core/lift';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
-import { DEFAULT_SPREAD, InviscidSection, sweep, ViscousSection } from '@veldtwind/core/section-flow';
+import { DEFAULT_SPREAD, InviscidSection, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { libraryTimes } from './library';
 import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
@@ -36,7 +36,7 @@ function add(what: string, times: number[]): void {
 }
 
 const RAD = Math.PI / 180;
-const wing = (span: number): Surface => ({
+const wing = (span: number): LiftingSurface => ({
   id: 'wing',
   name: 'Wing',
   role: 'wing',
@@ -107,10 +107,10 @@ for (const panels of [120, 160, 240]) {
     const section = new ViscousSection(designationOutline(name), { ...DEFAULT_SPREAD, panels });
     const alphas = Array.from({ length: 41 }, (_, i) => (-8 + 0.5 * i) * RAD);
     const request = { kind: 'fixed-re', conditions: { reynolds }, alphas } as const;
-    sweep(section, request);
+    polarPoints(section, request);
     let last = performance.now();
     const heap = process.memoryUsage().heapUsed;
-    const points = sweep(section, request, {
+    const points = polarPoints(section, request, {
       onPoint: () => {
         const now = performance.now();
         times.push(now - last);

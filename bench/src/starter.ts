@@ -1,6 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { ViscousSection, sweep } from '@veldtwind/core/section-flow';
+import { isSolved, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
 import { sourceOutline, type ShapingStep } from '@veldtwind/core/shaping';
 import { ownStarterSections, STARTER_REYNOLDS, type StarterFigures } from '@veldtwind/core/starter';
 
@@ -11,9 +11,9 @@ for (const plan of ownStarterSections()) {
   const source = { kind: 'recipe', source: plan.source, steps: plan.steps as ShapingStep[] } as never;
   const section = new ViscousSection(sourceOutline(source, 241));
   const alphas = Array.from({ length: 41 }, (_, i) => ((i * 0.5 - 4) * Math.PI) / 180);
-  const points = sweep(section, { kind: 'fixed-re', conditions: { reynolds }, alphas }).filter(
-    (p) => p.status === 'solved',
-  );
+  const points = polarPoints(section, { kind: 'fixed-re', conditions: { reynolds }, alphas })
+    .filter(isSolved)
+    .filter((p) => p.status === 'solved');
   // Up to the first fall of the lift: what follows is beyond stall.
   let top = points[0];
   for (const p of points) {

@@ -64,7 +64,9 @@ describe('a server that dies', () => {
     await page.find('[data-test=design-point]');
     await server.kill();
     await page.type('Speed', '31');
-    await page.until('says so', async () => /Server away: kept here/.test(await page.text('[data-test=saving]')));
+    await page.until('says so', async () =>
+      /not saved yet \(1\), kept here/.test(await page.text('[data-test=saving]')),
+    );
     expect(await page.value('Speed')).toBe('31.0');
     await server.start();
     await page.driver.navigate().refresh();

@@ -12,14 +12,9 @@ const file = (name: string, text: string) => {
 };
 const vw = (...args: string[]) =>
   new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(
-      process.execPath,
-      ['--import', 'tsx', resolve('cli/src/main.ts'), ...args],
-      { maxBuffer: 1 << 26 },
-      (error, out, err) => {
-        done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
-      },
-    );
+    execFile(process.execPath, [resolve('scripts/vw.mjs'), ...args], { maxBuffer: 1 << 26 }, (error, out, err) => {
+      done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
+    });
   });
 const wing = (over: object = {}) => ({
   format: 'veldtwind-candidate',

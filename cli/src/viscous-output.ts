@@ -1,9 +1,10 @@
 import {
   DISTRIBUTION_KEYS,
   type Distributions,
-  type HingeLoad,
   type LayerDistribution,
-  type SweepRequest,
+  isSolved,
+  type SolvedPoint,
+  type PolarRequest,
   type ViscousPoint,
 } from '@veldtwind/core/section-flow';
 import type { Column } from './output';
@@ -24,28 +25,44 @@ export function details(distributions: Distributions): Record<keyof Distribution
   return { top: list(distributions.top), bottom: list(distributions.bottom), wake: list(distributions.wake) };
 }
 
-export interface PrintedPoint extends Omit<ViscousPoint, 'alpha' | 'doubts' | 'hinge'> {
+/** Fields that every printed point has; null where it is unsolved. */
+const NUMBERS = [
+  'cl',
+  'cd',
+  'cdFriction',
+  'cdPressure',
+  'cm',
+  'cpMin',
+  'transitionTop',
+  'transitionBottom',
+] as const satisfies readonly (keyof SolvedPoint)[];
+type Numbers = Record<(typeof NUMBERS)[number], number | null>;
+
+export interface PrintedPoint
+  extends Partial<Omit<SolvedPoint, 'alpha' | 'doubts' | 'status' | keyof Numbers>>, Numbers {
+  status: ViscousPoint['status'];
   alphaDeg: number | null;
   /** The lift asked for, in a sweep over lift. */
   clWanted?: number;
   doubts?: string[];
-  hinge?: HingeLoad;
   details?: ReturnType<typeof details>;
 }
 
 /** A point as the command line prints it: angles in degrees, the given ones exactly as given. */
 export function printedPoint(
   point: ViscousPoint,
-  request: SweepRequest,
+  request: PolarRequest,
   index: number,
   along: ReturnType<typeof details> | undefined,
 ): PrintedPoint {
-  const { alpha, doubts, ...rest } = point;
+  const { alpha, ...rest } = point;
+  const { doubts, ...numbers } = isSolved(point) ? point : { doubts: [] };
   return {
-    alphaDeg: Number.isFinite(alpha) ? Number((alpha * DEG).toPrecision(10)) : null,
+    alphaDeg: alpha === null ? null : Number((alpha * DEG).toPrecision(10)),
     ...(request.lifts ? { clWanted: request.lifts[request.kind === 'over-re' ? 0 : index] } : {}),
+    ...(Object.fromEntries(NUMBERS.map((k) => [k, (numbers as Partial<SolvedPoint>)[k] ?? null])) as Numbers),
     ...rest,
-    ...(doubts.length ? { doubts } : {}),
+    doubts: doubts.length ? doubts : undefined,
     ...(along ? { details: along } : {}),
   };
 }

@@ -1,7 +1,7 @@
 import {
   designationSection,
   freshSweep,
-  projectDocument,
+  readDocument,
   SCHEMA_VERSION,
   type CandidatePart,
   type OriginalPart,
@@ -201,7 +201,7 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
   ];
   return {
     name: 'Seedsnipe',
-    document: projectDocument.parse({
+    document: readDocument({
       schemaVersion: SCHEMA_VERSION,
       brief: {
         speed: 26,

@@ -11,17 +11,21 @@ import { PreferenceStore, ResultStore } from './db/results';
 import { errorHandler, notFound } from './http/errors';
 import { EventHub } from './http/events';
 import { accessGuard, originGuard } from './http/guard';
-import { apiRouter } from './routes/api';
+import { ComputePool } from './compute/pool';
+import { handlersOf } from './routes/handlers';
+import { routerOf } from './routes/router';
 
 export interface AppParts {
   app: Express;
   events: EventHub;
+  pool: ComputePool;
 }
 
 /** Builds the server's application on an open database. @param root the checkout, for the demo's document. */
 export function createApp(config: Config, db: Db, log: Logger, root: string): AppParts {
   const app = express();
   const events = new EventHub();
+  const pool = new ComputePool();
   app.disable('x-powered-by');
   app.use(
     helmet({
@@ -65,21 +69,20 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
       filter: (req, res) => !req.path.endsWith('/events') && !isLoopback(config.host) && compression.filter(req, res),
     }),
   );
-  // An edit may bring a thousand files; nothing else is large.
-  const body = (limit: string) => express.json({ limit, strict: true, type: () => true });
-  app.use('/api/v1/projects/:id/edits', body('64mb'));
-  app.use('/api', body('8mb'));
   const demoFile = join(root, 'demo/seedsnipe.json');
   app.use(
     '/api/v1',
-    apiRouter({
-      projects: new ProjectStore(db),
-      results: new ResultStore(db),
-      preferences: new PreferenceStore(db),
-      events,
-      demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
-      version: '0.1.0',
-    }),
+    routerOf(
+      handlersOf({
+        projects: new ProjectStore(db),
+        results: new ResultStore(db),
+        preferences: new PreferenceStore(db),
+        events,
+        pool,
+        demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
+        version: '0.1.0',
+      }),
+    ),
   );
   app.use('/api', notFound);
   if (config.web && existsSync(config.web)) {
@@ -95,5 +98,5 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     });
   }
   app.use(errorHandler(log));
-  return { app, events };
+  return { app, events, pool };
 }

@@ -17,7 +17,7 @@ try {
 }
 const log = pino({ level: config.logLevel, base: undefined, timestamp: pino.stdTimeFunctions.isoTime });
 const db = openDatabase(config.database);
-const { app, events } = createApp(config, db, log, root);
+const { app, events, pool } = createApp(config, db, log, root);
 const server = createServer(app);
 
 server.on('error', (error: NodeJS.ErrnoException) => {
@@ -42,6 +42,7 @@ function stop(signal: string): void {
   stopping = true;
   log.info({ signal }, 'stopping');
   events.close();
+  void pool.close();
   server.close(() => {
     db.pragma('wal_checkpoint(TRUNCATE)');
     db.close();

@@ -95,7 +95,7 @@ describe('sections on the server', () => {
 it('brings a database from before the recipes up: texts become parts of their own', async () => {
   const file = join(mkdtempSync(join(tmpdir(), 'veldtwind-')), 'old.sqlite');
   const old = new Database(file);
-  old.exec(migrations[0]);
+  old.exec(migrations[0] as string);
   old.pragma('user_version = 1');
   const brief = { speed: 20, altitude: 0, mass: 5, spanLimit: null, bands: {}, note: '' };
   old.prepare("INSERT INTO project VALUES ('p', 'Old', 1, 3, '2026-01-01', '2026-01-01')").run();
@@ -110,7 +110,15 @@ it('brings a database from before the recipes up: texts become parts of their ow
   old.close();
   const api = serve(file);
   const { body } = await api.get('/api/v1/projects/p').expect(200);
-  expect(body.document.sections.a).toEqual({ id: 'a', name: 'A', source, note: 'n', fileName: 'a.dat' });
+  expect(body.document.sections.a).toEqual({
+    id: 'a',
+    name: 'A',
+    source,
+    note: 'n',
+    fileName: 'a.dat',
+    steps: [],
+    tags: [],
+  });
   expect(body.document.sections.b.fileName).toBeUndefined();
   expect((await api.get('/api/v1/projects/p/parts/original:a')).body).toEqual({
     id: 'a',

@@ -55,7 +55,7 @@ describe('projects', () => {
     const { body } = await api.get(`/api/v1/projects/${id}/history`).expect(200);
     expect(body.edits.map((e: { state: string }) => e.state)).toEqual(['done', 'dropped', 'done']);
   });
-  it('answer a stale version with 409 and the current document, and lose nothing', async () => {
+  it('answer a stale version with 409 and what changed since, and lose nothing', async () => {
     const { api, id, document } = await start();
     const send = (speed: number) =>
       api
@@ -64,7 +64,8 @@ describe('projects', () => {
     await send(30).expect(200);
     const { body } = await send(50).expect(409);
     expect(body.error.code).toBe('stale-version');
-    expect(body.current).toMatchObject({ version: 1, document: { brief: { speed: 30 } } });
+    expect(body.current).toMatchObject({ version: 1, since: 0 });
+    expect(body.current.changes).toEqual([{ part: 'brief', value: { ...document.brief, speed: 30 } }]);
   });
   it('apply an edit that is sent twice only once', async () => {
     const { api, id, document } = await start();
@@ -203,7 +204,7 @@ describe('malformed requests', () => {
     expect(
       (
         await api
-          .post('/api/v1/projects')
+          .patch(`/api/v1/projects/${id}`)
           .send({ name: 'x'.repeat(9_000_000) })
           .expect(413)
       ).body.error.code,

@@ -1,6 +1,6 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import type { Surface } from '@veldtwind/core/airframe';
+import type { LiftingSurface } from '@veldtwind/core/airframe';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { analyseLift, ellipticLoad, liftingLine, type LatticeSpread } from '@veldtwind/core/lift';
 import { designationOutline, sectionFacts, SurfaceSpline } from '@veldtwind/core/section';
@@ -147,7 +147,7 @@ report.push(
 
 // Lift.
 const lookup = sectionLookup({});
-const wing = (over: Partial<Surface>): Surface => ({
+const wing = (over: Partial<LiftingSurface>): LiftingSurface => ({
   id: 'wing',
   name: 'Wing',
   role: 'wing',
@@ -184,7 +184,7 @@ const elliptic = (A: number, n = 40) => {
   });
   return wing({ stations, bays });
 };
-const lift = (s: Surface[], spread: LatticeSpread, more = {}) =>
+const lift = (s: LiftingSurface[], spread: LatticeSpread, more = {}) =>
   analyseLift({ surfaces: s, alphas: [4 * RAD], spread, ...more }, lookup);
 const cosine = (chordwise: number, spanwise: number): LatticeSpread => ({ chordwise, spanwise, spacing: 'cosine' });
 const reference = JSON.parse(
@@ -315,7 +315,7 @@ report.push(
 );
 {
   const tail = { ...tapered(4, 0.7, 0), id: 'tail', role: 'tailplane' as const, position: { x: 5, y: 0, z: 0.4 } };
-  const cases: [string, Surface[]][] = [
+  const cases: [string, LiftingSurface[]][] = [
     ['straight, aspect ratio 8', [tapered(8, 0.5, 0)]],
     ['aspect ratio 12, taper 0.4', [tapered(12, 0.4, 0)]],
     ['15° dihedral', [{ ...tapered(8, 1, 0), bays: [{ span: 4, sweepDeg: 0, dihedralDeg: 15 }] }]],

@@ -1,7 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { designationOutline } from '@veldtwind/core/section';
-import { DEFAULT_SPREAD, integratedDrag, sweep, ViscousSection, type ViscousPoint } from '@veldtwind/core/section-flow';
+import {
+  DEFAULT_SPREAD,
+  integratedDrag,
+  polarPoints,
+  ViscousSection,
+  type SolvedPoint,
+  asSolved,
+  isSolved,
+} from '@veldtwind/core/section-flow';
 import { plot } from './plot';
 
 const RAD = Math.PI / 180;
@@ -32,11 +40,11 @@ function fieldCodes({ say, table }: Report): void {
   const cfd = reference('section-cfd');
   say(`### 0012 tripped at 1.5 %, Mach ${cfd.mach}, Re ${cfd.reynolds}`, '', `Reference: ${cfd.source}.`, '');
   const section = new ViscousSection(outlineOf('0012', 'sharp'));
-  const points = sweep(section, {
+  const points = polarPoints(section, {
     kind: 'fixed-re',
     conditions: { reynolds: cfd.reynolds, mach: cfd.mach, tripTop: 0.015, tripBottom: 0.015 },
     alphas: cfd.rows.map((r: { alpha_deg: number }) => r.alpha_deg * RAD),
-  });
+  }).map(asSolved);
   table(
     ['α', 'cl', 'reference', 'difference', 'cd', 'reference', 'difference', 'allowed'],
     cfd.rows.map((r: Record<string, number>, i: number) => [
@@ -55,7 +63,7 @@ function fieldCodes({ say, table }: Report): void {
 function tunnel({ say, table, picture }: Report): void {
   const data = reference('section-tunnel');
   say(`### Smooth sections in a quiet tunnel, Re 6 million, n_crit 9`, '', `Reference: ${data.source}.`, '');
-  const curves: [string, ViscousPoint[]][] = [];
+  const curves: [string, SolvedPoint[]][] = [];
   table(
     [
       'section',
@@ -71,11 +79,11 @@ function tunnel({ say, table, picture }: Report): void {
       'band',
     ],
     data.rows.map((row: Record<string, number[] & string>) => {
-      const points = sweep(new ViscousSection(outlineOf(String(row.section).replace('NACA ', ''))), {
+      const points = polarPoints(new ViscousSection(outlineOf(String(row.section).replace('NACA ', ''))), {
         kind: 'fixed-re',
         conditions: { reynolds: 6e6 },
         alphas: range(-8, 20, 0.5),
-      }).filter((p) => p.status !== 'unsolved');
+      }).filter(isSolved);
       curves.push([row.section, points]);
       const at = (deg: number) => points.find((p) => Math.abs(p.alpha - deg * RAD) < 1e-9)!;
       const k = points.findIndex((p) => p.cl >= 0);
@@ -138,7 +146,7 @@ function balance({ say, table }: Report): void {
     ['section', 'Re', 'α', 'cd, wake', 'cd, surface', 'difference'],
     ATTACHED.map(([name, reynolds, deg]) => {
       const section = new ViscousSection(outlineOf(name));
-      const p = section.at(deg * RAD, { reynolds });
+      const p = asSolved(section.at(deg * RAD, { reynolds }));
       const other = integratedDrag(section.solvedFlow()!);
       return [name, reynolds, `${deg}°`, p.cd.toFixed(5), other.toFixed(5), percent(other / p.cd - 1)];
     }),
@@ -151,7 +159,7 @@ function grid({ say, table }: Report): void {
     ['section', 'Re', 'α', '120: cl, cd', '160', '240', '160 → 240'],
     ATTACHED.map(([name, reynolds, deg]) => {
       const points = [120, 160, 240].map((panels) =>
-        new ViscousSection(outlineOf(name), { ...DEFAULT_SPREAD, panels }).at(deg * RAD, { reynolds }),
+        asSolved(new ViscousSection(outlineOf(name), { ...DEFAULT_SPREAD, panels }).at(deg * RAD, { reynolds })),
       );
       const [, b, c] = points;
       return [
@@ -180,7 +188,7 @@ function convergence({ say, table }: Report): void {
       name,
       ...reynolds.map((re) => {
         let last = performance.now();
-        const points = sweep(
+        const points = polarPoints(
           section,
           { kind: 'fixed-re', conditions: { reynolds: re }, alphas },
           {
@@ -196,12 +204,12 @@ function convergence({ say, table }: Report): void {
           count[p.status]++;
           all[p.status]++;
           steps.push(p.iterations);
-          if (p.approach) ways.set(p.approach, (ways.get(p.approach) ?? 0) + 1);
+          if (isSolved(p) && p.approach) ways.set(p.approach, (ways.get(p.approach) ?? 0) + 1);
         }
-        const converged = points.filter((p) => p.status !== 'unsolved');
+        const converged = points.filter(isSolved);
         const high = converged.reduce((a, b) => (b.cl > a.cl ? b : a)).alpha;
         const low = converged.reduce((a, b) => (b.cl < a.cl ? b : a)).alpha;
-        const inside = points.filter((p) => p.alpha >= low - 1e-9 && p.alpha <= high + 1e-9);
+        const inside = points.filter((p) => p.alpha! >= low - 1e-9 && p.alpha! <= high + 1e-9);
         before += inside.length;
         beforeConverged += inside.filter((p) => p.status !== 'unsolved').length;
         return `${count.solved} ∕ ${count.doubtful} ∕ ${count.unsolved}`;

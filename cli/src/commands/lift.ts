@@ -3,7 +3,9 @@ import { dirname, resolve } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
-import { analyseLift, DEFAULT_LATTICE, ellipticLoad, type AirframeLoads, type LiftResult } from '@veldtwind/core/lift';
+import { runAnalysis } from '@veldtwind/core/analysis';
+import type { SectionSource } from '@veldtwind/core/shaping';
+import { DEFAULT_LATTICE, ellipticLoad, type AirframeLoads, type LiftResult } from '@veldtwind/core/lift';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
 
@@ -37,7 +39,7 @@ export function liftCommand(): Command {
     .option('--wake <direction>', 'body or stream', 'body')
     .option('--span-load', 'add the load of every strip')
     .option('--json', 'print JSON')
-    .action((o: Options) => {
+    .action(async (o: Options) => {
       const { candidate, sections } = readCandidateFile(readTextFile(o.airframe));
       const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
       const one = (text: string, what: string) => readRange(text, what)[0];
@@ -48,23 +50,23 @@ export function liftCommand(): Command {
       const about = o.about ? readRange(o.about, 'about') : undefined;
       if (about && about.length !== 3) throw new InvalidInput('about', '--about needs three numbers: x,y,z.');
       const alphas = readRange(o.alpha, 'alpha');
-      const result = analyseLift(
-        {
-          surfaces: candidate.surfaces,
-          alphas: alphas.map((a) => a * RAD),
-          about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
-          reference: candidate.reference ?? undefined,
-          mach: one(o.mach, 'mach'),
-          beta: one(o.beta, 'beta') * RAD,
-          spread: {
-            chordwise: one(o.chordwise, 'chordwise'),
-            spanwise: one(o.spanwise, 'spanwise'),
-            spacing: o.spacing,
-          },
-          wake: o.wake,
+      const used: Record<string, SectionSource> = {};
+      for (const s of candidate.surfaces) for (const t of s.stations) used[t.section] ??= lookup(t.section);
+      const result = await runAnalysis('lift', {
+        sections: used,
+        surfaces: candidate.surfaces,
+        alphas: alphas.map((a) => a * RAD),
+        about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
+        reference: candidate.reference ?? undefined,
+        mach: one(o.mach, 'mach'),
+        beta: one(o.beta, 'beta') * RAD,
+        spread: {
+          chordwise: one(o.chordwise, 'chordwise'),
+          spanwise: one(o.spanwise, 'spanwise'),
+          spacing: o.spacing,
         },
-        lookup,
-      );
+        wake: o.wake,
+      });
       if (o.json) return printJson(asJson(result, alphas, Boolean(o.spanLoad)));
       const { reference: r } = result;
       process.stdout.write(

@@ -1,15 +1,13 @@
 import { Command } from 'commander';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { deflectFlap } from '@veldtwind/core/section';
-import { sourceOutline } from '@veldtwind/core/shaping';
+import { runAnalysis } from '@veldtwind/core/analysis';
+import { flappedOutline, type FlapSetting, type PolarStep } from '@veldtwind/core/polar';
 import {
   amplificationOfTurbulence,
   DEFAULT_SPREAD,
   InviscidSection,
-  sweep,
-  ViscousSection,
-  type SweepKind,
-  type SweepRequest,
+  type PolarKind,
+  type PolarRequest,
 } from '@veldtwind/core/section-flow';
 import { readRange, readSection } from '../arguments';
 import { printJson, table, writeCsv } from '../output';
@@ -69,7 +67,7 @@ function one(text: string | undefined, what: string): number | undefined {
   return values[0];
 }
 
-function run(options: Options): void {
+async function run(options: Options): Promise<void> {
   const given = readSection(options.section);
   if ((options.alpha === undefined) === (options.cl === undefined)) {
     throw new InvalidInput('range', 'Give either --alpha or --cl.', 'For instance --alpha -4:12:0.5.');
@@ -77,20 +75,18 @@ function run(options: Options): void {
   const mach = one(options.mach, 'mach')!;
   const panels = one(options.panels, 'panels')!;
   const spread = { ...DEFAULT_SPREAD, panels };
-  let outline = sourceOutline(given.source, 241);
-  let hinge: { x: number; y: number } | undefined;
-  let flap: { x: number; y: number; deg: number } | undefined;
+  let flap: FlapSetting | null = null;
   if (options.flap !== undefined) {
     const parts = readRange(options.flap, 'flap');
     if (parts.length !== 3)
       throw new InvalidInput('range', `flap: "${options.flap}" is not x,y,deg.`, 'For instance --flap 0.75,0.5,10.');
     const [x, y, deg] = parts;
-    flap = { x, y, deg };
-    ({ outline, hinge } = deflectFlap(outline, { x, y, angle: deg * RAD }));
+    flap = { x, y, angleDeg: deg };
   }
   if (options.inviscid) {
     if (options.alpha === undefined)
       throw new InvalidInput('range', 'Without viscosity a polar runs over --alpha.', 'Give --alpha instead of --cl.');
+    const { outline } = flappedOutline(given.source, flap);
     runInviscid(given.name, new InviscidSection(outline, spread), readRange(options.alpha, 'alpha'), mach, options);
     return;
   }
@@ -119,8 +115,8 @@ function run(options: Options): void {
     tripTop: one(options.tripTop, 'trip-top'),
     tripBottom: one(options.tripBottom, 'trip-bottom'),
   };
-  const request: SweepRequest = {
-    kind: kind as SweepKind,
+  const request: PolarRequest = {
+    kind: kind as PolarKind,
     conditions,
     ...(options.alpha !== undefined
       ? { alphas: readRange(options.alpha, 'alpha').map((a) => a * RAD) }
@@ -128,14 +124,24 @@ function run(options: Options): void {
     ...(kind === 'over-re' ? { reynolds } : {}),
   };
   const along: (ReturnType<typeof details> | undefined)[] = [];
-  const points = sweep(new ViscousSection(outline, spread), request, {
-    hinge,
-    onPoint: (i, _point, distributions) => {
-      if (options.details) along[i] = distributions && details(distributions);
+  const points = await runAnalysis(
+    'polar',
+    { source: given.source, flap, spread, ...request },
+    {
+      report: ({ detail }) => {
+        const { index, distributions } = detail as PolarStep;
+        if (options.details) along[index] = distributions && details(distributions);
+      },
     },
-  });
+  );
   const printed = points.map((p, i) => printedPoint(p, request, i, along[i]));
-  const described = { model: 'viscous', sweep: kind, ...conditions, panels, ...(flap ? { flap } : {}) };
+  const described = {
+    model: 'viscous',
+    sweep: kind,
+    ...conditions,
+    panels,
+    ...(flap ? { flap: { x: flap.x, y: flap.y, deg: flap.angleDeg } } : {}),
+  };
   if (options.csv !== undefined) writeCsv(options.csv, printed, POINT_COLUMNS);
   if (options.json) printJson({ section: given.name, conditions: described, points: printed });
   else printTable(given.name, conditions.reynolds, kind, printed);

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { Command } from 'commander';
 import { SECTION_FORMATS, writeSection, type SectionFormat } from '@veldtwind/core/formats';
 import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
-import { massProperties, pairsFromOutline } from '@veldtwind/core/section';
+import { sectionMoments, pairsFromOutline } from '@veldtwind/core/section';
 import { sourceFacts, sourceOutline } from '@veldtwind/core/shaping';
 import { readRecipeFile } from '@veldtwind/core/project';
 import { parseQuantity } from '@veldtwind/core/units';
@@ -56,7 +56,7 @@ export function sectionCommand(): Command {
       if (options.write !== undefined) return write(given.name, sourceOutline(given.source, 241), count, options);
       const facts =
         given.source.kind === 'coordinates' ? sourceFacts(given.source, outline) : sourceFacts(given.source);
-      const mass = massProperties(sourceOutline(given.source, 241));
+      const mass = sectionMoments(sourceOutline(given.source, 241));
       if (options.json) {
         printJson({
           name: given.name,

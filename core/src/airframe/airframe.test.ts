@@ -1,7 +1,7 @@
 import { designationOutline, pairsFromOutline } from '../section';
-import { checkSurface, meanLineOf, placeStations, planformOf, referenceOf, type Surface } from '.';
+import { checkSurface, meanLineOf, placeStations, planformOf, referenceOf, type LiftingSurface } from '.';
 
-export const testWing = (over: Partial<Surface> = {}): Surface => ({
+export const testWing = (over: Partial<LiftingSurface> = {}): LiftingSurface => ({
   id: 'wing',
   name: 'Wing',
   role: 'wing',
@@ -65,7 +65,7 @@ describe('planform', () => {
     ['a twist of 80°', { stations: [{ chord: 1, twistDeg: 80, section: 'naca:0012' }, testWing().stations[1]] }],
     ['a place that is no number', { position: { x: NaN, y: 0, z: 0 } }],
   ])('refuses %s', (_, over) => {
-    expect(() => checkSurface(testWing(over as Partial<Surface>))).toThrow(/Wing/);
+    expect(() => checkSurface(testWing(over as Partial<LiftingSurface>))).toThrow(/Wing/);
   });
   it('refers to the wing, and says when there is none', () => {
     expect(referenceOf([testWing({ role: 'tailplane', id: 't' }), testWing()]).area).toBeCloseTo(4);

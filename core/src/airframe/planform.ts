@@ -1,5 +1,7 @@
+import { limitBroken, type FieldLimit } from '../limits';
 import { InvalidInput } from '../numerics';
-import type { Point3, Reference, Surface } from './types';
+import { SURFACE_LIMITS } from './limits';
+import type { Point3, Reference, LiftingSurface } from './types';
 
 const RAD = Math.PI / 180;
 
@@ -15,86 +17,40 @@ export interface PlacedStation {
   section: string;
 }
 
-/** Refuses a surface whose numbers cannot be a shape. @throws InvalidInput with the path of the field. */
-export function checkSurface(surface: Surface): void {
-  const at = (path: string) => `${surface.name || surface.id}: ${path}`;
-  const refuse = (code: string, message: string, hint: string, path: string): never => {
-    throw new InvalidInput(code, message, hint, path);
-  };
+/**
+ * Refuses a surface whose numbers cannot be a shape: the same limits that its schema and its fields have.
+ * @throws InvalidInput `surface-stations`, or `chord-range` and its kin with the limit, the nearest value that works and the path of the field.
+ */
+export function checkSurface(surface: LiftingSurface): void {
+  const name = surface.name || surface.id;
   if (surface.stations.length < 2 || surface.bays.length !== surface.stations.length - 1) {
-    refuse(
+    throw new InvalidInput(
       'surface-stations',
-      `${at('a surface needs two or more stations')} and one bay between each pair.`,
+      `${name}: a surface needs two or more stations and one bay between each pair.`,
       'Add a station.',
       'stations',
     );
   }
+  const hold = (limit: FieldLimit, value: number, code: string, path: string, where = '') => {
+    const broken = limitBroken(limit, value);
+    if (broken) throw new InvalidInput(code, `${name}${where}: ${broken.message}.`, undefined, path);
+  };
+  const { position, incidenceDeg, station, bay } = SURFACE_LIMITS;
   surface.stations.forEach((s, i) => {
-    if (!(s.chord > 0) || !Number.isFinite(s.chord)) {
-      refuse(
-        'chord-range',
-        `${at(`the chord of station ${i + 1} is ${s.chord} m`)}; it must be greater than zero.`,
-        'Give a chord in metres.',
-        `stations.${i}.chord`,
-      );
-    }
-    if (!(Math.abs(s.twistDeg) <= 45)) {
-      refuse(
-        'twist-range',
-        `${at(`the twist of station ${i + 1} is ${s.twistDeg}°`)}; it must lie within ±45°.`,
-        'Give a smaller twist.',
-        `stations.${i}.twistDeg`,
-      );
-    }
+    hold(station.chord, s.chord, 'chord-range', `stations.${i}.chord`, `, station ${i + 1}`);
+    hold(station.twistDeg, s.twistDeg, 'twist-range', `stations.${i}.twistDeg`, `, station ${i + 1}`);
   });
   surface.bays.forEach((b, i) => {
-    if (!(b.span > 0) || !Number.isFinite(b.span)) {
-      refuse(
-        'span-range',
-        `${at(`the span of bay ${i + 1} is ${b.span} m`)}; it must be greater than zero.`,
-        'Give a span in metres.',
-        `bays.${i}.span`,
-      );
-    }
-    if (!(Math.abs(b.sweepDeg) <= 75)) {
-      refuse(
-        'sweep-range',
-        `${at(`the sweep of bay ${i + 1} is ${b.sweepDeg}°`)}; it must lie within ±75°.`,
-        'Give a smaller sweep.',
-        `bays.${i}.sweepDeg`,
-      );
-    }
-    if (!(Math.abs(b.dihedralDeg) <= 75)) {
-      refuse(
-        'dihedral-range',
-        `${at(`the dihedral of bay ${i + 1} is ${b.dihedralDeg}°`)}; it must lie within ±75°.`,
-        'For a fin, choose the vertical plane.',
-        `bays.${i}.dihedralDeg`,
-      );
-    }
+    hold(bay.span, b.span, 'span-range', `bays.${i}.span`, `, bay ${i + 1}`);
+    hold(bay.sweepDeg, b.sweepDeg, 'sweep-range', `bays.${i}.sweepDeg`, `, bay ${i + 1}`);
+    hold(bay.dihedralDeg, b.dihedralDeg, 'dihedral-range', `bays.${i}.dihedralDeg`, `, bay ${i + 1}`);
   });
-  for (const key of ['x', 'y', 'z'] as const) {
-    if (!Number.isFinite(surface.position[key])) {
-      refuse(
-        'position',
-        `${at(`its position along ${key} is ${surface.position[key]}`)}, not a number.`,
-        'Give a length in metres.',
-        `position.${key}`,
-      );
-    }
-  }
-  if (!(Math.abs(surface.incidenceDeg) <= 45)) {
-    refuse(
-      'incidence-range',
-      `${at(`its incidence is ${surface.incidenceDeg}°`)}; it must lie within ±45°.`,
-      'Give a smaller incidence.',
-      'incidenceDeg',
-    );
-  }
+  for (const key of ['x', 'y', 'z'] as const) hold(position[key], surface.position[key], 'position', `position.${key}`);
+  hold(incidenceDeg, surface.incidenceDeg, 'incidence-range', 'incidenceDeg');
 }
 
 /** Places the stations of a surface (the right or upper side of it). @throws InvalidInput from {@link checkSurface}. */
-export function placeStations(surface: Surface): PlacedStation[] {
+export function placeStations(surface: LiftingSurface): PlacedStation[] {
   checkSurface(surface);
   const vertical = surface.plane === 'vertical';
   const placed: PlacedStation[] = [];
@@ -140,7 +96,7 @@ export interface Planform {
 }
 
 /** Integrates a surface's plan: every bay is a trapezium, so the integrals are exact. */
-export function planformOf(surface: Surface): Planform {
+export function planformOf(surface: LiftingSurface): Planform {
   const placed = placeStations(surface);
   let area = 0;
   let square = 0;
@@ -173,7 +129,7 @@ export function planformOf(surface: Surface): Planform {
 }
 
 /** The surface whose size coefficients refer to: the first wing, else the first horizontal surface, else the first. */
-export function referenceSurface(surfaces: readonly Surface[]): Surface {
+export function referenceSurface(surfaces: readonly LiftingSurface[]): LiftingSurface {
   const surface =
     surfaces.find((s) => s.role === 'wing') ?? surfaces.find((s) => s.plane === 'horizontal') ?? surfaces[0];
   if (!surface) {
@@ -183,7 +139,7 @@ export function referenceSurface(surfaces: readonly Surface[]): Surface {
 }
 
 /** Area, span and mean aerodynamic chord of the reference surface. */
-export function referenceOf(surfaces: readonly Surface[]): Reference {
+export function referenceOf(surfaces: readonly LiftingSurface[]): Reference {
   const plan = planformOf(referenceSurface(surfaces));
   return { area: plan.area, span: plan.span, chord: plan.mac.chord };
 }

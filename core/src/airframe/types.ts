@@ -3,6 +3,7 @@
  * types and that files hold; everything computed from them is in radians.
  */
 
+/** A place in the airframe’s axes: x aft, y right, z up; m. */
 export interface Point3 {
   x: number;
   y: number;
@@ -23,10 +24,11 @@ export interface Bay {
   dihedralDeg: number;
 }
 
+/** What a surface is there for. */
 export type SurfaceRole = 'wing' | 'tailplane' | 'fin';
 
 /** A lifting surface: stations and the bays between them, from its root outward. */
-export interface Surface {
+export interface LiftingSurface {
   id: string;
   name: string;
   role: SurfaceRole;

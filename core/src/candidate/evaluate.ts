@@ -25,8 +25,13 @@ export interface DesignPoint {
   reynolds: { root: number; mean: number; tip: number } | null;
 }
 
-/** The design point of a brief, with what a candidate's wing adds. */
-export function designPoint(brief: BriefPart, candidate?: CandidatePart): DesignPoint {
+/** What the design point depends on. */
+export type DesignBrief = Pick<BriefPart, 'speed' | 'altitude' | 'mass'>;
+/** What the evaluation of a candidate depends on. */
+export type DesignCandidate = Pick<CandidatePart, 'surfaces' | 'massItems' | 'reference' | 'sweep'>;
+
+/** The design point of a brief, with what a candidate's wing adds. @throws InvalidInput outside the atmosphere, or for a wing that is no shape. */
+export function designPoint(brief: DesignBrief, candidate?: DesignCandidate): DesignPoint {
   const flow = flowState(brief.speed, brief.altitude);
   const weight = brief.mass * GRAVITY;
   if (!candidate || candidate.surfaces.length === 0) return { flow, weight, CL: null, reynolds: null };
@@ -47,39 +52,27 @@ export function designPoint(brief: BriefPart, candidate?: CandidatePart): Design
 }
 
 /** The angles of a sweep in degrees, both ends included. */
-export function sweepAngles(sweep: { fromDeg: number; toDeg: number; stepDeg: number }): number[] {
+export function anglesOf(sweep: { fromDeg: number; toDeg: number; stepDeg: number }): number[] {
   const n = Math.floor((sweep.toDeg - sweep.fromDeg) / sweep.stepDeg + 1e-9);
   const angles = Array.from({ length: n + 1 }, (_, i) => Number((sweep.fromDeg + i * sweep.stepDeg).toFixed(6)));
   if (angles[n] < sweep.toDeg - 1e-9) angles.push(sweep.toDeg);
   return angles;
 }
 
-/** Version of the methods behind a lift result; raised when its numbers change. */
-export const LIFT_VERSION = 1;
-
-/** Everything that a lift result depends on, and nothing else: the input of its key. */
-export interface LiftCase extends LiftInput {
-  sections: Record<string, unknown>;
-}
-
-/** The lift case of a candidate: moments about the centre of gravity where it is known, else about the quarter chord. */
-export function liftCase(
-  brief: BriefPart,
-  candidate: CandidatePart,
-  lookup: SectionLookup,
+/** The lift input of a candidate: moments about the centre of gravity where it is known, else about the quarter chord. */
+export function liftInputOf(
+  brief: DesignBrief,
+  candidate: DesignCandidate,
   spread: LatticeSpread = DEFAULT_LATTICE,
-): LiftCase {
+): LiftInput {
   const mass = massProperties(candidate.massItems);
-  const sections: Record<string, unknown> = {};
-  for (const s of candidate.surfaces) for (const t of s.stations) sections[t.section] ??= lookup(t.section);
   return {
     surfaces: candidate.surfaces,
-    alphas: sweepAngles(candidate.sweep).map((a) => a * RAD),
+    alphas: anglesOf(candidate.sweep).map((a) => a * RAD),
     about: mass?.centre ?? quarterChordPoint(candidate.surfaces),
     ...(candidate.reference ? { reference: candidate.reference } : {}),
     mach: Math.round(flowState(brief.speed, brief.altitude).mach * 1e4) / 1e4,
     spread,
-    sections,
   };
 }
 
@@ -98,8 +91,8 @@ export interface Evaluation {
  * @param lineOf ready mean lines, to save their making when only numbers of the planform change.
  */
 export function evaluateCandidate(
-  brief: BriefPart,
-  candidate: CandidatePart,
+  brief: DesignBrief,
+  candidate: DesignCandidate,
   lookup: SectionLookup,
   lineOf?: (key: string) => MeanLine,
   spread: LatticeSpread = DEFAULT_LATTICE,
@@ -119,7 +112,7 @@ export function evaluateCandidate(
   attempt(() => (result.mass = massProperties(candidate.massItems)));
   if (candidate.surfaces.length === 0 || !result.design) return result;
   attempt(() => {
-    const input = liftCase(brief, candidate, lookup, spread);
+    const input = liftInputOf(brief, candidate, spread);
     result.lift = lineOf ? analyseLift(input, lookup, lineOf) : analyseLift(input, lookup);
   });
   if (result.lift && result.mass) {

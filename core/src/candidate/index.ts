@@ -1,4 +1,4 @@
+export * from './analysis';
 export * from './evaluate';
 export * from './file';
 export * from './section-lookup';
-export * from './solve-for';

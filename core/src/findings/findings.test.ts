@@ -2,17 +2,24 @@ import {
   evaluateCandidate,
   readCandidateFile,
   sectionLookup,
-  solveTailIncidence,
-  sweepAngles,
-  withIncidence,
+  anglesOf,
   writeCandidateFile,
   designPoint,
   angleForLift,
 } from '../candidate';
-import { freshBrief, freshCandidate, type BriefPart, type CandidatePart } from '../project';
-import { resultKey, canonicalJson } from '../result-key';
+import {
+  applyChanges,
+  editDocument,
+  freshBrief,
+  freshCandidate,
+  freshProject,
+  type BriefPart,
+  type CandidatePart,
+} from '../project';
+import { canonicalJson, resultKey } from '../results';
+import { fixFrom, solveTailIncidence, withIncidence } from '../solve';
 import { massProperties } from '../balance';
-import { bandWords, findingsOf } from '.';
+import { bandWords, findingsOf, findingWords } from '.';
 
 const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
@@ -66,7 +73,9 @@ const candidate: CandidatePart = {
   ],
 };
 const evaluate = (c: CandidatePart, b = brief) => evaluateCandidate(b, c, lookup);
-const find = (c: CandidatePart, id: string, b = brief) => findingsOf(b, c, evaluate(c, b)).find((f) => f.id === id);
+const worded = (c: CandidatePart, b = brief) =>
+  findingsOf(b, c, evaluate(c, b)).map((f) => ({ ...f, ...findingWords(f) }));
+const find = (c: CandidatePart, id: string, b = brief) => worded(c, b).find((f) => f.id === id);
 
 describe('design point', () => {
   it('follows from the brief, and from the wing when there is one', () => {
@@ -77,8 +86,8 @@ describe('design point', () => {
     expect(designPoint(brief).CL).toBeNull();
   });
   it('lists the angles of a sweep, both ends included', () => {
-    expect(sweepAngles({ fromDeg: -1, toDeg: 1, stepDeg: 0.5 })).toEqual([-1, -0.5, 0, 0.5, 1]);
-    expect(sweepAngles({ fromDeg: 0, toDeg: 1, stepDeg: 0.3 })).toEqual([0, 0.3, 0.6, 0.9, 1]);
+    expect(anglesOf({ fromDeg: -1, toDeg: 1, stepDeg: 0.5 })).toEqual([-1, -0.5, 0, 0.5, 1]);
+    expect(anglesOf({ fromDeg: 0, toDeg: 1, stepDeg: 0.3 })).toEqual([0, 0.3, 0.6, 0.9, 1]);
   });
 });
 
@@ -138,28 +147,48 @@ describe('findings', () => {
   it('say what cannot be computed, and keep going', () => {
     const broken = structuredClone(candidate);
     broken.surfaces[0].bays[0].span = 0;
-    expect(findingsOf(brief, broken, evaluate(broken))[0]).toMatchObject({
+    expect(worded(broken)[0]).toMatchObject({
       state: 'missing',
       headline: 'Cannot be computed',
     });
-    expect(find(freshCandidate('x', 'X', 'Empty', 0), 'no-wing')!.area).toBe('airframe');
+    expect(find(freshCandidate('x', 'X', 'Empty', 0), 'no-wing')!.evidence.area).toBe('airframe');
     const missing = structuredClone(candidate);
     missing.surfaces[0].stations[0].section = 'gone';
-    expect(findingsOf(brief, missing, evaluate(missing))[0].detail).toMatch(/no section "gone"/);
+    expect(worded(missing)[0].detail).toMatch(/no section "gone"/);
   });
   it('put bands in words', () => {
-    expect(bandWords({ min: 3, max: 5 }, 1, '°')).toBe('3–5°');
-    expect(bandWords({ min: -2, max: 1 }, 1, '°')).toBe('−2 to 1°');
-    expect(bandWords({ min: 0.08, max: null }, 1, ' %', 100)).toBe('above 8 %');
-    expect(bandWords({ min: null, max: null }, 1, '')).toBeNull();
+    expect(bandWords({ min: 3, max: 5 }, 'angle', 'metric', 1)).toBe('3–5°');
+    expect(bandWords({ min: -2, max: 1 }, 'angle', 'metric', 1)).toBe('−2 to 1°');
+    expect(bandWords({ min: 0.08, max: null }, 'ratio', 'metric', 1)).toBe('above 8 %');
+    expect(bandWords({ min: null, max: null }, 'plain', 'metric')).toBeNull();
   });
   it('solve for the tail incidence that trims where it should', () => {
-    const s = solveTailIncidence(brief, candidate, lookup, 'tail', 4);
+    const input = { brief, candidate, sections: {}, surfaceId: 'tail', targetDeg: 4 };
+    const s = solveTailIncidence(input);
     expect(s.trimDeg).toBeCloseTo(4, 2);
     expect(find(withIncidence(candidate, 'tail', s.toDeg), 'trim-angle')!.state).toBe('inside');
-    expect(() => solveTailIncidence(brief, { ...candidate, massItems: [] }, lookup, 'tail', 4)).toThrow(
+    expect(() => solveTailIncidence({ ...input, candidate: { ...candidate, massItems: [] } })).toThrow(
       /centre of gravity/,
     );
+    // The fix is an edit of one part, whoever applies it.
+    const document = applyChanges(freshProject(), [{ part: 'candidate:a', value: candidate }]);
+    const { edit, label } = fixFrom('a', { code: 'tail-incidence', surfaceId: 'tail', targetDeg: 4 }, s);
+    const made = editDocument(document, edit);
+    expect(made.changes.map((c) => c.part)).toEqual(['surface:a.tail']);
+    expect(made.document.candidates.a.surfaces[1].incidenceDeg).toBeCloseTo(s.toDeg, 3);
+    expect(label).toMatch(/^Tail incidence .*° for trim at 4\.0°$/);
+  });
+  it('speak in the reader’s units', () => {
+    const all = findingsOf(brief, candidate, evaluate(candidate));
+    const words = (id: string, set: 'metric' | 'us' | 'small') =>
+      findingWords(
+        all.find((f) => f.id === id)!,
+        set,
+      );
+    expect(words('trim-speed', 'metric').headline).toMatch(/^Trim speed [\d.]+ m\/s$/);
+    expect(words('trim-speed', 'us').detail).toBe(', for a design speed of 85.3 ft/s');
+    expect(words('span', 'us')).toEqual({ headline: 'Span 15.75 ft', detail: ', inside 16.40 ft' });
+    expect(words('span', 'small').headline).toBe('Span 4800 mm');
   });
 });
 

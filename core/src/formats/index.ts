@@ -1,3 +1,5 @@
+export * from './files/analysis';
+export * from './files/archive';
 export * from './reading/decode';
 export * from './reading/read';
 export type { Diagnosis } from './reading/types';

@@ -3,8 +3,10 @@ import { InvalidInput } from '../numerics';
 import { pairsFromOutline, resample, type Outline } from '../section';
 
 export const SECTION_FORMATS = ['single-loop', 'two-surface', 'csv', 'svg', 'dxf'] as const;
+/** A format that sections are written in. */
 export type SectionFormat = (typeof SECTION_FORMATS)[number];
 
+/** How a section is written. */
 export interface WriteOptions {
   /** Points of the whole outline; those of the source without. */
   points?: number;

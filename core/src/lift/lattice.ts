@@ -1,5 +1,5 @@
 import { InvalidInput } from '../numerics';
-import { placeStations, type PlacedStation, type Surface } from '../airframe';
+import { placeStations, type PlacedStation, type LiftingSurface } from '../airframe';
 import type { MeanLine } from '../section';
 
 /** How panels are spread over the surfaces. */
@@ -167,7 +167,7 @@ function surfaceSlope(
  * @throws InvalidInput for a surface that is no shape, or `lattice-size` for too many panels.
  */
 export function buildLattice(
-  surfaces: readonly Surface[],
+  surfaces: readonly LiftingSurface[],
   lineOf: (key: string) => MeanLine,
   spread: LatticeSpread = DEFAULT_LATTICE,
   stretch = 1,
@@ -186,7 +186,7 @@ export function buildLattice(
   }
   if (surfaces.length === 0)
     throw new InvalidInput('no-surface', 'The airframe has no lifting surface.', 'Add a wing in Airframe.');
-  const onPlane = (s: Surface) =>
+  const onPlane = (s: LiftingSurface) =>
     !s.mirrored &&
     s.plane === 'vertical' &&
     Math.abs(s.position.y) < CENTRAL &&
@@ -255,7 +255,7 @@ export function chordPlaces(rows: number, spacing: LatticeSpread['spacing']): { 
 }
 
 function cutSurface(
-  surface: Surface,
+  surface: LiftingSurface,
   index: number,
   lineOf: (key: string) => MeanLine,
   spread: LatticeSpread,

@@ -7,27 +7,30 @@ import {
   type Point3,
   type Reference,
   type SectionLookup,
-  type Surface,
+  type LiftingSurface,
 } from '../airframe';
 import type { MeanLine } from '../section';
 import { buildLattice, DEFAULT_LATTICE, type LatticeSpread } from './lattice';
-import { VortexLattice, type AirframeLoads } from './vortex-lattice';
+import type { AirframeLoads } from './loads';
+import { VortexLattice } from './vortex-lattice';
 
 /** What a lift analysis needs; angles in rad, lengths in m. */
 export interface LiftInput {
-  surfaces: Surface[];
+  surfaces: LiftingSurface[];
   /** Angles of attack, rad. */
   alphas: number[];
   /** Moment reference; the quarter chord of the mean aerodynamic chord when absent. */
   about?: Point3;
   reference?: Reference;
   mach?: number;
+  /** Sideslip, rad, positive with the wind from the right. */
   beta?: number;
   spread?: LatticeSpread;
   /** `body`: the wake leaves along the x axis; `stream`: along the free stream, solved anew at every angle. */
   wake?: 'body' | 'stream';
 }
 
+/** What a lift analysis gives: loads at every angle, and the slopes and points that follow from them; rad, m. */
 export interface LiftResult {
   reference: Reference;
   momentReference: Point3;
@@ -48,7 +51,7 @@ export interface LiftResult {
 export const MOST_ANGLES = 721;
 
 /** The default moment reference: quarter chord of the reference surface's mean aerodynamic chord, at its root height. */
-export function quarterChordPoint(surfaces: readonly Surface[]): Point3 {
+export function quarterChordPoint(surfaces: readonly LiftingSurface[]): Point3 {
   const surface = referenceSurface(surfaces);
   return { x: planformOf(surface).quarterChord, y: 0, z: surface.position.z };
 }
@@ -107,8 +110,8 @@ export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = me
   const solver = makeLattice(input, lineOf);
   const points =
     input.wake === 'stream'
-      ? alphas.map((alpha) => makeLattice(input, lineOf, alpha).at({ alpha, beta }))
-      : alphas.map((alpha) => solver.at({ alpha, beta }));
+      ? alphas.map((alpha) => makeLattice(input, lineOf, alpha).at({ alpha, sideslip: beta }))
+      : alphas.map((alpha) => solver.at({ alpha, sideslip: beta }));
   const h = 1e-3;
   const up = solver.at({ alpha: h });
   const down = solver.at({ alpha: -h });

@@ -1,11 +1,11 @@
-import type { Surface } from '../airframe';
+import type { LiftingSurface } from '../airframe';
 import type { SectionSource } from '../shaping';
 import reference from '../../reference/lifting.json';
 import { Arena, factoriseInPlace, kernels } from '../kernels';
 import { meanLineCache } from '../airframe';
 import { solveFactorised } from '../numerics';
 import { KernelInfluence, ReferenceInfluence } from './influence';
-import { analyseLift, buildLattice, ellipticLoad, liftingLine, makeLattice, type LiftInput } from '.';
+import { analyseLift, buildLattice, ellipticLoad, liftingLine, makeLattice, VortexLattice, type LiftInput } from '.';
 
 const RAD = Math.PI / 180;
 const lookup = (key: string): SectionSource => ({
@@ -15,7 +15,7 @@ const lookup = (key: string): SectionSource => ({
 });
 const meanOf = meanLineCache(lookup);
 const flat = 'naca:0012';
-const wing = (over: Partial<Surface>): Surface => ({
+const wing = (over: Partial<LiftingSurface>): LiftingSurface => ({
   id: 'wing',
   name: 'Wing',
   role: 'wing',
@@ -38,7 +38,7 @@ const tapered = (aspect: number, taper: number, sweepDeg: number, section = flat
     bays: [{ span: span / 2, sweepDeg, dihedralDeg }],
   });
 };
-const run = (surfaces: Surface[], over: Partial<LiftInput> = {}) =>
+const run = (surfaces: LiftingSurface[], over: Partial<LiftInput> = {}) =>
   analyseLift({ surfaces, alphas: [0, 4 * RAD], ...over }, lookup);
 const row = (name: string) => reference.rows.find((r) => r.case.startsWith(name))!;
 
@@ -216,14 +216,14 @@ describe('consistency', () => {
     const p = run(make(), { spread: { chordwise: 10, spanwise: 40, spacing: 'cosine' }, wake: 'stream' }).points[1];
     expect(Math.abs(p.CDiNear / p.CDi - 1)).toBeLessThan(0.02);
   });
-  const tail = (): Surface => ({
+  const tail = (): LiftingSurface => ({
     ...tapered(4, 0.7, 10),
     id: 'tail',
     role: 'tailplane',
     name: 'Tail',
     position: { x: 5, y: 0, z: 0.4 },
   });
-  const fin = (): Surface =>
+  const fin = (): LiftingSurface =>
     wing({
       id: 'fin',
       name: 'Fin',
@@ -251,9 +251,9 @@ describe('consistency', () => {
     expect(full.lattice.symmetry).toBe('full');
     for (const attitude of [
       { alpha: 0.07 },
-      { alpha: 0.05, beta: 0.1 },
-      { alpha: 0.05, roll: 0.05 },
-      { alpha: 0.03, yaw: 0.04, pitch: 0.02, beta: -0.03 },
+      { alpha: 0.05, sideslip: 0.1 },
+      { alpha: 0.05, rollRate: 0.05 },
+      { alpha: 0.03, yawRate: 0.04, pitchRate: 0.02, sideslip: -0.03 },
     ]) {
       const a = half.at(attitude);
       const b = full.at(attitude);
@@ -264,13 +264,13 @@ describe('consistency', () => {
   it('has the signs of the trade: dihedral and fin in sideslip, damping in roll, pitch and yaw', () => {
     const surfaces = [tapered(8, 0.6, 0, flat, 8), tail(), fin()];
     const s = makeLattice({ surfaces, about: { x: 0.5, y: 0, z: 0 } }, meanOf);
-    const slip = s.at({ alpha: 0.03, beta: 0.05 });
+    const slip = s.at({ alpha: 0.03, sideslip: 0.05 });
     expect(slip.Cl).toBeLessThan(0);
     expect(slip.Cn).toBeGreaterThan(0);
     expect(slip.CY).toBeLessThan(0);
-    expect(s.at({ alpha: 0.03, roll: 0.05 }).Cl).toBeLessThan(0);
-    expect(s.at({ alpha: 0.03, pitch: 0.01 }).Cm).toBeLessThan(s.at({ alpha: 0.03 }).Cm);
-    expect(s.at({ alpha: 0.03, yaw: 0.05 }).Cn).toBeLessThan(0);
+    expect(s.at({ alpha: 0.03, rollRate: 0.05 }).Cl).toBeLessThan(0);
+    expect(s.at({ alpha: 0.03, pitchRate: 0.01 }).Cm).toBeLessThan(s.at({ alpha: 0.03 }).Cm);
+    expect(s.at({ alpha: 0.03, yawRate: 0.05 }).Cn).toBeLessThan(0);
     expect(Math.abs(s.at({ alpha: 0.03 }).Cl)).toBe(0);
   });
   it('keeps neutral point and zero-lift moment whatever the moment reference', () => {
@@ -296,5 +296,36 @@ describe('consistency', () => {
     expect(() =>
       buildLattice([tapered(6, 1, 0)], meanOf, { chordwise: 100, spanwise: 100, spacing: 'cosine' }),
     ).toThrow(/panels/);
+  });
+});
+
+describe('controls as right-hand sides', () => {
+  const surfaces = [tapered(6, 0.6, 8, 'naca:2411', 4)];
+  const lattice = buildLattice(surfaces, meanOf, { chordwise: 6, spanwise: 12, spacing: 'cosine' });
+  // All panels turned at once are the whole wing at another incidence.
+  const wash = (part: number, panel: number) => lattice.parts[part].normals[3 * panel + 2];
+  const reference = { area: 6, span: 6, chord: 1 };
+  const about = { x: 0.25, y: 0, z: 0 };
+  const solver = new VortexLattice(lattice, lattice, reference, about, {}, [
+    { id: 'all', symmetry: 'even', wash },
+    { id: 'opposed', symmetry: 'odd', wash },
+  ]);
+  it('turn panels as an incidence does, with the factors that are there', () => {
+    const byAngle = solver.at({ alpha: 0.05 });
+    const byControl = solver.at({ alpha: 0, controls: { all: 0.05 } });
+    const none = solver.at({ alpha: 0 });
+    expect((byControl.CL - none.CL) / (byAngle.CL - none.CL)).toBeCloseTo(1, 2);
+    expect(solver.at({ alpha: 0.02, controls: { all: 0 } })).toEqual(solver.at({ alpha: 0.02 }));
+  });
+  it('that are opposed roll and do not lift', () => {
+    const rolled = solver.at({ alpha: 0, controls: { opposed: 0.05 } });
+    const none = solver.at({ alpha: 0 });
+    expect(rolled.CL).toBeCloseTo(none.CL, 3);
+    // More lift on the right: left wing down.
+    expect(rolled.Cl).toBeLessThan(-0.005);
+    expect(solver.at({ alpha: 0, controls: { opposed: -0.05 } }).Cl).toBeCloseTo(-rolled.Cl, 9);
+  });
+  it('that are none are refused', () => {
+    expect(() => solver.at({ alpha: 0, controls: { ghost: 0.1 } })).toThrow(/no control "ghost"/);
   });
 });

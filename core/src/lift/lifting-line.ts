@@ -10,6 +10,7 @@ export interface LineWing {
   slope?: number;
 }
 
+/** What lifting-line theory gives for one wing. */
 export interface LineResult {
   CL: number;
   CDi: number;

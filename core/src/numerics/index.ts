@@ -5,3 +5,4 @@ export * from './lu';
 export * from './quadrature';
 export * from './roots';
 export * from './spline';
+export * from './table';

@@ -1,4 +1,5 @@
 import {
+  intervalOf,
   CubicSpline,
   cosineSpaced,
   factorise,
@@ -74,5 +75,22 @@ it('integrates, spaces, interpolates and fits', () => {
     at0: expect.closeTo(1, 12),
     slope: expect.closeTo(2, 12),
     misfit: expect.closeTo(0, 12),
+  });
+});
+
+describe('a table', () => {
+  const xs = [0, 1, 3];
+  const ys = [10, 20, 0];
+  it('is read between its places by straight lines, and beyond its ends as asked', () => {
+    expect(interpolate(xs, ys, 0.5)).toBe(15);
+    expect(interpolate(xs, ys, 1)).toBe(20);
+    expect(interpolate(xs, ys, 2)).toBe(10);
+    expect(interpolate(xs, ys, 4, 'line')).toBe(-10);
+    expect(interpolate(xs, ys, 4)).toBe(0);
+    expect(interpolate(xs, ys, -1)).toBe(10);
+    expect(interpolate([2, 2], [1, 5], 2)).toBe(1);
+  });
+  it('finds its interval, also far outside', () => {
+    expect([-9, 0, 0.9, 1, 2.9, 3, 99].map((x) => intervalOf(xs, x))).toEqual([0, 0, 0, 1, 1, 1, 1]);
   });
 });

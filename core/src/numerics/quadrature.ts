@@ -20,25 +20,6 @@ export function cosineSpaced(a: number, b: number, count: number): Float64Array 
   return out;
 }
 
-/**
- * Linear interpolation in a table.
- * @param x increasing abscissae; @param y values; @param at where; held constant outside the table.
- */
-export function interpolate(x: ArrayLike<number>, y: ArrayLike<number>, at: number): number {
-  const n = x.length;
-  if (at <= x[0]) return y[0];
-  if (at >= x[n - 1]) return y[n - 1];
-  let low = 0;
-  let high = n - 1;
-  while (high - low > 1) {
-    const mid = (low + high) >> 1;
-    if (x[mid] <= at) low = mid;
-    else high = mid;
-  }
-  const u = (at - x[low]) / (x[high] - x[low]);
-  return y[low] + u * (y[high] - y[low]);
-}
-
 /** Straight line through points by least squares: value at zero, slope, and the root-mean-square misfit. */
 export function fitLine(x: ArrayLike<number>, y: ArrayLike<number>): { at0: number; slope: number; misfit: number } {
   const n = x.length;

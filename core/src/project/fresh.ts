@@ -1,5 +1,5 @@
-import type { BriefPart, CandidatePart, ProjectDocument, SectionPart } from './schema';
-import { SCHEMA_VERSION } from './schema';
+import type { ProjectDocument } from './document';
+import { SCHEMA_VERSION, type BriefPart, type CandidatePart, type SectionPart } from './parts';
 
 /** The brief that a new project starts with: numbers to change, bands open. */
 export function freshBrief(): BriefPart {
@@ -14,6 +14,7 @@ export function freshBrief(): BriefPart {
   };
 }
 
+/** Angles that a new candidate is looked at over, degrees. */
 export const freshSweep = () => ({ fromDeg: -4, toDeg: 12, stepDeg: 1 });
 
 /** An empty candidate. */
@@ -39,5 +40,6 @@ export function freshProject(): ProjectDocument {
     brief: freshBrief(),
     sections: {},
     candidates: { a: freshCandidate('a', 'A', 'First', 0) },
+    notes: {},
   };
 }

@@ -1,5 +1,11 @@
+export * from './candidate-edits';
+export * from './candidate-file';
+export * from './changes';
+export { documentFromParts, partsOfDocument, partsOfWhole, readDocument, type ProjectDocument } from './document';
 export * from './edits';
 export * from './fresh';
+export * from './merge';
+export * from './parts';
 export * from './recipe-file';
+export * from './references';
 export * from './resolve';
-export * from './schema';

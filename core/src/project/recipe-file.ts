@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { InvalidInput } from '../numerics';
 import { mixFraction, MOST_STEPS, plainSteps, sectionSource, type ShapingStep } from '../shaping';
-import { invalidFrom } from './edits';
+import { invalidFrom } from './parts';
 import type { Resolver } from './resolve';
 
 const mixStep = z.object({

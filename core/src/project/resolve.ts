@@ -1,6 +1,7 @@
 import { InvalidInput } from '../numerics';
-import type { SavedSource, SavedStep, SectionSource, ShapingStep } from '../shaping';
-import type { SectionPart } from './schema';
+import { designationKey, type SavedSource, type SavedStep, type SectionSource, type ShapingStep } from '../shaping';
+import type { SectionPart } from './parts';
+import { DEEPEST_CHAIN, tooDeep, WIDEST_CHAIN } from './references';
 
 /** What a section is made of, as it is saved. */
 export type SavedShape = Pick<SectionPart, 'source' | 'steps'>;
@@ -10,18 +11,6 @@ export function mixesOf(section: SavedShape): string[] {
   const ids = section.source.kind === 'mix' ? [section.source.a, section.source.b] : [];
   for (const step of section.steps ?? []) if (step.kind === 'mix') ids.push(step.with);
   return ids;
-}
-
-/** A designation given as `naca:4415` or `naca:4415:sharp`, or undefined when it is none. */
-export function designationKey(key: string): SectionSource | undefined {
-  const match = /^naca:([-\d]+)(?::(sharp|published))?$/i.exec(key);
-  return match
-    ? {
-        kind: 'designation',
-        designation: match[1],
-        trailingEdge: match[2]?.toLowerCase() === 'sharp' ? 'sharp' : 'published',
-      }
-    : undefined;
 }
 
 /** The source of a section with the sections it is mixed from inside it, so that it can be computed anywhere. */
@@ -47,50 +36,68 @@ function resolveStep(step: SavedStep, lookup: Resolver): ShapingStep {
   return { ...rest, other: lookup(other) };
 }
 
-const known = new WeakMap<object, { parts: Map<string, SectionPart>; source: SectionSource }>();
+/** What was made of a section, with the parts that it was made from. */
+interface Resolved {
+  parts: ReadonlyMap<string, SectionPart>;
+  source: SectionSource;
+  depth: number;
+  size: number;
+}
+const known = new WeakMap<object, Resolved>();
 
 /**
- * The complete source of a section of a project.
- * @throws InvalidInput `section-missing` or `section-circle`.
+ * The complete source of a section of a project: the sections it is mixed from inside it. Every section is walked once, and what was made is kept
+ * as long as nothing it was made from changes.
+ * @param trail ids of the sections that this one is wanted for.
+ * @throws InvalidInput `section-missing`, `section-circle` or `section-depth`.
  */
 export function resolvedSource(
   sections: Readonly<Record<string, SectionPart>>,
   id: string,
   trail: readonly string[] = [],
 ): SectionSource {
-  const section = sections[id];
-  if (!section) {
-    const formula = designationKey(id);
-    if (formula) return formula;
-    throw new InvalidInput(
-      'section-missing',
-      `There is no section "${id}".`,
-      'Name one of the project’s sections, or a designation such as naca:4415.',
-      'section',
-    );
-  }
-  if (trail.includes(id)) throw circle(section.name);
-  const kept = known.get(section);
-  if (kept && [...kept.parts].every(([other, part]) => sections[other] === part)) {
-    // What was made before is no proof that it may be used here.
-    if (trail.some((t) => kept.parts.has(t))) throw circle(section.name);
-    return kept.source;
-  }
-  const parts = new Map<string, SectionPart>();
-  const source = resolveShape(section, (other) => {
-    collect(sections, other, parts);
-    return resolvedSource(sections, other, [...trail, id]);
-  });
-  known.set(section, { parts, source });
-  return source;
+  const checked = new Map<string, Resolved>();
+  const visit = (key: string, above: readonly string[]): Resolved => {
+    const section = Object.hasOwn(sections, key) ? sections[key] : undefined;
+    if (!section) {
+      const formula = designationKey(key);
+      if (formula) return { parts: new Map(), source: formula, depth: 0, size: 1 };
+      throw new InvalidInput(
+        'section-missing',
+        `There is no section "${key}".`,
+        'Name one of the project’s sections, or a designation such as naca:4415.',
+        'section',
+      );
+    }
+    if (above.includes(key)) throw circle(section.name);
+    const here = checked.get(key);
+    if (here) return here;
+    const kept = known.get(section);
+    if (kept && [...kept.parts].every(([other, part]) => sections[other] === part)) {
+      // What was made before is no proof that it may be used here.
+      if (above.some((t) => kept.parts.has(t))) throw circle(section.name);
+      checked.set(key, kept);
+      return kept;
+    }
+    const parts = new Map<string, SectionPart>();
+    let depth = 0;
+    let size = 1;
+    const source = resolveShape(section, (other) => {
+      const made = visit(other, [...above, key]);
+      if (sections[other]) parts.set(other, sections[other]);
+      for (const [k, v] of made.parts) parts.set(k, v);
+      depth = Math.max(depth, made.depth + 1);
+      size += made.size;
+      return made.source;
+    });
+    if (depth > DEEPEST_CHAIN || size > WIDEST_CHAIN) throw tooDeep('section', section.name);
+    const made = { parts, source, depth, size };
+    known.set(section, made);
+    checked.set(key, made);
+    return made;
+  };
+  return visit(id, trail).source;
 }
 
 const circle = (name: string) =>
   new InvalidInput('section-circle', `${name} is mixed from itself.`, 'Choose another section.');
-
-/** Gathers a section and all that it is mixed from. */
-function collect(sections: Readonly<Record<string, SectionPart>>, id: string, into: Map<string, SectionPart>): void {
-  if (!sections[id] || into.has(id)) return;
-  into.set(id, sections[id]);
-  for (const other of mixesOf(sections[id])) collect(sections, other, into);
-}

@@ -217,6 +217,7 @@ function pressureForce(
   return { fx, fy, moment };
 }
 
+/** Refuses an angle of attack outside ±45°. @param alpha rad. @throws InvalidInput `angle-range`. */
 export function checkAngle(alpha: number): void {
   if (!Number.isFinite(alpha) || Math.abs(alpha) > HIGHEST_ANGLE + 1e-12) {
     throw new InvalidInput(
@@ -228,6 +229,7 @@ export function checkAngle(alpha: number): void {
   }
 }
 
+/** Refuses a Mach number outside the compressibility rule. @throws InvalidInput `mach-range` below 0 or from 0.7 on. */
 export function checkMach(mach: number): void {
   if (!(mach >= 0 && mach < HIGHEST_MACH)) {
     throw new InvalidInput(

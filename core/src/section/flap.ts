@@ -12,6 +12,7 @@ export interface Flap {
   rounding?: number;
 }
 
+/** An outline with its flap deflected; chords. */
 export interface FlappedOutline {
   outline: Outline;
   /** The hinge, in chords. */

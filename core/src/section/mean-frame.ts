@@ -32,6 +32,7 @@ export interface Line {
   second(x: number): number;
 }
 
+/** The mean line of a frame as a curve: heights and slopes along the chord, chords. */
 export function lineOf(frame: Pick<MeanFrame, 'x' | 'y'>): Line {
   const spline = new CubicSpline(frame.x, frame.y);
   const [a, b] = [frame.x[0], frame.x[frame.x.length - 1]];
@@ -129,6 +130,7 @@ export function surfaceHeight(frame: MeanFrame, surface: 'upper' | 'lower'): (xi
   return (xi) => spline.at(Math.min(most, Math.sqrt(Math.max(0, xi - first))));
 }
 
+/** A greatest value and its place, chords. */
 export interface Crest {
   max: number;
   at: number;

@@ -42,6 +42,7 @@ export function classShapeOutline(source: ClassShapeSource, count: number): Outl
   return { x, y };
 }
 
+/** A fit by class and shape functions, and how far it lies off. */
 export interface ClassShapeFit {
   source: ClassShapeSource;
   /** Greatest and root-mean-square distance from the outline that was fitted, chords. */

@@ -1,9 +1,14 @@
 export * from './class-shape';
 export * from './inverse/speed-design';
+export type { SpeedReport } from './inverse/speed-solution';
+export * from './inverse/surface-speeds';
 export * from './inverse/target';
 export * from './limits';
 export * from './recipe';
 export * from './schema';
 export * from './shape';
 export * from './source';
-export { bump, smoothStretch, type Surface } from './steps/local-steps';
+export { bump, smoothStretch, type Side } from './steps/local-steps';
+export * from './analysis';
+export * from './designation';
+export * from './step-edits';

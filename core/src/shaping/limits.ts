@@ -1,15 +1,4 @@
-/** What a number of a step means, which settles its unit in the interface and its limits. */
-export interface FieldLimit {
-  label: string;
-  dimension: 'ratio' | 'plain' | 'angle' | 'count';
-  min: number;
-  max: number;
-  /** Value at which the step changes nothing; where surfaces cross, the nearest value that works is sought from here. */
-  neutral?: number;
-  hint?: string;
-  /** May be left out. */
-  optional?: boolean;
-}
+import type { FieldLimit } from '../limits';
 
 const place = (label: string): FieldLimit => ({ label, dimension: 'plain', min: 0, max: 1 });
 
@@ -90,28 +79,10 @@ export const STEP_LIMITS = {
   },
 } as const satisfies Record<string, Record<string, FieldLimit>>;
 
+/** A kind of shaping step. */
 export type StepKind = keyof typeof STEP_LIMITS;
 
 /** Limits of the fields of one kind of step. */
 export function limitsOf(kind: StepKind): Record<string, FieldLimit> {
   return STEP_LIMITS[kind];
-}
-
-export const shownValue = (limit: FieldLimit, v: number): string =>
-  limit.dimension === 'ratio'
-    ? `${Number((100 * v).toPrecision(4))} %`
-    : limit.dimension === 'angle'
-      ? `${Number(v.toPrecision(4))}°`
-      : String(Number(v.toPrecision(4)));
-
-/** Says which limit a value breaks and the nearest that works, or undefined when it breaks none. */
-export function limitBroken(limit: FieldLimit, value: number): { message: string; nearest: number } | undefined {
-  if (!Number.isFinite(value))
-    return { message: `${limit.label} must be a number`, nearest: Math.min(limit.max, Math.max(limit.min, 0)) };
-  if (value >= limit.min && value <= limit.max) return undefined;
-  const nearest = value < limit.min ? limit.min : limit.max;
-  return {
-    message: `${limit.label} must be from ${shownValue(limit, limit.min)} to ${shownValue(limit, limit.max)}; ${shownValue(limit, value)} is not. Nearest that works: ${shownValue(limit, nearest)}`,
-    nearest,
-  };
 }

@@ -1,9 +1,11 @@
 import { fingerprint, InvalidInput, VeldtwindError } from '../numerics';
 import { checkOutline, type Outline } from '../section';
-import { designStretch, designWhole, smoothSpeed, type SpeedDesign, type SpeedReport } from './inverse/speed-design';
+import { designStretch, designWhole, smoothSpeed, type SpeedDesign } from './inverse/speed-design';
 import { displaced, displacementBetween } from './inverse/found';
+import type { SpeedReport } from './inverse/speed-solution';
 import { stretchTarget, wholeTarget } from './inverse/target';
-import { limitBroken, limitsOf, shownValue, type FieldLimit } from './limits';
+import { limitBroken, shownValue, type FieldLimit } from '../limits';
+import { limitsOf } from './limits';
 import type { FoundDisplacement, ShapingStep } from './schema';
 import { Shape } from './shape';
 import {

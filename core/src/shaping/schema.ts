@@ -1,14 +1,6 @@
 import { z } from 'zod';
-import { limitBroken, STEP_LIMITS, type FieldLimit, type StepKind } from './limits';
-
-/** A finite number within a limit; the refusal says the limit and the nearest value that works. */
-const within = (limit: FieldLimit) =>
-  z.number().superRefine((value, context) => {
-    const broken = limitBroken(limit, value);
-    if (broken) context.addIssue({ code: 'custom', message: broken.message });
-    else if (limit.dimension === 'count' && !Number.isInteger(value))
-      context.addIssue({ code: 'custom', message: `${limit.label} must be a whole number` });
-  });
+import { within, type FieldLimit } from '../limits';
+import { STEP_LIMITS, type StepKind } from './limits';
 
 const surface = z.enum(['upper', 'lower']);
 const finite = z.number().refine(Number.isFinite, 'must be a finite number');
@@ -37,6 +29,7 @@ const found = z.object({
   x: z.array(finite).max(1200),
   y: z.array(finite).max(1200),
 });
+/** A displacement that a design found. */
 export type FoundDisplacement = z.infer<typeof found>;
 
 /** Every step but the mix, which names another section. */
@@ -106,7 +99,9 @@ export const savedMixStep = step('mix', { fraction: mixFraction, with: z.string(
 export const MOST_STEPS = 60;
 /** A shaping step as it is saved. */
 export const savedStep = z.discriminatedUnion('kind', [...plainSteps, savedMixStep]);
+/** A shaping step as it is saved. */
 export type SavedStep = z.infer<typeof savedStep>;
+/** Every step but the mix. */
 export type PlainStep = Exclude<SavedStep, { kind: 'mix' }>;
 
 const designation = z.object({
@@ -138,12 +133,18 @@ export const savedSource = z.discriminatedUnion('kind', [
     fraction: mixFraction,
   }),
 ]);
+/** A source as it is saved: other sections by their id. */
 export type SavedSource = z.infer<typeof savedSource>;
 
+/** A section by its digits. */
 export type DesignationSource = z.infer<typeof designation>;
+/** A section by points. */
 export type CoordinatesSource = z.infer<typeof coordinates>;
+/** A section by a few points of a curve. */
 export type DrawnSource = z.infer<typeof drawn>;
+/** A section by class and shape functions. */
 export type ClassShapeSource = z.infer<typeof classShape>;
+/** A section between two others, complete in itself. */
 export interface MixSource {
   kind: 'mix';
   a: SectionSource;
@@ -158,7 +159,9 @@ export interface MixStep {
   fraction: number;
   other: SectionSource;
 }
+/** A shaping step as it is computed: other sections inside it. */
 export type ShapingStep = PlainStep | MixStep;
+/** A source with steps done on it. */
 export interface RecipeSource {
   kind: 'recipe';
   source: SectionSource;

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { InvalidInput, rootsOver } from '../numerics';
 import {
   checkOutline,
@@ -19,22 +20,20 @@ import { squareUp } from './steps/outline-steps';
 import { mixShapes } from './steps/frame-steps';
 
 /** Shapes of sources that steps start from or mix in; a value that is dragged needs the same ones again and again. */
-const KEPT = 32;
-const kept = new Map<string, Shape>();
+const kept = new LRUCache<string, Shape>({ max: 32 });
 
 function shapeOf(source: SectionSource, count: number, depth: number): Shape {
   const key = JSON.stringify([count, source]);
   let shape = kept.get(key);
   if (!shape) {
     shape = Shape.ofOutline(sourceOutline(source, count, {}, depth));
-    if (kept.size >= KEPT) kept.delete(kept.keys().next().value!);
     kept.set(key, shape);
   }
   return shape;
 }
 
 /** How deep mixes of mixes may go. */
-const DEEPEST = 8;
+export const DEEPEST_MIX = 8;
 
 export const DEFAULT_POINTS = 161;
 
@@ -50,10 +49,10 @@ export function sourceOutline(
   watch: Pick<RecipeContext, 'report' | 'progress'> = {},
   depth = 0,
 ): Outline {
-  if (depth > DEEPEST) {
+  if (depth > DEEPEST_MIX) {
     throw new InvalidInput(
       'mix-depth',
-      `The mixes of this section go more than ${DEEPEST} deep.`,
+      `The mixes of this section go more than ${DEEPEST_MIX} deep.`,
       'Mix sections that are not mixes of mixes themselves.',
     );
   }

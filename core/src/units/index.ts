@@ -16,7 +16,19 @@ import { InvalidInput } from '../numerics';
 
 /** What a number measures. */
 export type Dimension =
-  'length' | 'chord' | 'area' | 'speed' | 'altitude' | 'mass' | 'angle' | 'pressure' | 'force' | 'ratio' | 'plain';
+  | 'length'
+  | 'chord'
+  | 'area'
+  | 'speed'
+  | 'altitude'
+  | 'mass'
+  | 'angle'
+  | 'pressure'
+  | 'density'
+  | 'force'
+  | 'ratio'
+  | 'plain'
+  | 'count';
 
 /** Which units numbers are shown in; inside everything is SI, and angles in fields are degrees. */
 export type UnitSet = 'metric' | 'small' | 'us';
@@ -27,6 +39,7 @@ export const UNIT_SETS: { id: UnitSet; name: string }[] = [
   { id: 'us', name: 'US (ft, lb)' },
 ];
 
+/** How a stored value is shown. */
 export interface DisplayUnit {
   /** As shown. */ symbol: string;
   /** As the unit library names it; absent for plain numbers. */ unit?: string;
@@ -72,6 +85,11 @@ const DISPLAY: Record<Dimension, Record<UnitSet, DisplayUnit>> = {
     small: { symbol: 'Pa', unit: 'Pa', scale: 1, digits: 0 },
     us: { symbol: 'lbf/ft²', unit: 'lbf/ft^2', scale: FOOT ** 2 / (POUND * 9.80665), digits: 2 },
   },
+  density: {
+    metric: { symbol: 'kg/m³', unit: 'kg/m^3', scale: 1, digits: 4 },
+    small: { symbol: 'kg/m³', unit: 'kg/m^3', scale: 1, digits: 4 },
+    us: { symbol: 'lb/ft³', unit: 'lbm/ft^3', scale: FOOT ** 3 / POUND, digits: 5 },
+  },
   force: {
     metric: { symbol: 'N', unit: 'N', scale: 1, digits: 1 },
     small: { symbol: 'N', unit: 'N', scale: 1, digits: 2 },
@@ -80,6 +98,7 @@ const DISPLAY: Record<Dimension, Record<UnitSet, DisplayUnit>> = {
   angle: everywhere({ symbol: '°', unit: 'deg', scale: 1, digits: 2 }),
   ratio: everywhere({ symbol: '%', scale: 100, digits: 1 }),
   plain: everywhere({ symbol: '', scale: 1, digits: 3 }),
+  count: everywhere({ symbol: '', scale: 1, digits: 0 }),
 };
 
 function everywhere(u: DisplayUnit): Record<UnitSet, DisplayUnit> {

@@ -1,5 +1,11 @@
+import type { Database } from 'better-sqlite3';
+import { splitCandidates } from './split-candidates';
+
+/** One step: SQL, or work on the rows that SQL cannot do. */
+export type Migration = string | ((db: Database) => void);
+
 /** The schema, one step after another; a step that has been released is never changed. */
-export const migrations: readonly string[] = [
+export const migrations: readonly Migration[] = [
   `
   CREATE TABLE project (
     id TEXT PRIMARY KEY,
@@ -61,4 +67,28 @@ export const migrations: readonly string[] = [
   UPDATE part SET json = json_set(json_remove(json, '$.original'), '$.fileName', json_extract(json, '$.original.fileName'))
     WHERE key LIKE 'section:%' AND json_extract(json, '$.original') IS NOT NULL;
   `,
+  // Every stored value says its version and is sealed by a sum, so that only what is old or was touched from outside must be checked again;
+  // references stand in a table of their own; every revision says which parts it changed.
+  `
+  ALTER TABLE part ADD COLUMN version INTEGER NOT NULL DEFAULT 1;
+  ALTER TABLE part ADD COLUMN seal INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE edit_change ADD COLUMN before_version INTEGER NOT NULL DEFAULT 1;
+  ALTER TABLE edit_change ADD COLUMN after_version INTEGER NOT NULL DEFAULT 1;
+
+  CREATE TABLE part_reference (
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    part TEXT NOT NULL,
+    refers_to TEXT NOT NULL,
+    PRIMARY KEY (project_id, part, refers_to)
+  ) STRICT, WITHOUT ROWID;
+  CREATE INDEX part_reference_by_target ON part_reference (project_id, refers_to);
+
+  CREATE TABLE revision_part (
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    version INTEGER NOT NULL,
+    part TEXT NOT NULL,
+    PRIMARY KEY (project_id, version, part)
+  ) STRICT, WITHOUT ROWID;
+  `,
+  splitCandidates,
 ];

@@ -22,7 +22,9 @@ export function openDatabase(file: string): Db {
   }
   for (let i = version; i < migrations.length; i++) {
     db.transaction(() => {
-      db.exec(migrations[i]);
+      const step = migrations[i];
+      if (typeof step === 'string') db.exec(step);
+      else step(db);
       db.pragma(`user_version = ${i + 1}`);
     })();
   }

@@ -2,36 +2,27 @@ import { randomUUID } from 'node:crypto';
 import {
   checkReferences,
   documentFromParts,
-  parsePart,
+  freshBrief,
+  kindOf,
+  kindsIn,
+  parseChanges,
   partsOfDocument,
+  readKey,
+  readStored,
   SCHEMA_VERSION,
-  type CandidatePart,
-  type DocumentIndex,
   type PartChange,
+  type PartKindName,
   type PartValue,
   type ProjectDocument,
-  type SectionPart,
 } from '@veldtwind/core/project';
+import type { Applied, Catching, ProjectRow, ProjectState } from '@veldtwind/core/contract';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import type { Db } from './open';
-
-export interface ProjectRow {
-  id: string;
-  name: string;
-  version: number;
-  createdAt: string;
-  updatedAt: string;
-}
-
-export interface ProjectState extends ProjectRow {
-  document: ProjectDocument;
-  undo: string | null;
-  redo: string | null;
-}
+import { isSealed, PartStore, readRow, type PartRow, type UnreadPart } from './parts';
 
 /** The project moved on since the client last saw it. */
 export class StaleVersion extends Error {
-  constructor(readonly current: ProjectState) {
+  constructor(readonly current: Catching) {
     super(`The project is at version ${current.version} by now.`);
   }
 }
@@ -42,22 +33,24 @@ export class NotFound extends Error {
   }
 }
 
-export interface Applied {
-  version: number;
-  changes: PartChange[];
-  label: string;
-  undo: string | null;
-  redo: string | null;
-}
-
 /** A list of points as it is stored. */
 const POINTS = /"points":\[\[([-\d.,eE+[\]]*)\]\]/;
+/** Parts that a client may be told of at once to catch up; beyond, it opens the project anew. */
+const MOST_TO_CATCH_UP = 2000;
+
+/** Revisions back to which a client can catch up by parts. */
+const REVISIONS_KEPT = 2000;
+
+/** Kinds whose stored text can be handed on as it is. */
+const asText = (kind: PartKindName) => kindOf(kind).place.at === 'record' && kindsIn(kind).length === 0;
 
 /** Projects, their parts, and the edits made on them. Every method is one transaction. */
 export class ProjectStore {
   private readonly q;
+  readonly parts: PartStore;
 
   constructor(private readonly db: Db) {
+    this.parts = new PartStore(db);
     this.q = {
       list: db.prepare(
         'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project ORDER BY updated_at DESC, id',
@@ -71,21 +64,14 @@ export class ProjectStore {
       rename: db.prepare('UPDATE project SET name = ?, updated_at = ? WHERE id = ?'),
       remove: db.prepare('DELETE FROM project WHERE id = ?'),
       bump: db.prepare('UPDATE project SET version = version + 1, updated_at = ? WHERE id = ?'),
-      parts: db.prepare("SELECT key, json FROM part WHERE project_id = ? AND key NOT LIKE 'original:%'"),
-      sectionKeys: db.prepare("SELECT key FROM part WHERE project_id = ? AND key LIKE 'section:%'").pluck(),
-      // Candidates, and the sections that are made from others: all that references can break in.
-      referring: db.prepare(
-        "SELECT key, json FROM part WHERE project_id = ? AND (key LIKE 'candidate:%' OR (key LIKE 'section:%' AND json LIKE '%\"kind\":\"mix\"%'))",
-      ),
-      putPart: db.prepare(
-        'INSERT INTO part (project_id, key, json) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET json = excluded.json',
-      ),
-      dropPart: db.prepare('DELETE FROM part WHERE project_id = ? AND key = ?'),
-      part: db.prepare('SELECT json FROM part WHERE project_id = ? AND key = ?'),
       addEdit: db.prepare(
         "INSERT INTO edit (project_id, client_id, label, state, version, created_at) VALUES (?, ?, ?, 'done', ?, ?)",
       ),
-      addChange: db.prepare('INSERT INTO edit_change (edit_id, part, before_json, after_json) VALUES (?, ?, ?, ?)'),
+      addChange: db.prepare(
+        'INSERT INTO edit_change (edit_id, part, before_json, after_json, before_version, after_version) VALUES (?, ?, ?, ?, ?, ?)',
+      ),
+      addRevision: db.prepare('INSERT OR IGNORE INTO revision_part (project_id, version, part) VALUES (?, ?, ?)'),
+      dropRevisions: db.prepare('DELETE FROM revision_part WHERE project_id = ? AND version <= ?'),
       dropUndone: db.prepare("UPDATE edit SET state = 'dropped' WHERE project_id = ? AND state = 'undone'"),
       lastDone: db.prepare(
         "SELECT id, label FROM edit WHERE project_id = ? AND state = 'done' ORDER BY id DESC LIMIT 1",
@@ -94,8 +80,17 @@ export class ProjectStore {
         "SELECT id, label FROM edit WHERE project_id = ? AND state = 'undone' ORDER BY id LIMIT 1",
       ),
       setState: db.prepare('UPDATE edit SET state = ? WHERE id = ?'),
-      changes: db.prepare('SELECT part, before_json AS before, after_json AS after FROM edit_change WHERE edit_id = ?'),
+      changes: db.prepare(
+        `SELECT part, before_json AS before, after_json AS after, before_version AS beforeVersion, after_version AS afterVersion
+         FROM edit_change WHERE edit_id = ?`,
+      ),
       byClient: db.prepare('SELECT id, version, label FROM edit WHERE project_id = ? AND client_id = ?'),
+      revisionsSince: db
+        .prepare('SELECT count(DISTINCT version) FROM revision_part WHERE project_id = ? AND version > ?')
+        .pluck(),
+      partsSince: db
+        .prepare('SELECT DISTINCT part FROM revision_part WHERE project_id = ? AND version > ? ORDER BY part')
+        .pluck(),
       history: db.prepare(
         'SELECT id, label, state, version, created_at AS createdAt FROM edit WHERE project_id = ? ORDER BY id DESC LIMIT ?',
       ),
@@ -106,7 +101,8 @@ export class ProjectStore {
     return this.q.list.all() as ProjectRow[];
   }
 
-  private row(id: string): ProjectRow {
+  /** @throws NotFound */
+  row(id: string): ProjectRow {
     const row = this.q.get.get(id) as ProjectRow | undefined;
     if (!row) throw new NotFound('such project');
     return row;
@@ -118,14 +114,36 @@ export class ProjectStore {
     return { undo: done?.label ?? null, redo: undone?.label ?? null };
   }
 
-  private document(id: string): ProjectDocument {
-    const rows = this.q.parts.all(id) as { key: string; json: string }[];
-    return documentFromParts(new Map(rows.map((r) => [r.key, JSON.parse(r.json) as PartValue])));
+  /** Reads parts; what is old is brought up and written back, what cannot be read is told. */
+  private read(id: string, rows: Iterable<PartRow>): { parts: Map<string, PartValue>; unread: UnreadPart[] } {
+    const parts = new Map<string, PartValue>();
+    const unread: UnreadPart[] = [];
+    for (const row of [...rows]) {
+      const read = readRow(row);
+      if (!read.ok) {
+        unread.push({ key: row.key, why: read.why, message: read.message });
+        continue;
+      }
+      if (read.migrated) this.parts.write(id, row.key, read.value);
+      parts.set(row.key, read.value);
+    }
+    // A project without a brief cannot be shown at all: a fresh one stands in, and the finding says so.
+    if (!parts.has('brief')) parts.set('brief', freshBrief());
+    return { parts, unread };
   }
 
   /** @throws NotFound */
   state(id: string): ProjectState {
-    return this.db.transaction(() => ({ ...this.row(id), document: this.document(id), ...this.steps(id) }))();
+    return this.db.transaction((): ProjectState => {
+      const { parts, unread } = this.read(id, this.parts.rows(id));
+      return { ...this.row(id), ...this.steps(id), unread, document: documentFromParts(parts) };
+    })();
+  }
+
+  /** The document with the texts of its files. @throws NotFound */
+  wholeDocument(id: string): ProjectDocument {
+    this.row(id);
+    return this.db.transaction(() => documentFromParts(this.read(id, this.parts.everything(id)).parts))();
   }
 
   /**
@@ -135,58 +153,57 @@ export class ProjectStore {
   stateText(id: string, packed = false): string {
     return this.db.transaction(() => {
       const head = { ...this.row(id), ...this.steps(id) };
-      const kinds: Record<string, string[]> = { brief: [], section: [], candidate: [] };
-      for (const { key, json } of this.q.parts.iterate(id) as Iterable<{ key: string; json: string }>) {
-        const [kind, part] = key.split(':');
-        const text = packed && kind === 'section' ? json.replace(POINTS, '"points":"$1"') : json;
-        kinds[kind].push(part === undefined ? text : `${JSON.stringify(part)}:${text}`);
+      const texts = new Map<string, string[]>();
+      const rest: PartRow[] = [];
+      for (const row of this.parts.rows(id)) {
+        const { kind, id: part } = readKey(row.key);
+        if (!asText(kind) || !isSealed(row)) rest.push(row);
+        else {
+          const text = packed && kind === 'section' ? row.json.replace(POINTS, '"points":"$1"') : row.json;
+          const list = texts.get(kind) ?? [];
+          if (list.push(`${JSON.stringify(part)}:${text}`) === 1) texts.set(kind, list);
+        }
       }
-      const document = `{"schemaVersion":${SCHEMA_VERSION},"brief":${kinds.brief[0]},"sections":{${kinds.section.join(',')}},"candidates":{${kinds.candidate.join(',')}}}`;
-      return `${JSON.stringify(head).slice(0, -1)},"document":${document}}`;
+      const { parts, unread } = this.read(id, rest);
+      const document = documentFromParts(parts) as unknown as Record<string, unknown>;
+      const fields = Object.entries(document).map(([field, value]) => {
+        let text = JSON.stringify(value);
+        for (const [kind, list] of texts) {
+          if (kindOf(kind as PartKindName).place.field !== field) continue;
+          text = text === '{}' ? `{${list.join(',')}}` : `${text.slice(0, -1)},${list.join(',')}}`;
+        }
+        return `${JSON.stringify(field)}:${text}`;
+      });
+      return `${JSON.stringify({ ...head, unread }).slice(0, -1)},"document":{${fields.join(',')}}}`;
     })();
   }
 
-  /** One part by its key. @throws NotFound */
+  /** One part by its key, as JSON. A candidate comes with all that belongs to it. @throws NotFound, InvalidInput where it cannot be read. */
   partText(id: string, key: string): string {
     this.row(id);
-    const part = this.q.part.get(id, key) as { json: string } | undefined;
-    if (!part) throw new NotFound('such part in this project');
-    return part.json;
+    const row = this.parts.row(id, key);
+    if (!row) throw new NotFound('such part in this project');
+    const { kind, id: part } = readKey(key);
+    const rows = [row];
+    for (const [name] of kindsIn(kind))
+      for (const child of this.parts.keysOf(id, name, part!)) rows.push(this.parts.row(id, child)!);
+    const { parts, unread } = this.db.transaction(() => this.read(id, rows))();
+    if (unread.length > 0)
+      throw new InvalidInput(`part-${unread[0].why}`, unread[0].message, 'It is kept as it is.', unread[0].key);
+    if (rows.length === 1 && kindsIn(kind).length === 0) return JSON.stringify(parts.get(key));
+    const document = documentFromParts(parts) as unknown as Record<string, Record<string, unknown>>;
+    return JSON.stringify(document[kindOf(kind).place.field][part!]);
   }
 
-  /** What the check of references needs, as it would be after some changes. */
-  private indexAfter(id: string, changes: readonly PartChange[]): DocumentIndex {
-    const sections = new Set(this.q.sectionKeys.all(id) as string[]);
-    const referring = new Map<string, PartValue>();
-    for (const { key, json } of this.q.referring.all(id) as { key: string; json: string }[])
-      referring.set(key, JSON.parse(json) as PartValue);
-    for (const { part, value } of changes) {
-      if (part.startsWith('section:')) {
-        if (value === null) sections.delete(part);
-        else sections.add(part);
-      }
-      if (part === 'brief') {
-        if (value === null) throw new InvalidInput('no-brief', 'The project has no brief.');
-      } else if (value === null) referring.delete(part);
-      else if (!part.startsWith('original:')) referring.set(part, value);
-    }
-    const candidates: Record<string, CandidatePart> = {};
-    const mixed: Record<string, SectionPart> = {};
-    for (const [key, value] of referring) {
-      const [kind, part] = key.split(':');
-      if (kind === 'candidate') candidates[part] = value as CandidatePart;
-      else mixed[part] = value as SectionPart;
-    }
-    return { candidates, mixed, hasSection: (part) => sections.has(`section:${part}`) };
-  }
-
+  /** @throws InvalidInput where something in the document refers to what is not there, or comes back to itself. */
   create(name: string, document: ProjectDocument): ProjectState {
     const id = randomUUID();
     const now = new Date().toISOString();
     this.db.transaction(() => {
       this.q.insert.run(id, name, SCHEMA_VERSION, now, now);
-      for (const [key, value] of partsOfDocument(document))
-        this.q.putPart.run(id, key, JSON.stringify(parsePart(key, value)));
+      const parts = partsOfDocument(document);
+      for (const [key, value] of parts) this.parts.write(id, key, value);
+      checkReferences(this.parts.index(id), [...parts.keys()]);
     })();
     return this.state(id);
   }
@@ -207,60 +224,139 @@ export class ProjectStore {
   }
 
   /**
-   * Applies one edit: validated, whole or not at all. An edit with a client id that was applied before is answered as it was then.
+   * What brings a client from a version to the current one: the values of the parts that changed since. Parts beside the document are left out.
+   * Where that is not known any more, or is too much, the whole state. @throws NotFound
+   */
+  since(id: string, version: number): Catching {
+    return this.db.transaction((): Catching => {
+      const row = this.row(id);
+      const head = { ...row, ...this.steps(id), since: version };
+      const known = this.q.revisionsSince.get(id, version) as number;
+      const keys = this.q.partsSince.all(id, version) as string[];
+      if (version > row.version || known < row.version - version || keys.length > MOST_TO_CATCH_UP)
+        return { ...head, document: this.state(id).document };
+      return { ...head, changes: this.current(id, keys) };
+    })();
+  }
+
+  /** Values of parts as they are now, those beside the document left out. */
+  private current(id: string, keys: readonly string[]): PartChange[] {
+    return keys.flatMap((part): PartChange[] => {
+      if (kindOf(readKey(part).kind).place.at === 'beside') return [];
+      const row = this.parts.row(id, part);
+      const read = row && readRow(row);
+      return [{ part, value: read?.ok ? read.value : null }];
+    });
+  }
+
+  /**
+   * Applies one edit: validated, whole or not at all. One with a client id that was applied before is not applied again; the reply then leads to the
+   * project as it is now.
    * @throws NotFound, StaleVersion, InvalidInput.
    */
   edit(
     id: string,
     baseVersion: number,
     label: string,
-    changes: { part: string; value?: unknown }[],
+    given: { part: string; value?: unknown }[],
     clientId?: string,
   ): Applied {
     return this.db.transaction((): Applied => {
       const row = this.row(id);
-      const known = clientId
-        ? (this.q.byClient.get(id, clientId) as { id: number; version: number; label: string } | undefined)
-        : undefined;
+      const known = clientId ? (this.q.byClient.get(id, clientId) as { label: string } | undefined) : undefined;
       if (known) {
+        const caught = this.since(id, baseVersion);
         return {
-          version: known.version,
+          version: row.version,
+          base: baseVersion,
           label: known.label,
-          changes: this.changesOf(known.id, 'after'),
+          changes: caught.changes ?? null,
+          repeated: true,
           ...this.steps(id),
         };
       }
-      if (row.version !== baseVersion) throw new StaleVersion(this.state(id));
-      const parsed = changes.map(({ part, value }): PartChange => ({
-        part,
-        value: value == null ? null : parsePart(part, value),
-      }));
-      checkReferences(
-        this.indexAfter(id, parsed),
-        parsed.map((c) => c.part),
-      );
+      if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion));
+      const changes = parseChanges(given, (kind, owner) => this.parts.keysOf(id, kind, owner));
       const now = new Date().toISOString();
       this.q.dropUndone.run(id);
       const editId = this.q.addEdit.run(id, clientId ?? null, label, row.version + 1, now).lastInsertRowid;
-      for (const { part, value } of parsed) {
-        const before = this.q.part.get(id, part) as { json: string } | undefined;
-        const after = value === null ? null : JSON.stringify(value);
-        this.q.addChange.run(editId, part, before?.json ?? null, after);
-        this.write(id, part, after);
-      }
-      this.q.bump.run(now, id);
-      return { version: row.version + 1, label, changes: parsed, ...this.steps(id) };
+      this.apply(id, Number(editId), row.version + 1, now, changes, true);
+      return this.applied(id, row.version + 1, label, changes);
     })();
   }
 
-  private write(id: string, part: string, json: string | null): void {
-    if (json === null) this.q.dropPart.run(id, part);
-    else this.q.putPart.run(id, part, json);
+  private applied(id: string, version: number, label: string, changes: readonly PartChange[]): Applied {
+    return {
+      version,
+      base: version - 1,
+      label,
+      changes: changes.filter((c) => kindOf(readKey(c.part).kind).place.at !== 'beside'),
+      ...this.steps(id),
+    };
   }
 
-  private changesOf(editId: number, side: 'before' | 'after'): PartChange[] {
-    const rows = this.q.changes.all(editId) as { part: string; before: string | null; after: string | null }[];
-    return rows.map((r) => ({ part: r.part, value: r[side] === null ? null : (JSON.parse(r[side]!) as PartValue) }));
+  /** Writes changes, records them where they are new, and checks that nothing refers to what is gone. */
+  private apply(
+    id: string,
+    editId: number,
+    version: number,
+    now: string,
+    changes: readonly PartChange[],
+    record: boolean,
+  ): void {
+    for (const { part, value } of changes) {
+      const before = this.parts.row(id, part);
+      const known = kindOf(readKey(part).kind).version;
+      if (before && before.version > known)
+        throw new InvalidInput(
+          'part-newer',
+          `${part} was written by a newer Veldtwind (version ${before.version}) and is kept as it is.`,
+          'Change it with that version.',
+          part,
+        );
+      let after: { json: string; version: number } | undefined;
+      if (value === null) this.parts.remove(id, part);
+      else after = this.parts.write(id, part, value as PartValue);
+      if (record)
+        this.q.addChange.run(
+          editId,
+          part,
+          before?.json ?? null,
+          after?.json ?? null,
+          before?.version ?? known,
+          after?.version ?? known,
+        );
+    }
+    checkReferences(
+      this.parts.index(id),
+      changes.map((c) => c.part),
+    );
+    this.q.bump.run(now, id);
+    for (const { part } of changes) this.q.addRevision.run(id, version, part);
+    if (version % REVISIONS_KEPT === 0) this.q.dropRevisions.run(id, version - REVISIONS_KEPT);
+  }
+
+  /** One side of a recorded edit, brought up to this version. */
+  private side(id: string, editId: number, side: 'before' | 'after'): PartChange[] {
+    const rows = this.q.changes.all(editId) as {
+      part: string;
+      before: string | null;
+      after: string | null;
+      beforeVersion: number;
+      afterVersion: number;
+    }[];
+    const given = rows.map((r) => {
+      const json = r[side];
+      if (json === null) return { part: r.part, value: null };
+      const raw = JSON.parse(json) as Record<string, unknown>;
+      const version = r[`${side}Version`];
+      // Candidates of version 1 held all that belongs to them: they are taken apart with the others below.
+      if (version < 2 && r.part.startsWith('candidate:')) return { part: r.part, value: raw };
+      const read = readStored(r.part, version, raw);
+      if (!read.ok) throw new InvalidInput(`part-${read.why}`, read.message, 'This step cannot be taken.', r.part);
+      return { part: r.part, value: read.value };
+    });
+    return parseChanges(given, (kind, owner) => this.parts.keysOf(id, kind, owner));
   }
 
   /**
@@ -270,15 +366,14 @@ export class ProjectStore {
   step(id: string, baseVersion: number, way: 'undo' | 'redo'): Applied | null {
     return this.db.transaction((): Applied | null => {
       const row = this.row(id);
-      if (row.version !== baseVersion) throw new StaleVersion(this.state(id));
+      if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion));
       const edit = (way === 'undo' ? this.q.lastDone : this.q.firstUndone).get(id) as
         { id: number; label: string } | undefined;
       if (!edit) return null;
-      const changes = this.changesOf(edit.id, way === 'undo' ? 'before' : 'after');
-      for (const { part, value } of changes) this.write(id, part, value === null ? null : JSON.stringify(value));
+      const changes = this.side(id, edit.id, way === 'undo' ? 'before' : 'after');
+      this.apply(id, edit.id, row.version + 1, new Date().toISOString(), changes, false);
       this.q.setState.run(way === 'undo' ? 'undone' : 'done', edit.id);
-      this.q.bump.run(new Date().toISOString(), id);
-      return { version: row.version + 1, label: edit.label, changes, ...this.steps(id) };
+      return this.applied(id, row.version + 1, edit.label, changes);
     })();
   }
 }

@@ -15,13 +15,14 @@ export class ResultStore {
     };
   }
 
-  get(key: string): unknown {
+  /** A result as JSON. */
+  get(key: string): string | undefined {
     const row = this.q.get.get(key) as { output: Buffer } | undefined;
-    return row && JSON.parse(gunzipSync(row.output).toString('utf8'));
+    return row && gunzipSync(row.output).toString('utf8');
   }
 
-  put(key: string, kind: string, methodVersion: number, inputJson: string, output: unknown): void {
-    this.q.put.run(key, kind, methodVersion, inputJson, gzipSync(JSON.stringify(output)), new Date().toISOString());
+  put(key: string, kind: string, methodVersion: number, inputJson: string, outputJson: string): void {
+    this.q.put.run(key, kind, methodVersion, inputJson, gzipSync(outputJson), new Date().toISOString());
   }
 
   counts(): { kind: string; count: number }[] {

@@ -4,11 +4,6 @@ import { z } from 'zod';
 import { FailedComputation, VeldtwindError } from '@veldtwind/core/numerics';
 import { NotFound, StaleVersion } from '../db/projects';
 
-/** The one shape of every error that the API answers with. */
-export const errorReply = z.object({
-  error: z.object({ code: z.string(), message: z.string(), path: z.string().optional(), hint: z.string().optional() }),
-});
-
 export class HttpError extends Error {
   constructor(
     readonly status: number,
@@ -45,7 +40,7 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
         409,
         'stale-version',
         error.message,
-        { hint: 'Take the current document and make the edit on it again.' },
+        { hint: 'Take up what changed since, and make the edit on it again.' },
         { current: error.current },
       );
     }
@@ -67,7 +62,7 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
     if (typeof status === 'number' && status >= 400 && status < 500) {
       const type = (error as { type?: string }).type ?? '';
       if (type === 'entity.too.large')
-        return send(413, 'too-large', 'The request is larger than 8 MB.', { hint: 'Send fewer changes at once.' });
+        return send(413, 'too-large', 'The request is larger than this route takes.', { hint: 'Send less at once.' });
       if (type === 'entity.parse.failed')
         return send(400, 'json', 'The request is not JSON.', { hint: 'Check its syntax.' });
       return send(status, 'bad-request', 'The request cannot be understood.');

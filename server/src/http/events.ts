@@ -1,10 +1,16 @@
 import type { Response } from 'express';
+import type { EventName } from '@veldtwind/core/contract';
 
-/** Server-sent events to everybody who has a project open. */
+/** Bytes that may wait for a listener that does not read; beyond, it is let go, and catches up when it comes again. */
+const MOST_WAITING = 1_000_000;
+const BEAT = 25_000;
+
+/** Server-sent events to everybody who listens: to one project, or to all. */
 export class EventHub {
-  private readonly open = new Map<string, Set<Response>>();
+  private readonly listeners = new Map<Response, string | null>();
 
-  subscribe(project: string, res: Response): void {
+  /** Opens a stream. @param project that is listened to; null for all. */
+  subscribe(project: string | null, res: Response): void {
     res.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
@@ -12,27 +18,42 @@ export class EventHub {
       'X-Accel-Buffering': 'no',
     });
     res.write('retry: 1000\n\n');
-    const set = this.open.get(project) ?? new Set();
-    this.open.set(project, set);
-    set.add(res);
-    const beat = setInterval(() => res.write(': here\n\n'), 25000);
+    this.listeners.set(res, project);
+    const beat = setInterval(() => this.write(res, ': here\n\n'), BEAT);
     beat.unref();
     res.on('close', () => {
       clearInterval(beat);
-      set.delete(res);
-      if (set.size === 0) this.open.delete(project);
+      this.listeners.delete(res);
     });
   }
 
-  send(project: string, event: string, data: unknown): void {
-    for (const res of this.open.get(project) ?? []) {
-      res.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
-      (res as Response & { flush?: () => void }).flush?.();
+  /** Tells what happened to a project; the text is made once for all listeners. */
+  send(project: string, event: EventName, data: object): void {
+    let text: string | undefined;
+    for (const [res, wanted] of this.listeners) {
+      if (wanted !== null && wanted !== project) continue;
+      text ??= `event: ${event}\ndata: ${JSON.stringify({ project, ...data })}\n\n`;
+      this.write(res, text);
     }
   }
 
+  private write(res: Response, text: string): void {
+    if (res.writableLength > MOST_WAITING) {
+      this.listeners.delete(res);
+      res.destroy();
+      return;
+    }
+    res.write(text);
+    (res as Response & { flush?: () => void }).flush?.();
+  }
+
+  /** Listeners that are open. */
+  get count(): number {
+    return this.listeners.size;
+  }
+
   close(): void {
-    for (const set of this.open.values()) for (const res of set) res.end();
-    this.open.clear();
+    for (const res of this.listeners.keys()) res.end();
+    this.listeners.clear();
   }
 }

@@ -1,3 +1,16 @@
+import {
+  pathOf,
+  ROUTES,
+  TAB_HEADER,
+  type BodyOf,
+  type ErrorReply,
+  type ParamsOf,
+  type QueryOf,
+  type ReplyOf,
+  type RouteName,
+} from '@veldtwind/core/contract';
+import { newId } from '@/lib/ids';
+
 /** The API's error, as data. */
 export class ApiError extends Error {
   constructor(
@@ -11,36 +24,40 @@ export class ApiError extends Error {
   }
 }
 
-/** The server did not answer at all. */
+/** The server did not answer at all, or not as itself. */
 export class Unreachable extends Error {}
 
-/** This tab's name, so that it knows its own changes when they come back. */
-export const TAB = (() => {
-  const known = sessionStorage.getItem('veldtwind-tab');
-  if (known) return known;
-  const made = crypto.randomUUID();
-  sessionStorage.setItem('veldtwind-tab', made);
-  return made;
-})();
+/** This page's name, new with every load, so that it knows its own changes when they come back and no other page has the same. */
+export const TAB = newId();
 
-/** Calls the API. @throws ApiError, Unreachable. */
-export async function api<T>(method: string, path: string, body?: unknown): Promise<T> {
+type Without<T> = T extends undefined ? unknown : T;
+/** What a call gives beside its route's name. */
+export interface CallOptions<N extends RouteName> {
+  params?: ParamsOf<N>;
+  query?: Partial<Without<QueryOf<N>>>;
+  body?: BodyOf<N>;
+}
+
+/** Calls a route of the API. @throws ApiError, Unreachable. */
+export async function call<N extends RouteName>(name: N, options: CallOptions<N> = {}): Promise<ReplyOf<N>> {
+  const query = new URLSearchParams((options.query ?? {}) as Record<string, string>).toString();
+  const path = `/api/v1${pathOf(name, options.params as Record<string, string>)}${query ? `?${query}` : ''}`;
   let response: Response;
   try {
-    response = await fetch(`/api/v1${path}`, {
-      method,
-      headers: { 'x-veldtwind-tab': TAB, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
-      body: body === undefined ? undefined : JSON.stringify(body),
+    response = await fetch(path, {
+      method: ROUTES[name].method,
+      headers: { [TAB_HEADER]: TAB, ...(options.body === undefined ? {} : { 'content-type': 'application/json' }) },
+      body: options.body === undefined ? undefined : JSON.stringify(options.body),
     });
   } catch {
     throw new Unreachable('The server does not answer.');
   }
-  if (response.status === 204) return undefined as T;
+  if (response.status === 204) return undefined as ReplyOf<N>;
   const reply: unknown = await response.json().catch(() => null);
   if (!response.ok) {
-    const error = (reply as { error?: { code: string; message: string; hint?: string } } | null)?.error;
+    const error = (reply as Partial<ErrorReply> | null)?.error;
     if (!error) throw new Unreachable(`The server answered ${response.status} without a reason.`);
     throw new ApiError(response.status, error.code, error.message, error.hint, reply);
   }
-  return reply as T;
+  return reply as ReplyOf<N>;
 }

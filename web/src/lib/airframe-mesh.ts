@@ -1,4 +1,4 @@
-import { placeStations, type Surface } from '@veldtwind/core/airframe';
+import { placeStations, type LiftingSurface } from '@veldtwind/core/airframe';
 import { SurfaceSpline } from '@veldtwind/core/section';
 import { sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 
@@ -28,7 +28,7 @@ export function drawnLoop(source: SectionSource): Float64Array {
 }
 
 /** One side of a surface as rings of points in the airframe's axes (x aft, y right, z up), a ring a station. */
-export function surfaceRings(surface: Surface, lookup: (key: string) => SectionSource): Float64Array[] {
+export function surfaceRings(surface: LiftingSurface, lookup: (key: string) => SectionSource): Float64Array[] {
   const vertical = surface.plane === 'vertical';
   return placeStations(surface).map((s) => {
     const loop = drawnLoop(lookup(s.section));

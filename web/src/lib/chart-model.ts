@@ -1,4 +1,4 @@
-import { extent, ticks } from 'd3';
+import { extent, ticks } from 'd3-array';
 import type { SeriesStyle } from './series-style';
 
 export interface ChartPoint {
@@ -30,6 +30,7 @@ export interface ChartMark {
   colour: string;
 }
 export interface ChartNote {
+  id: string;
   x: number;
   y: number;
   text: string;
@@ -43,6 +44,8 @@ export interface AxisSpec {
   invert?: boolean;
   /** Always shows zero. */
   zero?: boolean;
+  /** Logarithmic; linear without. */
+  scale?: 'linear' | 'log';
 }
 export interface Limits {
   min: number;
@@ -63,6 +66,19 @@ export function fitDomain(values: Iterable<number>, zero = false): [number, numb
   }
   const air = 0.05 * (high - low);
   return [low === 0 ? 0 : low - air, high === 0 ? 0 : high + air];
+}
+
+/** Limits that fit some curves: x tight, y with a little air. */
+export function domainOf(series: readonly ChartSeries[], axis: 'x' | 'y', spec: AxisSpec): [number, number] {
+  const values = series.flatMap((s) => s.points.map((p) => p[axis]));
+  if (spec.scale === 'log') {
+    const [low, high] = extent(values.filter((v) => v > 0));
+    return low === undefined || high === undefined ? [1, 10] : low === high ? [low / 2, high * 2] : [low, high];
+  }
+  if (axis === 'y') return fitDomain(values, spec.zero);
+  const [low, high] = extent(spec.zero ? [...values, 0] : values);
+  if (low === undefined || high === undefined || values.length === 0) return [0, 1];
+  return low === high ? [low - 1, high + 1] : [low, high];
 }
 
 /** Ticks that never clump: as many as fit at a spacing in pixels, at round numbers, or at a step of choice. */

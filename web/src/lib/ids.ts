@@ -1,22 +1,10 @@
-/** A key from a name: small letters, digits and dashes, not among those taken. */
-export function freeId(name: string, taken: (id: string) => boolean): string {
-  const base =
-    name
-      .toLowerCase()
-      .normalize('NFKD')
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 40) || 'item';
-  let id = base;
-  for (let k = 2; taken(id); k++) id = `${base}-${k}`;
-  return id;
-}
+export { freeId, nextLetter } from '@veldtwind/core/limits';
 
-/** The next free letter for a candidate: A to Z, then AA and on. */
-export function nextLetter(taken: readonly string[]): string {
-  for (let k = 0; ; k++) {
-    const letter =
-      k < 26 ? String.fromCharCode(65 + k) : String.fromCharCode(65 + Math.floor(k / 26) - 1, 65 + (k % 26));
-    if (!taken.includes(letter)) return letter;
-  }
+/** A new id, also where the page's origin is not a secure one. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  bytes[6] = (bytes[6] & 0x0f) | 0x40;
+  bytes[8] = (bytes[8] & 0x3f) | 0x80;
+  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-');
 }

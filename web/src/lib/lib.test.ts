@@ -1,11 +1,10 @@
-import { placeStations, planformOf } from '@veldtwind/core/airframe';
+import { newSurface, placeStations, planformOf, type LiftingSurface } from '@veldtwind/core/airframe';
 import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
 import { freshBrief, freshCandidate, type CandidatePart } from '@veldtwind/core/project';
-import { pointQuantity, pointSeries, stripsAt } from '@/areas/lift/quantities';
-import { newSurface } from '@/areas/airframe/templates';
 import { drawnLoop, surfaceRings } from './airframe-mesh';
 import { freeId, nextLetter } from './ids';
-import { latestOnly } from './latest-only';
+import { liftQuantity, liftSeries, stripsAt } from './lift-series';
+import { latestOnly } from './live';
 import { LOWER, seriesStyle, UPPER } from './series-style';
 
 describe('names and letters', () => {
@@ -66,29 +65,32 @@ describe('the newest request only', () => {
   });
 });
 
+const first = (role: LiftingSurface['role'], c: CandidatePart, section: string) =>
+  newSurface({ role, section, span: 3 }, c.surfaces);
+
 describe('first surfaces', () => {
   const c: CandidatePart = freshCandidate('a', 'A', 'First', 0);
-  const wing = newSurface('wing', c, 'naca:2411', 'naca:0009', 3);
+  const wing = first('wing', c, 'naca:2411');
   const withWing = { ...c, surfaces: [wing] };
   it('are shapes that stand, with tails of a usual volume behind the wing', () => {
     expect(planformOf(wing).span).toBeCloseTo(3, 2);
-    const tail = newSurface('tailplane', withWing, 'naca:2411', 'naca:0009', 3);
+    const tail = first('tailplane', withWing, 'naca:0009');
     const plan = planformOf(wing);
     const t = planformOf(tail);
     const volume = (t.area * (t.quarterChord - plan.quarterChord)) / (plan.area * plan.mac.chord);
     expect(volume).toBeGreaterThan(0.4);
     expect(volume).toBeLessThan(0.7);
-    const fin = newSurface('fin', withWing, 'naca:2411', 'naca:0009', 3);
+    const fin = first('fin', withWing, 'naca:0009');
     expect(fin).toMatchObject({ plane: 'vertical', mirrored: false });
     expect(placeStations(fin)[1].quarterChord.z).toBeGreaterThan(placeStations(fin)[0].quarterChord.z);
   });
   it('are set off from one that is there already', () => {
-    const second = newSurface('wing', withWing, 'naca:2411', 'naca:0009', 3);
+    const second = first('wing', withWing, 'naca:2411');
     expect(second.id).not.toBe(wing.id);
     expect(second.position.x).not.toBe(wing.position.x);
   });
   it('fly: stable about a sensible centre of gravity', () => {
-    const tail = newSurface('tailplane', withWing, 'naca:2411', 'naca:0009', 3);
+    const tail = first('tailplane', withWing, 'naca:0009');
     const centre = planformOf(wing).quarterChord;
     const whole = {
       ...withWing,
@@ -105,7 +107,7 @@ describe('first surfaces', () => {
 describe('what is drawn', () => {
   const lookup = sectionLookup({});
   const c = freshCandidate('a', 'A', 'First', 0);
-  const wing = newSurface('wing', c, 'naca:4415', 'naca:0009', 3);
+  const wing = first('wing', c, 'naca:4415');
   it('joins sections at the same shares, nose in the middle', () => {
     const a = drawnLoop(lookup('naca:4415'));
     const b = drawnLoop(lookup('naca:0009'));
@@ -127,13 +129,17 @@ describe('what is drawn', () => {
   });
   it('puts any quantity over any other, linked by the angle', () => {
     const e = evaluateCandidate(freshBrief(), { ...c, surfaces: [wing] }, lookup);
-    const shown = [{ candidate: { ...c, surfaces: [wing] }, lift: e.lift! }];
-    const [s] = pointSeries(shown, 'CL', 'CDi');
+    const shown = [{ candidate: { ...c, surfaces: [wing] }, lift: e.lift!, dynamicPressure: 100 }];
+    const [s] = liftSeries(shown, 'CL', 'CDi', 'metric');
     expect(s.points).toHaveLength(e.lift!.points.length);
     expect(s.points[0].tag).toBeCloseTo(-4, 9);
     expect(s.points[3].x).toBeCloseTo(e.lift!.points[3].CL, 12);
-    expect(pointQuantity('nonsense').id).toBe('alpha');
-    for (const p of pointSeries(shown, 'alpha', 'ratio')[0].points) expect(Number.isFinite(p.y)).toBe(true);
+    expect(liftQuantity('nonsense').id).toBe('alpha');
+    // Forces follow the units chosen.
+    const [newtons] = liftSeries(shown, 'alpha', 'lift', 'metric');
+    const [pounds] = liftSeries(shown, 'alpha', 'lift', 'us');
+    expect(newtons.points[5].y / pounds.points[5].y).toBeCloseTo(4.4482216, 6);
+    for (const p of liftSeries(shown, 'alpha', 'ratio', 'metric')[0].points) expect(Number.isFinite(p.y)).toBe(true);
     const { point, strips } = stripsAt(e.lift!, 3.2, 'wing');
     expect((point.alpha * 180) / Math.PI).toBeCloseTo(3, 9);
     expect(strips.every((t) => t.id === 'wing' && t.station >= 0)).toBe(true);

@@ -1,2 +1,2 @@
 export type { BriefPart, CandidatePart, SectionPart } from '@veldtwind/core/project';
-export type { Surface } from '@veldtwind/core/airframe';
+export type { LiftingSurface } from '@veldtwind/core/airframe';

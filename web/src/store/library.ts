@@ -1,9 +1,10 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, triggerRef, watch } from 'vue';
 import { resolvedSource, usesOfSection, type SectionPart } from '@veldtwind/core/project';
+import { SECTION_QUANTITIES } from '@veldtwind/core/quantities';
+import type { SectionSummary } from '@veldtwind/core/shaping';
 import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
-import { libraryWorker } from '@/worker/compute';
-import type { SectionSummary } from '@/worker/library.worker';
+import { summaries, type SummaryResult } from './summaries';
 import { usePreferences } from './preferences';
 import { useProject } from './project';
 
@@ -12,29 +13,11 @@ export interface LibraryRow {
   id: string;
   part: SectionPart;
   used: string;
+  /** What was measured; undefined while it is not yet. */
   summary?: SectionSummary;
+  /** Why it cannot be made. */
+  failure?: string;
 }
-
-/** A fact by which the library is filtered and sorted; values in the unit shown. */
-export interface LibraryFact {
-  id: string;
-  title: string;
-  unit: string;
-  digits: number;
-  of: (s: SectionSummary) => number;
-}
-
-const DEG = 180 / Math.PI;
-export const FACTS: LibraryFact[] = [
-  { id: 'thickness', title: 'thickness', unit: '%', digits: 2, of: (s) => 100 * s.facts.thickness.max },
-  { id: 'thickness-at', title: 'its crest', unit: '% c', digits: 1, of: (s) => 100 * s.facts.thickness.at },
-  { id: 'camber', title: 'camber', unit: '%', digits: 2, of: (s) => 100 * s.facts.camber.max },
-  { id: 'camber-at', title: 'its crest', unit: '% c', digits: 1, of: (s) => 100 * s.facts.camber.at },
-  { id: 'nose', title: 'nose radius', unit: '%', digits: 2, of: (s) => 100 * s.facts.noseRadius },
-  { id: 'edge', title: 'edge angle', unit: '°', digits: 1, of: (s) => DEG * s.facts.trailingEdge.angle },
-  { id: 'gap', title: 'edge gap', unit: '%', digits: 2, of: (s) => 100 * s.facts.trailingEdge.gap },
-  { id: 'area', title: 'area', unit: 'c²', digits: 4, of: (s) => s.facts.area },
-];
 
 export type Ranges = Record<string, { min: number | null; max: number | null }>;
 const BATCH = 60;
@@ -70,7 +53,7 @@ export const useLibrary = defineStore('library', () => {
   const search = ref('');
   const ranges = ref<Ranges>({});
   const order = ref<{ by: string; down: boolean }>({ by: 'name', down: false });
-  const known = shallowRef(new WeakMap<SectionPart, SectionSummary>());
+  const known = shallowRef(new WeakMap<SectionPart, SummaryResult>());
   const waiting = ref(0);
 
   let working = false;
@@ -91,10 +74,7 @@ export const useLibrary = defineStore('library', () => {
             return null;
           }
         });
-        const plain = JSON.parse(
-          JSON.stringify(sources.map((s) => s ?? { kind: 'coordinates', points: [] })),
-        ) as never[];
-        const made = await libraryWorker.summaries(plain);
+        const made = await summaries(sources.map((source) => source ?? { kind: 'coordinates', points: [] }));
         batch.forEach((s, i) => known.value.set(s, made[i]));
         // Shown at once for the first, then now and then: every showing goes through the whole list.
         if (performance.now() - shownAt > 800) {
@@ -111,9 +91,10 @@ export const useLibrary = defineStore('library', () => {
     () => project.sections,
     (list, before) => {
       // A mix changes with what it is made from.
-      for (const s of list)
-        if ((s.source.kind === 'mix' || s.steps.some((t) => t.kind === 'mix')) && before !== list)
-          known.value.delete(s);
+      for (const s of list) {
+        const mixed = s.source.kind === 'mix' || s.steps.some((t) => t.kind === 'mix');
+        if (mixed && before !== list) known.value.delete(s);
+      }
       void fill();
     },
     { immediate: true },
@@ -128,12 +109,15 @@ export const useLibrary = defineStore('library', () => {
     return map;
   });
   const rows = computed<LibraryRow[]>(() =>
-    project.sections.map((part) => ({
-      id: part.id,
-      part,
-      used: (uses.value.get(part.id) ?? []).join(', '),
-      summary: known.value.get(part),
-    })),
+    project.sections.map((part) => {
+      const made = known.value.get(part);
+      return {
+        id: part.id,
+        part,
+        used: (uses.value.get(part.id) ?? []).join(', '),
+        ...(made?.ok ? { summary: made.summary } : { failure: made?.failure }),
+      };
+    }),
   );
   const matches = (row: LibraryRow, words: string[]) => {
     if (words.length === 0) return true;
@@ -143,7 +127,7 @@ export const useLibrary = defineStore('library', () => {
   };
   const shown = computed<LibraryRow[]>(() => {
     const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
-    const limits = FACTS.flatMap((f) => {
+    const limits = SECTION_QUANTITIES.flatMap((f) => {
       const r = ranges.value[f.id];
       return r && (r.min !== null || r.max !== null) ? [{ f, ...r }] : [];
     });
@@ -151,14 +135,14 @@ export const useLibrary = defineStore('library', () => {
       (row) =>
         matches(row, words) &&
         limits.every(({ f, min, max }) => {
-          if (!row.summary || row.summary.failure) return false;
-          const v = f.of(row.summary);
+          const v = row.summary && f.of(row.summary.facts);
+          if (v == null) return false;
           return (min === null || v >= min - 1e-9) && (max === null || v <= max + 1e-9);
         }),
     );
-    const fact = FACTS.find((f) => f.id === order.value.by);
+    const fact = SECTION_QUANTITIES.find((f) => f.id === order.value.by);
     if (fact) {
-      const of = (r: LibraryRow) => (r.summary && !r.summary.failure ? fact.of(r.summary) : Infinity);
+      const of = (r: LibraryRow) => (r.summary ? (fact.of(r.summary.facts) ?? Infinity) : Infinity);
       list.sort((a, b) => of(a) - of(b));
     }
     if (order.value.down) list.reverse();

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { reactive, ref, watchEffect } from 'vue';
 import type { UnitSet } from '@veldtwind/core/units';
-import { api } from '@/api/client';
+import { call } from '@/api/client';
 
 const UNSENT = 'veldtwind-preferences-unsent';
 function unsent(): string[] {
@@ -35,7 +35,7 @@ export const usePreferences = defineStore('preferences', () => {
 
   async function load(): Promise<void> {
     try {
-      const kept = await api<Record<string, unknown>>('GET', '/preferences');
+      const kept = (await call('preferences')) as Record<string, unknown>;
       for (const [key, value] of Object.entries(kept)) if (!dirty.has(key)) values[key] = value;
       if (values.theme === 'dusk' || values.theme === 'paper') theme.value = values.theme;
       const set = (['metric', 'small', 'us'] as const).find((u) => u === values.units);
@@ -55,7 +55,7 @@ export const usePreferences = defineStore('preferences', () => {
   function send(): void {
     for (const name of dirty) {
       const value = values[name];
-      void api('PUT', `/preferences/${name}`, { value })
+      void call('setPreference', { params: { key: name }, body: { value } })
         .then(() => {
           // Changed again in the meantime: it goes with the next sending.
           if (values[name] === value) dirty.delete(name);

@@ -1,88 +1,109 @@
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, markRaw, ref, shallowRef } from 'vue';
 import { toast } from 'vue-sonner';
+import type { Applied, ChangedEvent } from '@veldtwind/core/contract';
 import {
   applyChanges,
+  editDocument,
   freshProject,
   partsOfDocument,
-  type BriefPart,
-  type CandidatePart,
+  type Edit,
   type PartChange,
+  type PartValue,
   type ProjectDocument,
-  type SectionPart,
 } from '@veldtwind/core/project';
-import { api, ApiError, TAB, Unreachable } from '@/api/client';
+import { ApiError, call, TAB, Unreachable } from '@/api/client';
+import { newId } from '@/lib/ids';
 import { unpackPoints } from '@/lib/unpack';
-import { collisions, loadPending, savePending, type PendingEdit } from './edit-queue';
+import { asCopies } from './copies';
+import { alone, isThere } from './pages';
+import { listen } from './project-events';
+import { dependsOn, rebase, WaitingEdits, type WaitingEdit } from './waiting-edits';
 
-interface Applied {
-  version: number;
-  changes: PartChange[];
-  label: string;
-  undo: string | null;
-  redo: string | null;
-  from?: string | null;
-}
-interface State {
-  id: string;
+/** How the project stands with the server. */
+export type Connection = 'saved' | 'saving' | 'away';
+
+/** What the server tells of a project, with its document where that came along. */
+interface Told {
   name: string;
   version: number;
-  document: ProjectDocument;
   undo: string | null;
   redo: string | null;
+}
+
+/** An edit that met another's of the same fields. */
+export interface Conflict {
+  edit: WaitingEdit;
+  parts: { part: string; fields: string[] }[];
 }
 
 const byName = new Intl.Collator('en', { numeric: true });
-
-/** Edits of more parts than this come from a worker or a list of ours, and are plain already. */
-const MANY = 100;
+/** Pause before the server is tried again, ms. */
+const RETRY = 1500;
 
 /** The open project: what the server has, what waits to be sent, and what is being dragged right now. */
 export const useProject = defineStore('project', () => {
   const id = ref<string | null>(null);
   const name = ref('');
   const version = ref(0);
+  /** What the server has, as far as it is known here. */
   const saved = shallowRef<ProjectDocument>(freshProject());
-  const pending = shallowRef<PendingEdit[]>([]);
+  const waiting = shallowRef<WaitingEdit[]>([]);
+  /** What is being dragged, as changes: an edit is run once, so that nothing it reads is watched. */
   const preview = shallowRef<PartChange[]>([]);
   const undoLabel = ref<string | null>(null);
   const redoLabel = ref<string | null>(null);
-  const connection = ref<'saved' | 'saving' | 'away'>('saved');
+  const connection = ref<Connection>('saved');
+  /** Why the server does not save, where it said so. */
+  const trouble = ref<string | null>(null);
   const failure = ref<{ message: string; hint?: string } | null>(null);
-  const conflict = shallowRef<{ edit: PendingEdit; parts: string[]; current: State } | null>(null);
-  let events: EventSource | undefined;
+  const conflict = shallowRef<Conflict | null>(null);
+  const unread = shallowRef<{ key: string; why: string; message: string }[]>([]);
+  let store: WaitingEdits | undefined;
+  let stopListening: (() => void) | undefined;
   let flushing = false;
+  let behind = false;
   let retry: ReturnType<typeof setTimeout> | undefined;
 
-  const document = computed(() => {
+  /** The document with every edit made here, sent or not. */
+  const edited = computed(() => {
     let made = saved.value;
-    for (const e of pending.value) made = applyChanges(made, e.changes);
-    return preview.value.length > 0 ? applyChanges(made, preview.value) : made;
+    for (const e of waiting.value) made = applyChanges(made, e.changes);
+    // Plain as it is: it changes as a whole, and large libraries are not to be watched number by number.
+    return markRaw(made);
   });
-  const brief = computed(() => document.value.brief);
+  const document = computed(() =>
+    preview.value.length > 0 ? markRaw(applyChanges(edited.value, preview.value)) : edited.value,
+  );
+  const brief = computed(() => markRaw(document.value.brief));
   const candidates = computed(() =>
-    Object.values(document.value.candidates).sort(
-      (a, b) => a.letter.length - b.letter.length || a.letter.localeCompare(b.letter),
+    markRaw(
+      Object.values(document.value.candidates).sort(
+        (a, b) => a.letter.length - b.letter.length || a.letter.localeCompare(b.letter),
+      ),
     ),
   );
-  const sections = computed(() =>
-    Object.values(document.value.sections).sort((a, b) => byName.compare(a.name, b.name)),
-  );
+  // A library of thousands is put in order again only when it changed.
+  const library = computed(() => document.value.sections);
+  const sections = computed(() => markRaw(Object.values(library.value).sort((a, b) => byName.compare(a.name, b.name))));
+  const refused = computed(() => waiting.value.filter((e) => e.refused));
 
-  function take(state: State): void {
-    id.value = state.id;
-    name.value = state.name;
-    version.value = state.version;
-    saved.value = unpackPoints(state.document);
-    undoLabel.value = state.undo;
-    redoLabel.value = state.redo;
+  function tell(told: Told): void {
+    name.value = told.name;
+    version.value = told.version;
+    undoLabel.value = told.undo;
+    redoLabel.value = told.redo;
   }
 
   async function open(project: string): Promise<void> {
     close();
     failure.value = null;
     try {
-      take(await api<State>('GET', `/projects/${project}?points=packed`));
+      const state = await call('openProject', { params: { id: project }, query: { points: 'packed' } });
+      id.value = state.id;
+      saved.value = unpackPoints(state.document as ProjectDocument);
+      unread.value = state.unread;
+      tell(state);
     } catch (error) {
       failure.value = {
         message:
@@ -93,75 +114,156 @@ export const useProject = defineStore('project', () => {
       };
       return;
     }
-    pending.value = await loadPending(project);
-    events = new EventSource(`/api/v1/projects/${project}/events`);
-    events.addEventListener('changed', (e) => heard(JSON.parse((e as MessageEvent<string>).data) as Applied));
-    events.addEventListener(
-      'renamed',
-      (e) => (name.value = (JSON.parse((e as MessageEvent<string>).data) as { name: string }).name),
-    );
-    events.addEventListener('removed', () => (failure.value = { message: 'This project was removed in another tab.' }));
-    events.addEventListener('open', () => {
-      if (connection.value === 'away') void refresh();
-      void flush();
+    store = new WaitingEdits(project);
+    await adopt();
+    stopListening = listen(project, {
+      changed: heard,
+      renamed: (next) => (name.value = next),
+      removed: () => (failure.value = { message: 'This project was removed in another tab.' }),
+      opened: () => void catchUp().then(flush),
+      lost: () => (connection.value = 'away'),
     });
     void flush();
   }
 
+  /** Takes over the edits of pages that are gone: of this one before a reload, or of one that crashed. */
+  async function adopt(): Promise<void> {
+    const kept = store;
+    if (!kept) return;
+    await alone('veldtwind-adopt', async () => {
+      const known = new Set(waiting.value.map((e) => e.editId));
+      const mine: WaitingEdit[] = [];
+      for (const e of await kept.all()) {
+        if (known.has(e.editId) || (await isThere(e.tab))) continue;
+        const own = { ...e, tab: TAB };
+        await kept.keep(own);
+        mine.push(own);
+      }
+      if (mine.length > 0) waiting.value = [...mine, ...waiting.value].sort((a, b) => a.at - b.at);
+    });
+  }
+
   function close(): void {
-    events?.close();
+    stopListening?.();
+    stopListening = undefined;
     clearTimeout(retry);
     id.value = null;
-    pending.value = [];
+    store = undefined;
+    waiting.value = [];
     preview.value = [];
     conflict.value = null;
+    unread.value = [];
+    trouble.value = null;
+    connection.value = 'saved';
     saved.value = freshProject();
   }
 
-  async function refresh(): Promise<void> {
-    if (!id.value) return;
+  /** Takes up what others did since the version that is known here. */
+  async function catchUp(): Promise<void> {
+    const project = id.value;
+    if (!project) return;
     try {
-      const state = await api<State>('GET', `/projects/${id.value}?points=packed`);
-      if (state.version >= version.value) take(state);
-      connection.value = pending.value.length ? 'saving' : 'saved';
-    } catch {
-      connection.value = 'away';
+      const told = await call('changesSince', {
+        params: { id: project },
+        query: { version: version.value },
+      });
+      if (id.value !== project) return;
+      take(told as Parameters<typeof take>[0]);
+      behind = false;
+    } catch (error) {
+      if (error instanceof ApiError && error.status === 404)
+        failure.value = { message: 'This project is not here any more.' };
+      else connection.value = 'away';
     }
   }
 
-  /** What another tab (or this one) did, as the server tells it. */
-  function heard(applied: Applied): void {
-    if (applied.from === TAB || applied.version <= version.value) return;
-    if (applied.version === version.value + 1 && !flushing) settle(applied);
-    else if (!flushing) void refresh();
+  /** Takes up what the server tells: changed parts from the version that is known here, or the document. */
+  function take(told: Told & { since: number; changes?: Applied['changes']; document?: ProjectDocument }): void {
+    if (told.version < version.value) return;
+    if (told.document) saved.value = unpackPoints(told.document);
+    else if (told.changes && told.since === version.value) saved.value = applyChanges(saved.value, told.changes);
+    else if (told.since !== version.value) return;
+    tell(told);
+  }
+
+  /** What somebody did, as the server tells it. */
+  function heard(event: ChangedEvent): void {
+    if (event.version <= version.value) return;
+    if (event.base === version.value && event.changes) {
+      // The reply to an edit of this page may come later than this: it leads on from here, or is answered as stale.
+      if (event.from === TAB && flushing) return;
+      settle(event);
+    } else {
+      behind = true;
+      if (!flushing) void catchUp();
+    }
   }
 
   function settle(applied: Applied): void {
-    saved.value = applyChanges(saved.value, applied.changes);
+    if (applied.changes) saved.value = applyChanges(saved.value, applied.changes);
     version.value = applied.version;
     undoLabel.value = applied.undo;
     redoLabel.value = applied.redo;
   }
 
   /** Shows a change without saving it, while a value is dragged. */
-  function show(changes: PartChange[]): void {
-    preview.value = changes;
+  function show(edit: Edit): void {
+    preview.value = editDocument(edited.value, edit).changes;
   }
 
-  /** Makes an edit: shown at once, kept in this browser until the server has it. */
-  function edit(label: string, changes: PartChange[]): void {
+  /** Makes an edit on the newest state: shown at once, kept in this browser until the server has it. */
+  function edit(label: string, change: Edit): void {
     preview.value = [];
-    if (!id.value) return;
-    // Plain objects only: what is shown may be wrapped, and workers cannot take that.
-    const plain = changes.length > MANY ? changes : (JSON.parse(JSON.stringify(changes)) as PartChange[]);
-    pending.value = [...pending.value, { editId: crypto.randomUUID(), label, changes: plain }];
-    savePending(id.value, pending.value);
-    void flush();
+    if (!id.value || !store) return;
+    const base = edited.value;
+    const { changes } = editDocument(base, change);
+    if (changes.length === 0) return;
+    const parts = partsIn(
+      base,
+      changes.map((c) => c.part),
+    );
+    const made: WaitingEdit = {
+      editId: newId(),
+      tab: TAB,
+      at: Date.now() + performance.now() / 1e7,
+      label: label.slice(0, 120),
+      base: version.value,
+      changes,
+      before: Object.fromEntries(changes.map((c) => [c.part, parts.get(c.part) ?? null])),
+    };
+    waiting.value = [...waiting.value, made];
+    if (connection.value === 'saved') connection.value = 'saving';
+    void store.keep(made).then(flush);
   }
 
-  function dropFirst(): void {
-    pending.value = pending.value.slice(1);
-    if (id.value) savePending(id.value, pending.value);
+  /** The parts of a document that some keys name. */
+  function partsIn(of: ProjectDocument, keys: readonly string[]): Map<string, PartValue> {
+    const wanted = new Set(keys);
+    const owners = new Set(keys.map((k) => k.split(':')[1]?.split('.')[0]));
+    // Only what is named is taken apart: a library of thousands is not.
+    const few: ProjectDocument = {
+      ...of,
+      sections: Object.fromEntries(Object.entries(of.sections).filter(([k]) => wanted.has(`section:${k}`))),
+      candidates: Object.fromEntries(Object.entries(of.candidates).filter(([k]) => owners.has(k))),
+    };
+    return new Map([...partsOfDocument(few)].filter(([k]) => wanted.has(k)));
+  }
+
+  async function drop(editId: string): Promise<void> {
+    const gone = waiting.value.find((e) => e.editId === editId);
+    waiting.value = waiting.value.filter((e) => e.editId !== editId);
+    if (gone) await store?.forget(gone);
+  }
+  async function replace(next: WaitingEdit): Promise<void> {
+    waiting.value = waiting.value.map((e) => (e.editId === next.editId ? next : e));
+    await store?.keep(next);
+  }
+
+  /** The next edit to be sent: not refused, and waiting for none that is. */
+  function nextEdit(): WaitingEdit | undefined {
+    return waiting.value.find(
+      (e, i) => !e.refused && !waiting.value.slice(0, i).some((o) => o.refused && dependsOn(e, o)),
+    );
   }
 
   async function flush(): Promise<void> {
@@ -169,89 +271,158 @@ export const useProject = defineStore('project', () => {
     flushing = true;
     clearTimeout(retry);
     try {
-      while (id.value && pending.value.length > 0) {
+      for (let next = nextEdit(); id.value && next; next = nextEdit()) {
         const project = id.value;
-        const next = pending.value[0];
-        connection.value = 'saving';
-        try {
-          const applied = await api<Applied>('POST', `/projects/${project}/edits`, {
-            baseVersion: version.value,
-            ...next,
-          });
-          if (id.value !== project) return;
-          // Both at once, so that nothing flickers back for a moment.
-          settle(applied);
-          dropFirst();
-        } catch (error) {
-          if (error instanceof ApiError && error.code === 'stale-version') {
-            const { current } = error.body as { current: State };
-            const parts = collisions(next, partsOfDocument(saved.value), partsOfDocument(current.document));
-            take(current);
-            if (parts.length > 0) {
-              conflict.value = { edit: next, parts, current };
-              return;
-            }
-          } else if (error instanceof ApiError) {
-            toast.error(`Not saved: ${error.message}`, { description: error.hint });
-            dropFirst();
-          } else {
-            connection.value = 'away';
-            retry = setTimeout(() => void flush(), 1500);
-            return;
-          }
+        connection.value = connection.value === 'away' ? 'away' : 'saving';
+        const now = partsIn(
+          saved.value,
+          next.changes.map((c) => c.part),
+        );
+        const { changes, collisions } = rebase(next, now);
+        if (collisions.length > 0) {
+          conflict.value = { edit: next, parts: collisions };
+          return;
         }
+        if (changes.length === 0) {
+          await drop(next.editId);
+          continue;
+        }
+        try {
+          const applied = (await call('edit', {
+            params: { id: project },
+            body: { baseVersion: version.value, editId: next.editId, label: next.label, changes },
+          })) as Applied;
+          if (id.value !== project) return;
+          connection.value = 'saving';
+          trouble.value = null;
+          if (applied.changes === null) behind = true;
+          else if (applied.base === version.value) settle(applied);
+          else if (applied.version > version.value) behind = true;
+          // Both at once, so that nothing flickers back for a moment.
+          await drop(next.editId);
+        } catch (error) {
+          if (id.value !== project) return;
+          if (!(await failed(next, error))) return;
+        }
+        if (behind) await catchUp();
       }
-      connection.value = 'saved';
+      if (connection.value !== 'away' || waiting.value.length === 0) connection.value = 'saved';
     } finally {
       flushing = false;
+      if (behind && id.value) void catchUp();
     }
   }
 
-  /** Answers a collision with another tab: put this edit over theirs, or let theirs stand. */
-  function resolveConflict(choice: 'mine' | 'theirs'): void {
-    if (choice === 'theirs') dropFirst();
+  /** What to do when an edit was not taken. @returns whether the next can be tried at once. */
+  async function failed(edit: WaitingEdit, error: unknown): Promise<boolean> {
+    if (error instanceof ApiError && error.code === 'stale-version') {
+      const { current } = error.body as { current: Parameters<typeof take>[0] };
+      const before = version.value;
+      take(current);
+      if (version.value === before) await catchUp();
+      return version.value > before;
+    }
+    if (error instanceof ApiError && error.status < 500 && error.status !== 401 && error.status !== 429) {
+      await replace({ ...edit, refused: { code: error.code, message: error.message, hint: error.hint } });
+      toast.error(`Not saved: ${error.message}`, { description: error.hint });
+      return true;
+    }
+    // The server is away, or cannot save just now: everything waits, and is tried again.
+    trouble.value = error instanceof ApiError ? error.message : null;
+    connection.value = 'away';
+    retry = setTimeout(() => void flush(), RETRY);
+    return false;
+  }
+
+  /** Answers a collision with another's edit: put this one over theirs, or let theirs stand. */
+  async function resolveConflict(choice: 'mine' | 'theirs'): Promise<void> {
+    const met = conflict.value;
+    if (!met) return;
+    if (choice === 'theirs') await drop(met.edit.editId);
+    else {
+      // Made on what stands now, so that it does not collide with it again.
+      const now = partsIn(
+        saved.value,
+        met.edit.changes.map((c) => c.part),
+      );
+      const { changes } = rebase(met.edit, now);
+      const before = Object.fromEntries(met.edit.changes.map((c) => [c.part, now.get(c.part) ?? null]));
+      await replace({ ...met.edit, base: version.value, changes, before });
+    }
     conflict.value = null;
     void flush();
   }
 
+  /** Tries a refused edit again. */
+  async function tryAgain(editId: string): Promise<void> {
+    const found = waiting.value.find((e) => e.editId === editId);
+    if (!found) return;
+    await replace({ ...found, refused: undefined });
+    void flush();
+  }
+  /** Gives up a refused edit, knowingly. */
+  async function discard(editId: string): Promise<void> {
+    await drop(editId);
+    void flush();
+  }
+  /** Keeps what a refused edit made under names of its own, and gives the edit up. */
+  async function keepAsCopy(editId: string): Promise<void> {
+    const found = waiting.value.find((e) => e.editId === editId);
+    if (!found) return;
+    const copies = asCopies(edited.value, found);
+    await drop(editId);
+    if (copies) edit(copies.label, copies.edit);
+  }
+
   async function step(way: 'undo' | 'redo'): Promise<void> {
-    if (!id.value || pending.value.length > 0) await flush();
+    if (!id.value) return;
+    await flush();
+    if (waiting.value.length > 0) {
+      toast.error('Some edits are not saved yet.', { description: 'They come first; undo reaches back behind them.' });
+      return;
+    }
     try {
-      const applied = await api<Applied>('POST', `/projects/${id.value}/${way}`, { baseVersion: version.value });
-      settle(applied);
+      const applied = (await call(way, {
+        params: { id: id.value },
+        body: { baseVersion: version.value },
+      })) as Applied;
+      if (applied.base === version.value) settle(applied);
+      else if (applied.version > version.value) await catchUp();
       toast(`${way === 'undo' ? 'Undone' : 'Done again'}: ${applied.label}`, { duration: 2500 });
     } catch (error) {
       if (error instanceof ApiError && error.code === 'stale-version') {
-        take((error.body as { current: State }).current);
-        await step(way);
-      } else if (error instanceof ApiError) toast(error.message);
+        const before = version.value;
+        take((error.body as { current: Parameters<typeof take>[0] }).current);
+        if (version.value > before) await step(way);
+      } else if (error instanceof ApiError) toast(error.message, { description: error.hint });
       else toast.error('The server does not answer.');
     }
   }
 
   async function rename(next: string): Promise<void> {
     if (!id.value || !next.trim()) return;
-    name.value = (await api<{ name: string }>('PATCH', `/projects/${id.value}`, { name: next })).name;
+    name.value = (await call('renameProject', { params: { id: id.value }, body: { name: next } })).name;
   }
-
-  const putCandidate = (c: CandidatePart): PartChange => ({ part: `candidate:${c.id}`, value: c });
-  const putSection = (s: SectionPart): PartChange => ({ part: `section:${s.id}`, value: s });
-  const putBrief = (b: BriefPart): PartChange => ({ part: 'brief', value: b });
 
   return {
     id,
     name,
     version,
     document,
+    /** The document without what is only being dragged. */
+    edited,
     brief,
     candidates,
     sections,
-    pending,
+    waiting,
+    refused,
     undoLabel,
     redoLabel,
     connection,
+    trouble,
     failure,
     conflict,
+    unread,
     open,
     close,
     show,
@@ -259,8 +430,8 @@ export const useProject = defineStore('project', () => {
     step,
     rename,
     resolveConflict,
-    putCandidate,
-    putSection,
-    putBrief,
+    tryAgain,
+    discard,
+    keepAsCopy,
   };
 });

@@ -1,8 +1,23 @@
+import { XMLParser } from 'fast-xml-parser';
+import { SVGPathData } from 'svg-pathdata';
 import type { NumberLine } from './types';
 
-/** Points of the first polyline of a drawing in the DXF text format (R12 VERTEX or LWPOLYLINE), or undefined when the text is none. */
+/** The head of a text, where it says what it is. */
+const HEAD = 4000;
+
+/** Line of a place in a text, from 1. */
+const lineAt = (text: string, at: number) => (at < 0 ? 1 : text.slice(0, at).split('\n').length);
+
+/**
+ * Points of the first polyline of a drawing in the DXF text format (R12 VERTEX or LWPOLYLINE), or undefined when the text is none. Pairs of lines are
+ * walked once, so that a damaged drawing gives what it still holds (a parser for whole drawings never ended on some of them).
+ */
 export function pointsOfDxf(text: string): NumberLine[] | undefined {
-  if (!/^\s*(?:999\s*\n[^\n]*\n\s*)*0\s*\r?\n\s*SECTION/.test(text)) return undefined;
+  const first = text.slice(0, HEAD).split(/\r\n|\n|\r/, 40);
+  let k = 0;
+  // Remarks (group 999) may stand in front.
+  while (first[k]?.trim() === '999') k += 2;
+  if (first[k]?.trim() !== '0' || first[k + 1]?.trim() !== 'SECTION') return undefined;
   const lines = text.split(/\r\n|\n|\r/);
   const points: NumberLine[] = [];
   let entity = '';
@@ -22,16 +37,50 @@ export function pointsOfDxf(text: string): NumberLine[] | undefined {
   return points;
 }
 
+type XmlNode = Record<string, unknown>;
+
+/** The first element of one of some names, in the order of the document. */
+function firstOf(nodes: unknown, names: ReadonlySet<string>): { name: string; attributes: XmlNode } | undefined {
+  if (!Array.isArray(nodes)) return undefined;
+  for (const node of nodes as XmlNode[]) {
+    for (const [name, children] of Object.entries(node)) {
+      if (name === ':@') continue;
+      if (names.has(name)) return { name, attributes: (node[':@'] as XmlNode | undefined) ?? {} };
+      const inside = firstOf(children, names);
+      if (inside) return inside;
+    }
+  }
+  return undefined;
+}
+
+const DRAWN = new Set(['path', 'polyline', 'polygon']);
+
 /** Points of the first path or polyline of straight pieces in an SVG drawing, y turned upward; undefined when the text is none. */
 export function pointsOfSvg(text: string): NumberLine[] | undefined {
-  if (!/<svg[\s>]/.test(text.slice(0, 4000))) return undefined;
-  const match =
-    /<path[^>]*?\sd\s*=\s*["']([^"']*)["']/.exec(text) ??
-    /<poly(?:line|gon)[^>]*?\spoints\s*=\s*["']([^"']*)["']/.exec(text);
-  if (!match || /[a-zHVCSQTA]/.test(match[1].replace(/[MLZze]/g, ''))) return [];
-  const line = text.slice(0, match.index).split('\n').length;
-  const numbers = (match[1].match(/[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/gi) ?? []).map(Number);
-  const points: NumberLine[] = [];
-  for (let i = 0; i + 1 < numbers.length; i += 2) points.push({ line, values: [numbers[i], -numbers[i + 1]] });
-  return points;
+  if (!/<svg[\s>]/.test(text.slice(0, HEAD))) return undefined;
+  try {
+    const parser = new XMLParser({ preserveOrder: true, ignoreAttributes: false, attributeNamePrefix: '' });
+    const found = firstOf(parser.parse(text), DRAWN);
+    if (!found) return [];
+    const data = String(found.attributes[found.name === 'path' ? 'd' : 'points'] ?? '');
+    const line = lineAt(text, text.indexOf(data.slice(0, 60)));
+    const at = (x: number, y: number): NumberLine => ({ line, values: [x, -y] });
+    if (found.name !== 'path') {
+      const numbers = data
+        .split(/[\s,]+/)
+        .filter(Boolean)
+        .map(Number);
+      return Array.from({ length: numbers.length >> 1 }, (_, i) => at(numbers[2 * i], numbers[2 * i + 1]));
+    }
+    const points: NumberLine[] = [];
+    for (const c of new SVGPathData(data).toAbs().normalizeHVZ(false, true, true).commands) {
+      if (c.type === SVGPathData.MOVE_TO && points.length > 0) break;
+      if (c.type === SVGPathData.MOVE_TO || c.type === SVGPathData.LINE_TO) points.push(at(c.x, c.y));
+      // Curves are no points; where they are joined is not the outline.
+      else if (c.type !== SVGPathData.CLOSE_PATH) return [];
+    }
+    return points;
+  } catch {
+    return [];
+  }
 }

@@ -9,12 +9,14 @@ const TURN = 0.05;
 const JUMP = 0.5;
 const NEAR = 0.03;
 
+/** How far points reach along x. */
 export interface Extent {
   low: number;
   high: number;
   length: number;
 }
 
+/** Extent of some points along x, in the unit of the file. */
 export function extentOf(rows: readonly Row[]): Extent {
   let [low, high] = [Infinity, -Infinity];
   for (const r of rows) {
@@ -103,6 +105,7 @@ function refuseLayout(rows: readonly Row[], passes: number): never {
   );
 }
 
+/** What the reader is told of a layout that the text does not say. */
 export interface LayoutOptions {
   /** Makes the other surface of a symmetric section by mirroring the one that is there. */
   mirror?: boolean;

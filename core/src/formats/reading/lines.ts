@@ -4,6 +4,7 @@ const NUMBER = /^[+\-−]?(?:\d+\.?\d*|\.\d+)(?:[eEdD][+\-−]?\d+)?$/;
 const COMMENT = /(?:#|!|%|\/\/|\/\*|\*|'|").*$/;
 const WORD = /^["']?[A-Za-z][\w .-]*["']?$/;
 
+/** A text taken apart into lines of numbers and all else. */
 export interface TextLines {
   numbers: NumberLine[];
   /** Lines of words before the first numbers. */

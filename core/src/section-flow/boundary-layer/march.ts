@@ -20,6 +20,7 @@ export interface MarchedLayer {
   prescribed: boolean[];
 }
 
+/** Conditions of a layer that is marched by itself. */
 export interface MarchOptions {
   flow: LayerFlow;
   /** Critical amplification exponent; 9 is a quiet tunnel. */

@@ -1,6 +1,7 @@
 export * from './conditions';
+export { DEFAULT_EFFORT } from './effort';
 export type { ViscousConditions } from './layers';
 export * from './point';
 export * from './results';
-export * from './sweep';
+export * from './polar-points';
 export * from './viscous-section';

@@ -30,6 +30,7 @@ export interface Layers {
   held: [boolean, boolean];
 }
 
+/** Layers with every unknown at zero. @param total nodes of section and wake. */
 export function emptyLayers(total: number): Layers {
   return {
     c: new Float64Array(total),
@@ -44,6 +45,7 @@ export function emptyLayers(total: number): Layers {
   };
 }
 
+/** Copies all unknowns into layers of the same size. */
 export function copyLayers(from: Layers, to: Layers): void {
   to.c.set(from.c);
   to.theta.set(from.theta);

@@ -1,3 +1,5 @@
+import { FailedComputation } from '../../numerics';
+
 /** How a point was reached, in the order in which the ways are tried. */
 export type Approach = 'start' | 'continued' | 'halved' | 'other-side' | 'fresh' | 'other-panels';
 
@@ -26,7 +28,8 @@ export interface HingeLoad {
 }
 
 /** One solved point of a section with viscosity; lengths in chords, coefficients on the chord. */
-export interface ViscousPoint {
+export interface SolvedPoint {
+  status: 'solved' | 'doubtful';
   /** rad */ alpha: number;
   reynolds: number;
   cl: number;
@@ -46,49 +49,60 @@ export interface ViscousPoint {
   separationTop?: number;
   separationBottom?: number;
   hinge?: HingeLoad;
-  status: 'solved' | 'doubtful' | 'unsolved';
   doubts: Doubt[];
+  /** The doubts in words. */
   reason?: string;
   iterations: number;
   residual: number;
   approach?: Approach;
 }
 
-/** A point without a solution: every number is NaN, so that it can never pass for a result. */
-export function unsolvedPoint(alpha: number, reynolds: number, reason: string, iterations: number): ViscousPoint {
-  return {
-    alpha,
-    reynolds,
-    cl: NaN,
-    cd: NaN,
-    cdFriction: NaN,
-    cdPressure: NaN,
-    cm: NaN,
-    cpMin: NaN,
-    transitionTop: NaN,
-    transitionBottom: NaN,
-    status: 'unsolved',
-    doubts: [],
-    reason,
-    iterations,
-    residual: NaN,
-  };
+/** A point without a solution: it has no numbers that could pass for a result. */
+export interface UnsolvedPoint {
+  status: 'unsolved';
+  /** rad; null where the angle was to follow from a lift. */
+  alpha: number | null;
+  reynolds: number;
+  reason: string;
+  iterations: number;
+}
+
+/** A point as it came out: with numbers, or with the reason why there are none. */
+export type ViscousPoint = SolvedPoint | UnsolvedPoint;
+
+/** Whether a point has numbers. */
+export const isSolved = (point: ViscousPoint): point is SolvedPoint => point.status !== 'unsolved';
+
+/** A point without a solution, with the reason. @param alpha rad, or null where it was to follow. */
+export function unsolvedPoint(
+  alpha: number | null,
+  reynolds: number,
+  reason: string,
+  iterations: number,
+): UnsolvedPoint {
+  return { status: 'unsolved', alpha, reynolds, reason, iterations };
 }
 
 /** Adds a doubt to a solved point. */
-export function doubt(point: ViscousPoint, why: Doubt): void {
-  if (point.status === 'unsolved' || point.doubts.includes(why)) return;
+export function doubt(point: SolvedPoint, why: Doubt): void {
+  if (point.doubts.includes(why)) return;
   point.status = 'doubtful';
   point.doubts.push(why);
   point.reason = point.doubts.map((d) => DOUBT_TEXT[d]).join(' ');
 }
 
 /** Takes a doubt back. */
-export function trust(point: ViscousPoint, why: Doubt): void {
+export function trust(point: SolvedPoint, why: Doubt): void {
   if (!point.doubts.includes(why)) return;
   point.doubts = point.doubts.filter((d) => d !== why);
   if (point.doubts.length === 0) {
     point.status = 'solved';
     delete point.reason;
   } else point.reason = point.doubts.map((d) => DOUBT_TEXT[d]).join(' ');
+}
+
+/** The numbers of a point that must have some. @throws FailedComputation `unsolved` with the point's reason. */
+export function asSolved(point: ViscousPoint): SolvedPoint {
+  if (!isSolved(point)) throw new FailedComputation('unsolved', point.reason);
+  return point;
 }

@@ -3,7 +3,7 @@ import { criticalPressure, type InviscidSection } from '../inviscid';
 import { CLOSURE_REYNOLDS } from './conditions';
 import type { Coupling } from './coupling';
 import { lastLaminar, type Layers, type Stations, type ViscousConditions } from './layers';
-import { doubt, type ViscousPoint } from './point';
+import { doubt, type SolvedPoint } from './point';
 
 /** Distributions along one surface (from the stagnation point) or the wake (from the edge), one number a station; everything in chords and stream speeds. */
 export interface LayerDistribution {
@@ -27,6 +27,7 @@ export interface LayerDistribution {
   reTheta: Float32Array;
 }
 
+/** Everything along both surfaces and the wake. */
 export interface Distributions {
   top: LayerDistribution;
   bottom: LayerDistribution;
@@ -101,7 +102,7 @@ function stationOf(flow: SolvedFlow, node: number, record: Float64Array) {
 }
 
 /** Reads forces, moment and the marks of the layers from a solved flow. */
-export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): ViscousPoint {
+export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): SolvedPoint {
   const { alpha, solver, coupling, conditions, layers, stations } = flow;
   const { x, y } = solver.nodes;
   const n = x.length;
@@ -139,7 +140,7 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): V
   }
   const record = new Float64Array(STATION_RECORD);
   let cdFriction = 0;
-  const point: ViscousPoint = {
+  const point: SolvedPoint = {
     alpha,
     reynolds: conditions.reynolds,
     cl: sum.fy * cos - sum.fx * sin,
@@ -279,7 +280,7 @@ function placeOfTransition(flow: SolvedFlow, surface: 0 | 1): number {
 
 /** Laminar separation, reattachment behind transition, and turbulent separation, from where the friction changes its sign. */
 function readMarks(
-  point: ViscousPoint,
+  point: SolvedPoint,
   surface: 0 | 1,
   friction: number[],
   x: number[],

@@ -17,6 +17,7 @@ const FREE_MOVE = 0.01;
 /** Residual of the flow above which the places of transition are held back in proportion. */
 const CALM = 0.03;
 
+/** What one step of Newton’s method did. */
 export interface StepReport {
   /** Share of the Newton step that was taken. */
   share: number;

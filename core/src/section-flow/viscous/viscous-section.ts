@@ -4,26 +4,30 @@ import { openEdge } from './edge';
 import { checkAngle, InviscidSection } from '../inviscid';
 import { DEFAULT_SPREAD, type PanelSpread } from '../panelling';
 import { checkConditions } from './conditions';
+import { DEFAULT_EFFORT, Effort } from './effort';
 import { SectionCoupling } from './coupling';
 import { copyLayers, deadAir, emptyLayers, stagnationPanel, type Layers, type ViscousConditions } from './layers';
-import { moveStagnation, moveTransition } from './predict';
-import { unsolvedPoint, type Approach, type ViscousPoint } from './point';
+import { moveStagnation, moveTransition, predictLayers } from './predict';
+import { unsolvedPoint, type Approach, type SolvedPoint, type ViscousPoint } from './point';
 import { readDistributions, readPoint, type Distributions, type SolvedFlow } from './results';
 import { freshLayers } from './start';
 import { CoupledSystem } from './system';
 
-/** A solved flow kept to start a neighbouring one from. */
+/** A solved flow kept to start a neighbouring one from: plain data that can be stored and sent between threads. */
 export interface SolvedState {
   alpha: number;
   reynolds: number;
   layers: Layers;
-  /** A better guess than the state itself for an angle nearby. */
-  predict?: (alpha: number) => Layers;
+  /** One farther on the same side, from which it is seen where things go. */
+  behind?: SolvedState;
 }
 
+/** What a point may cost, and what is wanted of it beside its forces. */
 export interface SolveOptions {
-  /** Milliseconds that one point may take over all its attempts. */
-  budget?: number;
+  /** Iterations that one point may take over all its attempts. */
+  effort?: number;
+  /** Asked now and then; true ends the analysis with `Cancelled`. */
+  cancelled?: () => boolean;
   /** Hinge of a flap, in chords, whose loads are wanted. */
   hinge?: { x: number; y: number };
 }
@@ -33,7 +37,6 @@ const MOST_ITERATIONS = 80;
 /** An attempt that has not come below this by then is given up. */
 const PATIENCE = 32;
 const HOPELESS = 0.3;
-export const DEFAULT_BUDGET = 3000;
 
 /**
  * The viscous flow about a section: boundary layers and wake coupled with the panel method in one Newton system.
@@ -48,7 +51,7 @@ export class ViscousSection {
   private readonly gap: number;
   private alternative?: ViscousSection;
   private flow?: SolvedFlow;
-  private iterations = 0;
+  private effort = new Effort(DEFAULT_EFFORT);
 
   /** @param outline a checked outline in chords. @throws InvalidInput, FailedComputation where the panels cannot be solved. */
   constructor(
@@ -73,23 +76,22 @@ export class ViscousSection {
   at(alpha: number, conditions: ViscousConditions, from?: SolvedState, options: SolveOptions = {}): ViscousPoint {
     checkAngle(alpha);
     checkConditions(conditions);
-    const deadline = Date.now() + (options.budget ?? DEFAULT_BUDGET);
-    this.iterations = 0;
+    const effort = this.begin(options);
     const done = (approach: Approach) => this.read(approach, options);
-    if (from && this.proceed(from, alpha, conditions, deadline)) return done('continued');
-    if (from && this.approach(from, alpha, conditions, deadline)) return done('halved');
-    if (this.attempt(alpha, conditions, null, deadline)) return done(from ? 'fresh' : 'start');
+    if (from && this.proceed(from, alpha, conditions, effort)) return done('continued');
+    if (from && this.approach(from, alpha, conditions, effort)) return done('halved');
+    if (this.attempt(alpha, conditions, null, effort)) return done(from ? 'fresh' : 'start');
     // From an angle nearer to the middle, which nearly always can be solved, in steps.
     for (const share of [0.5, 0]) {
-      if (Date.now() > deadline) break;
+      if (effort.exhausted) break;
       const easier = alpha * share;
-      if (!this.attempt(easier, conditions, null, deadline)) continue;
-      if (this.approach(this.state(), alpha, conditions, deadline)) return done('halved');
+      if (!this.attempt(easier, conditions, null, effort)) continue;
+      if (this.approach(this.state(), alpha, conditions, effort)) return done('halved');
     }
-    const other = this.other(alpha, conditions, deadline);
+    const other = this.other(alpha, conditions, effort);
     if (other) return this.readFrom(other, 'other-panels', options);
     this.flow = undefined;
-    return unsolvedPoint(alpha, conditions.reynolds, this.failure(deadline), this.iterations);
+    return unsolvedPoint(alpha, conditions.reynolds, this.failure(effort), effort.spent);
   }
 
   /** The state last solved. */
@@ -113,53 +115,48 @@ export class ViscousSection {
     return this.flow;
   }
 
-  /** Iterations spent since the last point began. */
-  get spent(): number {
-    return this.iterations;
+  /** Starts a new point: what it may cost is counted from here. */
+  begin(options: SolveOptions = {}): Effort {
+    this.effort = new Effort(options.effort ?? DEFAULT_EFFORT, options.cancelled);
+    return this.effort;
   }
 
-  /** Starts a new count of iterations. */
-  begin(): void {
-    this.iterations = 0;
+  read(approach: Approach, options: SolveOptions = {}): SolvedPoint {
+    return { ...readPoint(this.flow!, options.hinge), iterations: this.effort.spent, approach };
   }
 
-  read(approach: Approach, options: SolveOptions = {}): ViscousPoint {
-    return { ...readPoint(this.flow!, options.hinge), iterations: this.iterations, approach };
-  }
-
-  private readFrom(other: ViscousSection, approach: Approach, options: SolveOptions): ViscousPoint {
+  private readFrom(other: ViscousSection, approach: Approach, options: SolveOptions): SolvedPoint {
     this.flow = undefined;
-    return { ...readPoint(other.flow!, options.hinge), iterations: this.iterations + other.iterations, approach };
+    return { ...readPoint(other.flow!, options.hinge), iterations: this.effort.spent, approach };
   }
 
   /** With other panels: finer ones, then coarser and smoother ones. */
-  other(alpha: number, conditions: ViscousConditions, deadline: number): ViscousSection | undefined {
-    if (Date.now() > deadline) return undefined;
+  other(alpha: number, conditions: ViscousConditions, effort: Effort): ViscousSection | undefined {
+    if (effort.exhausted) return undefined;
     try {
       this.alternative ??= new ViscousSection(this.outline, {
         ...this.spread,
         panels: Math.min(1000, Math.round(this.spread.panels * 1.2)),
         nose: this.spread.nose * 0.85,
       });
-      this.alternative.iterations = 0;
-      if (this.alternative.attempt(alpha, conditions, null, deadline)) return this.alternative;
+      if (this.alternative.attempt(alpha, conditions, null, effort)) return this.alternative;
     } catch (error) {
       if (!(error instanceof VeldtwindError)) throw error;
     }
     return undefined;
   }
 
-  failure(deadline: number): string {
-    if (Date.now() > deadline) return 'The time for this point ran out before the coupled equations converged.';
+  failure(effort: Effort): string {
+    if (effort.exhausted) return `The coupled equations did not converge within ${effort.spent} iterations.`;
     return `The coupled equations did not converge by any way (largest residual left: ${this.system.residual.toExponential(1)}).`;
   }
 
   /** From a neighbour's state: by prediction where there is one, else, or where that fails, from the state as it is. */
-  proceed(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
-    const guess = from.predict?.(alpha) ?? this.copyOf(from.layers);
+  proceed(from: SolvedState, alpha: number, conditions: ViscousConditions, effort: Effort): boolean {
+    const guess = from.behind ? predictLayers(from.behind, from, alpha) : this.copyOf(from.layers);
     this.shift(guess, from, alpha);
-    if (this.attempt(alpha, conditions, guess, deadline)) return true;
-    return this.attempt(alpha, conditions, from.layers, deadline);
+    if (this.attempt(alpha, conditions, guess, effort)) return true;
+    return this.attempt(alpha, conditions, from.layers, effort);
   }
 
   private copyOf(layers: Layers): Layers {
@@ -187,14 +184,14 @@ export class ViscousSection {
   }
 
   /** Walks from a solved state to an angle in steps that are halved where one fails. Ten steps at most. */
-  approach(from: SolvedState, alpha: number, conditions: ViscousConditions, deadline: number): boolean {
+  approach(from: SolvedState, alpha: number, conditions: ViscousConditions, effort: Effort): boolean {
     let at = from.alpha;
     let state = from;
     let step = 0.5 * (alpha - at);
     for (let k = 0; k < 10; k++) {
-      if (Date.now() > deadline || Math.abs(step) < 1e-4) return false;
+      if (effort.exhausted || Math.abs(step) < 1e-4) return false;
       const next = Math.abs(alpha - at) <= Math.abs(step) * 1.001 ? alpha : at + step;
-      if (this.proceed(state, next, conditions, deadline)) {
+      if (this.proceed(state, next, conditions, effort)) {
         if (next === alpha) return true;
         at = next;
         state = this.state();
@@ -204,7 +201,7 @@ export class ViscousSection {
   }
 
   /** One run of Newton's method. @param start layers to start from; fresh ones without. */
-  attempt(alpha: number, conditions: ViscousConditions, start: Layers | null, deadline: number): boolean {
+  attempt(alpha: number, conditions: ViscousConditions, start: Layers | null, effort: Effort): boolean {
     this.flow = undefined;
     const { system } = this;
     try {
@@ -232,9 +229,9 @@ export class ViscousSection {
         }
         best = Math.min(best, residual);
         if (k === PATIENCE && best > HOPELESS) return false;
-        if (k === most || (k % 8 === 7 && Date.now() > deadline)) return false;
+        if (k === most || effort.exhausted) return false;
         system.mostShare = k < 20 ? 1 : k < 40 ? 0.6 : 0.35;
-        this.iterations++;
+        effort.take();
         if (system.advance().share === 0) return false;
       }
     } catch (error) {

@@ -3,10 +3,11 @@ import { resample, type Outline } from '../../section';
 import type { SurfaceSpline } from '../../section';
 import { fade, Shape } from '../shape';
 
-export type Surface = 'upper' | 'lower';
+/** A side of a section. */
+export type Side = 'upper' | 'lower';
 
 /** Arc length on a surface at which x has a value; the nearest end where it has none. */
-export function arcAt(spline: SurfaceSpline, surface: Surface, x: number): number {
+export function arcAt(spline: SurfaceSpline, surface: Side, x: number): number {
   let [fore, aft] = [spline.nose, surface === 'upper' ? 0 : spline.length];
   for (let k = 0; k < 60; k++) {
     const mid = 0.5 * (fore + aft);
@@ -17,7 +18,7 @@ export function arcAt(spline: SurfaceSpline, surface: Surface, x: number): numbe
 }
 
 /** Arc lengths between which a stretch of a surface lies, in the direction of the loop. @throws InvalidInput `step-stretch`. */
-export function stretchOf(spline: SurfaceSpline, surface: Surface, from: number, to: number): [number, number] {
+export function stretchOf(spline: SurfaceSpline, surface: Side, from: number, to: number): [number, number] {
   if (!(to - from >= 0.02)) {
     throw new InvalidInput(
       'step-stretch',
@@ -48,7 +49,7 @@ export function moveAlongNormals(shape: Shape, by: (i: number, s: number) => num
 }
 
 /** A rounded bump on a surface, highest in its middle, with no bend left at its ends; it leaves the trailing edge where it is. */
-export function bump(shape: Shape, step: { surface: Surface; at: number; height: number; width: number }): Shape {
+export function bump(shape: Shape, step: { surface: Side; at: number; height: number; width: number }): Shape {
   if (step.height === 0) return shape;
   let base = shape.dense();
   if (step.width < 0.12 && base.outline.x.length < 400)
@@ -74,7 +75,7 @@ const REACH = 0.03;
  */
 export function smoothStretch(
   shape: Shape,
-  step: { surface: Surface; from: number; to: number; strength: number; bound: number },
+  step: { surface: Side; from: number; to: number; strength: number; bound: number },
 ): Shape {
   if (step.strength === 0) return shape;
   const base = shape.dense();

@@ -3,42 +3,40 @@ import { Disclosure, DisclosureButton, DisclosurePanel } from '@headlessui/vue';
 import { ChevronRight, Plus, Trash2 } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
+import { SURFACE_LIMITS } from '@veldtwind/core/airframe';
+import { MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
+import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
+import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
+import BoundField from '@/components/field/BoundField.vue';
 import LineChart from '@/components/chart/LineChart.vue';
-import DerivedRow from '@/components/field/DerivedRow.vue';
-import NumberField from '@/components/field/NumberField.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import TextRow from '@/components/field/TextRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import { useCandidateEdit } from '@/lib/edit-candidate';
-import { freeId } from '@/lib/ids';
+import type { DocumentPath } from '@/lib/document-path';
+import { liftSeries } from '@/lib/lift-series';
 import { seriesStyle } from '@/lib/series-style';
+import { useShownLift } from '@/store/shown-lift';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
-import { pointSeries, type Shown } from '@/areas/lift/quantities';
 import BalanceBeam from './BalanceBeam.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
 const route = useRoute();
-const { show, save, surfaceIn } = useCandidateEdit();
 const DEG = 180 / Math.PI;
 
 const active = computed(() => workbench.active);
 const e = computed(() => workbench.current);
-const trim = computed(() => e.value?.balance?.trims[0]);
 const tail = computed(() => active.value?.surfaces.find((s) => s.role === 'tailplane'));
-const shown = computed<Shown[]>(() =>
-  workbench.visible.flatMap((candidate) => {
-    const lift = workbench.of(candidate.id)?.lift;
-    return lift ? [{ candidate, lift }] : [];
-  }),
-);
-const series = computed(() => pointSeries(shown.value, 'alpha', 'Cm'));
+const shown = useShownLift();
+const series = computed(() => liftSeries(shown.value, 'alpha', 'Cm', preferences.units));
 const bands = computed(() => {
   const b = project.brief.bands.trimAngleDeg;
   return b.min !== null || b.max !== null ? [{ axis: 'x' as const, from: b.min, to: b.max, label: 'trim' }] : [];
@@ -60,39 +58,28 @@ const marks = computed(() =>
     ];
   }),
 );
-interface Row {
-  id: string;
-  name: string;
-  mass: number;
-  x: number;
-  y: number;
-  z: number;
-}
-const rows = computed<Row[]>(() =>
-  (active.value?.massItems ?? []).map((m) => ({ id: m.id, name: m.name, mass: m.mass, ...m.position })),
-);
+type Row = CandidatePart['massItems'][number];
+const rows = computed<Row[]>(() => active.value?.massItems ?? []);
 const at = (v: number) => formatQuantity(v, 'length', preferences.units);
 const columns = computed<LedgerColumn<Row>[]>(() => {
   const length = displayUnit('length', preferences.units);
-  const place = (key: 'x' | 'y' | 'z'): LedgerColumn<Row> => ({
-    id: key,
-    title: key,
-    unit: length.symbol,
-    value: (r) => r[key] * length.scale,
-    text: (r) => at(r[key]),
-  });
+  const mass = displayUnit('mass', preferences.units);
   return [
     { id: 'name', title: 'Item', value: (r) => r.name, words: true },
     {
       id: 'mass',
       title: 'mass',
-      unit: displayUnit('mass', preferences.units).symbol,
-      value: (r) => r.mass * displayUnit('mass', preferences.units).scale,
+      unit: mass.symbol,
+      value: (r) => r.mass * mass.scale,
       text: (r) => formatQuantity(r.mass, 'mass', preferences.units),
     },
-    place('x'),
-    place('y'),
-    place('z'),
+    ...(['x', 'y', 'z'] as const).map((key): LedgerColumn<Row> => ({
+      id: key,
+      title: key,
+      unit: length.symbol,
+      value: (r) => r.position[key] * length.scale,
+      text: (r) => at(r.position[key]),
+    })),
     {
       id: 'share',
       title: 'share',
@@ -102,22 +89,35 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
     },
   ];
 });
-function add(): void {
-  const items = active.value?.massItems ?? [];
-  const id = freeId('item', (i) => items.some((m) => m.id === i));
-  const last = items[items.length - 1];
-  save('New mass item', (c) =>
-    c.massItems.push({
-      id,
-      name: `Item ${items.length + 1}`,
-      mass: 1,
-      position: last
-        ? { ...last.position, x: Number((last.position.x + 0.05).toFixed(3)) }
-        : { x: Number((workbench.current?.lift?.momentReference.x ?? 0).toFixed(3)), y: 0, z: 0 },
-    }),
-  );
+/** An edit of the candidate that is worked on, made on its newest state. */
+function change(label: string, edit: (c: CandidatePart) => void): void {
+  const id = active.value?.id;
+  if (id === undefined) return;
+  project.edit(`${label} (${active.value!.letter})`, (draft) => {
+    const c = draft.candidates[id];
+    if (c) edit(c as CandidatePart);
+  });
 }
-const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.find((m) => m.id === id)!;
+const add = () => change('New mass item', (c) => addMassItem(c, e.value?.lift?.momentReference.x ?? 0));
+const remove = (id: string) =>
+  change('Remove a mass item', (c) => (c.massItems = c.massItems.filter((m) => m.id !== id)));
+const rename = (id: string, name: string) =>
+  change('Name of a mass item', (c) => {
+    const found = c.massItems.find((m) => m.id === id);
+    if (found) found.name = name;
+  });
+const inCandidate = (...rest: DocumentPath): DocumentPath => ['candidates', active.value?.id ?? '', ...rest];
+const STATIC = [
+  'static-margin',
+  'pitch-slope',
+  'pitch-slope-rad',
+  'trim-angle',
+  'trim-CL',
+  'trim-speed',
+  'neutral-point',
+  'centre',
+  'mass',
+].map((id) => quantityIn(CANDIDATE_QUANTITIES, id));
 </script>
 
 <template>
@@ -187,36 +187,17 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
     <template #sheet>
       <template v-if="active">
         <SheetGroup title="Static stability">
-          <DerivedRow label="Static margin" :value="e?.balance?.staticMargin" dimension="ratio" />
-          <DerivedRow
-            label="Pitch slope"
-            :value="e?.balance ? e.balance.pitchSlope / DEG : null"
-            dimension="plain"
-            :digits="4"
-            unit="/°"
-            note="dCm/dα about the centre of gravity"
-          />
-          <DerivedRow label="Pitch slope" :value="e?.balance?.pitchSlope" dimension="plain" :digits="3" unit="/rad" />
-          <DerivedRow label="Trim angle" :value="trim ? trim.alpha * DEG : null" dimension="angle" />
-          <DerivedRow label="Trim CL" :value="trim?.CL" dimension="plain" unit="" />
-          <DerivedRow label="Trim speed" :value="trim?.speed" dimension="speed" />
-          <DerivedRow label="Neutral point" :value="e?.lift?.neutralPoint" dimension="length" />
-          <DerivedRow label="Centre of gravity" :value="e?.mass?.centre.x" dimension="length" />
-          <DerivedRow label="Mass" :value="e?.mass?.mass" dimension="mass" />
+          <QuantityRow v-for="q in STATIC" :key="q.id" :quantity="q" :from="e" />
         </SheetGroup>
         <SheetGroup v-if="tail" title="Tail">
-          <NumberField
+          <BoundField
             label="Tail incidence"
-            dimension="angle"
-            :model-value="tail.incidenceDeg"
-            :min="-20"
-            :max="20"
-            :step="0.1"
-            @preview="(v) => show((c) => (surfaceIn(c, tail!.id).incidenceDeg = v))"
-            @commit="(v) => v !== null && save('Tail incidence', (c) => (surfaceIn(c, tail!.id).incidenceDeg = v))"
+            :path="inCandidate('surfaces', { id: tail.id }, 'incidenceDeg')"
+            :limit="SURFACE_LIMITS.incidenceDeg"
+            step="Tail incidence"
           />
         </SheetGroup>
-        <SheetGroup title="Mass items">
+        <SheetGroup title="Mass items" data-evidence="mass-items">
           <template #aside><button class="link" data-test="add-mass-sheet" @click="add">Add ›</button></template>
           <p v-if="active.massItems.length === 0" class="serif py-1 text-soft italic">
             No mass yet, so the centre of gravity is not known. It is never taken to be at the origin.
@@ -238,48 +219,23 @@ const item = (c: NonNullable<typeof active.value>, id: string) => c.massItems.fi
                   {{ displayUnit('mass', preferences.units).symbol }}</span
                 >
               </DisclosureButton>
-              <button
-                class="icon-btn"
-                :aria-label="`Remove ${m.name}`"
-                title="Remove"
-                @click="save('Remove a mass item', (c) => (c.massItems = c.massItems.filter((k) => k.id !== m.id)))"
-              >
+              <button class="icon-btn" :aria-label="`Remove ${m.name}`" title="Remove" @click="remove(m.id)">
                 <Trash2 :size="13" />
               </button>
             </div>
             <DisclosurePanel class="pb-1 pl-4">
-              <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
-                >Name
-                <input
-                  class="rounded border border-rule bg-field px-2 py-[3px] text-ink"
-                  :value="m.name"
-                  maxlength="80"
-                  @change="
-                    (ev) =>
-                      save('Name of a mass item', (c) => (item(c, m.id).name = (ev.target as HTMLInputElement).value))
-                  "
-              /></label>
-              <NumberField
-                label="Mass"
-                dimension="mass"
-                :model-value="m.mass"
-                :min="0"
-                :max="1000000"
-                :step="0.1"
-                @preview="(v) => show((c) => (item(c, m.id).mass = v))"
-                @commit="(v) => v !== null && save(`Mass of ${m.name}`, (c) => (item(c, m.id).mass = v))"
+              <TextRow label="Name" :model-value="m.name" :most="80" @update:model-value="(v) => rename(m.id, v)" />
+              <BoundField
+                :path="inCandidate('massItems', { id: m.id }, 'mass')"
+                :limit="MASS_ITEM_LIMITS.mass"
+                :step="`Mass of ${m.name}`"
               />
-              <NumberField
+              <BoundField
                 v-for="k in ['x', 'y', 'z'] as const"
                 :key="k"
-                :label="`${k}, ${{ x: 'aft', y: 'right', z: 'up' }[k]}`"
-                dimension="length"
-                :model-value="m.position[k]"
-                :min="-1000"
-                :max="1000"
-                :step="0.01"
-                @preview="(v) => show((c) => (item(c, m.id).position[k] = v))"
-                @commit="(v) => v !== null && save(`Place of ${m.name}`, (c) => (item(c, m.id).position[k] = v))"
+                :path="inCandidate('massItems', { id: m.id }, 'position', k)"
+                :limit="MASS_ITEM_LIMITS.position[k]"
+                :step="`Place of ${m.name}`"
               />
             </DisclosurePanel>
           </Disclosure>

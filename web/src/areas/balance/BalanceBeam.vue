@@ -6,6 +6,7 @@ import type { Evaluation } from '@veldtwind/core/candidate';
 import type { Band, CandidatePart } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import { axisTicks, spreadLabels, tickDigits } from '@/lib/chart-model';
+import { fitDrawing, spanOf } from '@/lib/drawing-frame';
 import { usePreferences } from '@/store/preferences';
 
 /** The aircraft from its left side as a balance beam: masses where they are, the mean chord, neutral point, and the band for the centre of gravity. */
@@ -34,17 +35,13 @@ const drawn = computed(() => {
     ...surfaces.flatMap((k) => [k.root.leadingEdge.z, k.tip.leadingEdge.z]),
     ...items.map((m) => m.position.z),
   ];
-  const [x0, x1] = [Math.min(...xs), Math.max(...xs)];
-  const top = 48;
-  const bottom = height.value - 62;
-  const s = Math.min(
-    (width.value - 110) / (x1 - x0 || 1),
-    (bottom - top) / Math.max(0.05, Math.max(...zs) - Math.min(...zs)),
+  const [x0, x1] = spanOf(xs);
+  const frame = fitDrawing(
+    { width: width.value, height: height.value },
+    { x: [x0, x1], y: spanOf(zs) },
+    { left: 55, right: 55, top: 48, bottom: 62 },
   );
-  const middle = (x0 + x1) / 2;
-  const x = (v: number) => width.value / 2 + (v - middle) * s;
-  const z0 = (Math.min(...zs) + Math.max(...zs)) / 2;
-  const z = (v: number) => (top + bottom) / 2 - (v - z0) * s;
+  const { x, y: z, scale: s } = frame;
   const atX = spreadLabels(
     items.map((m) => x(m.position.x)),
     Math.min(112, (width.value - 20) / Math.max(1, items.length)),

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import { scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
 import { computed, ref } from 'vue';
-import { bandWords, inBand } from '@veldtwind/core/findings';
+import { bandWords, inBand, quantityWords } from '@veldtwind/core/findings';
 import type { Band, CandidatePart } from '@veldtwind/core/project';
-import { formatNumber, type Dimension } from '@veldtwind/core/units';
+import type { Dimension } from '@veldtwind/core/units';
 import MarkerShape from '@/components/chart/MarkerShape.vue';
 import { spreadLabels } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
+import { usePreferences } from '@/store/preferences';
 
 /** Every band of the brief as a line, with the candidates where they stand on it. */
 const props = defineProps<{
@@ -20,6 +21,7 @@ const props = defineProps<{
     values: { candidate: CandidatePart; value: number }[];
   }[];
 }>();
+const preferences = usePreferences();
 const box = ref<HTMLElement | null>(null);
 const { width } = useElementSize(box, { width: 700, height: 200 });
 const LEFT = 150;
@@ -27,7 +29,7 @@ const ROW = 74;
 
 const lines = computed(() =>
   props.rows.map((r) => {
-    const scale = r.dimension === 'ratio' ? 100 : 1;
+    const set = preferences.units;
     const all = [...r.values.map((v) => v.value), r.band.min, r.band.max].filter((v): v is number => v !== null);
     const low = Math.min(...all);
     const high = Math.max(...all);
@@ -35,10 +37,9 @@ const lines = computed(() =>
     const s = scaleLinear(all.length ? [low - air, high + air] : [0, 1], [LEFT, Math.max(LEFT + 80, width.value - 40)]);
     const xs = r.values.map((v) => s(v.value));
     const at = spreadLabels(xs, 62, LEFT, width.value - 10);
-    const unit = r.dimension === 'ratio' ? ' %' : r.dimension === 'angle' ? '°' : '';
     return {
       ...r,
-      words: bandWords(r.band, r.digits, unit, scale) ?? 'open',
+      words: bandWords(r.band, r.dimension, set, r.digits) ?? 'open',
       from: r.band.min === null ? s.range()[0] : s(r.band.min),
       to: r.band.max === null ? s.range()[1] : s(r.band.max),
       end: s.range()[1],
@@ -46,7 +47,7 @@ const lines = computed(() =>
       marks: r.values.map((v, i) => ({
         x: xs[i],
         label: at[i],
-        text: `${v.candidate.letter} ${formatNumber(v.value * scale, r.digits)}${unit}`,
+        text: `${v.candidate.letter} ${quantityWords({ value: v.value, dimension: r.dimension, digits: r.digits }, set)}`,
         style: seriesStyle(v.candidate.style),
         inside: inBand(v.value, r.band),
       })),

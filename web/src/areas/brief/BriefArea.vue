@@ -1,13 +1,17 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { designPoint } from '@veldtwind/core/candidate';
-import { UNIT_SETS, formatNumber, type Dimension } from '@veldtwind/core/units';
-import type { Band } from '@veldtwind/core/project';
+import { designPoint, type DesignCandidate, type Evaluation } from '@veldtwind/core/candidate';
+import type { FieldLimit } from '@veldtwind/core/limits';
+import { BRIEF_LIMITS, type Band, type CandidatePart } from '@veldtwind/core/project';
+import { CANDIDATE_QUANTITIES, DESIGN_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
+import { UNIT_SETS } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
-import DerivedRow from '@/components/field/DerivedRow.vue';
-import NumberField from '@/components/field/NumberField.vue';
+import BoundField from '@/components/field/BoundField.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import { quantityColumns } from '@/lib/quantity-columns';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -19,16 +23,13 @@ const workbench = useWorkbench();
 const preferences = usePreferences();
 const brief = computed(() => project.brief);
 
-const put = (more: Partial<BriefPart>): BriefPart => ({ ...brief.value, ...more });
-const show = (more: Partial<BriefPart>) => project.show([project.putBrief(put(more))]);
-const save = (label: string, more: Partial<BriefPart>) => project.edit(label, [project.putBrief(put(more))]);
-
 type BandKey = keyof BriefPart['bands'];
-const BANDS: { key: BandKey; name: string; dimension: Dimension; digits: number; step: number; hint: string }[] = [
+/** The bands, each held against a quantity of the candidates. */
+const BANDS: { key: BandKey; name: string; quantity: string; digits: number; step: number; hint: string }[] = [
   {
     key: 'trimAngleDeg',
     name: 'Trim angle',
-    dimension: 'angle',
+    quantity: 'trim-angle',
     digits: 1,
     step: 0.1,
     hint: 'Angle of attack at which the pitching moment is zero',
@@ -36,7 +37,7 @@ const BANDS: { key: BandKey; name: string; dimension: Dimension; digits: number;
   {
     key: 'staticMargin',
     name: 'Static margin',
-    dimension: 'ratio',
+    quantity: 'static-margin',
     digits: 1,
     step: 0.005,
     hint: 'Distance of the neutral point behind the centre of gravity, over the mean chord',
@@ -44,101 +45,87 @@ const BANDS: { key: BandKey; name: string; dimension: Dimension; digits: number;
   {
     key: 'pitchSlopePerDeg',
     name: 'Pitch slope',
-    dimension: 'plain',
+    quantity: 'pitch-slope',
     digits: 4,
     step: 0.001,
     hint: 'dCm/dα per degree; negative is stable',
   },
 ];
-const saveBand = (key: BandKey, name: string, side: 'min' | 'max', value: number | null) =>
-  save(`${name} ${side === 'min' ? 'from' : 'to'}`, {
-    bands: { ...brief.value.bands, [key]: { ...brief.value.bands[key], [side]: value } },
-  });
+const quantityOf = (b: (typeof BANDS)[number]) => quantityIn(CANDIDATE_QUANTITIES, b.quantity);
+/** A side of a band may be left open. */
+const limitOf = (b: (typeof BANDS)[number], side: 'from' | 'to'): FieldLimit => ({
+  label: `${b.name}, ${side}`,
+  dimension: quantityOf(b).dimension,
+  min: -Infinity,
+  max: Infinity,
+  step: b.step,
+  hint: b.hint,
+  optional: true,
+});
 
 const note = ref(brief.value.note);
 watch(
   () => brief.value.note,
   (n) => (note.value = n),
 );
-const saveNote = () => note.value !== brief.value.note && save('Note on the brief', { note: note.value });
+const saveNote = () =>
+  note.value !== brief.value.note && project.edit('Note on the brief', (draft) => void (draft.brief.note = note.value));
 
-const DEG = 180 / Math.PI;
-interface Row {
-  id: string;
-  letter: string;
-  name: string;
-  cl: number | null;
-  root: number | null;
-  mean: number | null;
-  tip: number | null;
-  trim: number | null;
-  margin: number | null;
-  slope: number | null;
-}
-const designOf = (c: Parameters<typeof designPoint>[1]) => {
+const designOf = (c?: DesignCandidate) => {
   try {
     return designPoint(brief.value, c);
   } catch {
     return null;
   }
 };
+interface Row {
+  id: string;
+  candidate: CandidatePart;
+  /** What is known; its design point at least, where it can be. */
+  evaluation: Evaluation;
+}
 const rows = computed<Row[]>(() =>
-  project.candidates.map((c) => {
-    const e = workbench.of(c.id);
-    const d = designOf(c);
-    return {
-      id: c.id,
-      letter: c.letter,
-      name: c.name,
-      cl: d?.CL ?? null,
-      root: d?.reynolds?.root ?? null,
-      mean: d?.reynolds?.mean ?? null,
-      tip: d?.reynolds?.tip ?? null,
-      trim: e?.balance?.trims[0] ? e.balance.trims[0].alpha * DEG : null,
-      margin: e?.balance ? e.balance.staticMargin * 100 : null,
-      slope: e?.balance ? e.balance.pitchSlope / DEG : null,
-    };
-  }),
+  project.candidates.map((candidate) => ({
+    id: candidate.id,
+    candidate,
+    evaluation: workbench.of(candidate.id) ?? {
+      design: designOf(candidate),
+      lift: null,
+      mass: null,
+      balance: null,
+      problems: [],
+    },
+  })),
 );
-const number = (v: number | null, digits: number) => (v === null ? '—' : formatNumber(v, digits));
-const big = (v: number | null) =>
-  v === null
-    ? '—'
-    : Math.round(v / 1000)
-        .toLocaleString('en')
-        .replace(/,/g, ' ') + ' 000';
-const columns: LedgerColumn<Row>[] = [
-  { id: 'letter', title: 'Candidate', value: (r) => r.letter, text: (r) => `${r.letter} ${r.name}`, words: true },
-  { id: 'cl', title: 'CL needed', value: (r) => r.cl, text: (r) => number(r.cl, 3) },
-  { id: 'root', title: 'Re root', value: (r) => r.root, text: (r) => big(r.root) },
-  { id: 'mean', title: 'Re mean', value: (r) => r.mean, text: (r) => big(r.mean) },
-  { id: 'tip', title: 'Re tip', value: (r) => r.tip, text: (r) => big(r.tip) },
-  { id: 'trim', title: 'trim', unit: '°', value: (r) => r.trim, text: (r) => number(r.trim, 2) },
-  { id: 'margin', title: 'static margin', unit: '%', value: (r) => r.margin, text: (r) => number(r.margin, 1) },
-  { id: 'slope', title: 'pitch slope', unit: 'per °', value: (r) => r.slope, text: (r) => number(r.slope, 4) },
-];
+const COLUMNS = ['CL-needed', 're-root', 're-mean', 're-tip', 'trim-angle', 'static-margin', 'pitch-slope'].map((id) =>
+  quantityIn(CANDIDATE_QUANTITIES, id),
+);
+const columns = computed<LedgerColumn<Row>[]>(() => [
+  {
+    id: 'letter',
+    title: 'Candidate',
+    value: (r) => r.candidate.letter,
+    text: (r) => `${r.candidate.letter} ${r.candidate.name}`,
+    words: true,
+  },
+  ...quantityColumns<Row, Evaluation>(COLUMNS, (r) => r.evaluation, preferences.units),
+]);
 const design = computed(() => designOf(workbench.active));
 const bandRows = computed(() =>
   BANDS.map((b) => ({
-    ...b,
+    key: b.key,
+    name: b.name,
+    dimension: quantityOf(b).dimension,
+    digits: b.digits,
     band: brief.value.bands[b.key] as Band,
-    values: project.candidates
-      .filter((c) => workbench.visible.some((v) => v.id === c.id))
-      .flatMap((c) => {
-        const e = workbench.of(c.id)?.balance;
-        const v = !e
-          ? null
-          : b.key === 'trimAngleDeg'
-            ? e.trims[0]
-              ? e.trims[0].alpha * DEG
-              : null
-            : b.key === 'staticMargin'
-              ? e.staticMargin
-              : e.pitchSlope / DEG;
-        return v === null ? [] : [{ candidate: c, value: v }];
-      }),
+    values: workbench.visible.flatMap((candidate) => {
+      const e = workbench.of(candidate.id);
+      const value = e && quantityOf(b).of(e);
+      return value === null ? [] : [{ candidate, value }];
+    }),
   })),
 );
+const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
 </script>
 
 <template>
@@ -171,111 +158,47 @@ const bandRows = computed(() =>
     </template>
     <template #sheet>
       <SheetGroup title="Design point">
-        <NumberField
-          label="Speed"
-          dimension="speed"
-          :model-value="brief.speed"
-          :min="1"
-          :max="400"
-          :step="0.5"
-          @preview="(v) => show({ speed: v })"
-          @commit="(v) => save('Design speed', { speed: v! })"
-        />
-        <NumberField
-          label="Altitude"
-          dimension="altitude"
-          :model-value="brief.altitude"
-          :min="-1000"
-          :max="50000"
-          :step="50"
-          @preview="(v) => show({ altitude: v })"
-          @commit="(v) => save('Design altitude', { altitude: v! })"
-        />
-        <NumberField
-          label="Mass"
-          dimension="mass"
-          :model-value="brief.mass"
-          :min="0.01"
-          :max="1000000"
-          :step="0.1"
-          @preview="(v) => show({ mass: v })"
-          @commit="(v) => save('Design mass', { mass: v! })"
-        />
-        <NumberField
-          label="Span, at most"
-          dimension="length"
-          :model-value="brief.spanLimit"
-          :min="0.01"
-          :max="1000"
-          :step="0.05"
-          nullable
+        <BoundField :path="['brief', 'speed']" :limit="BRIEF_LIMITS.speed" step="Design speed" />
+        <BoundField :path="['brief', 'altitude']" :limit="BRIEF_LIMITS.altitude" step="Design altitude" />
+        <BoundField :path="['brief', 'mass']" :limit="BRIEF_LIMITS.mass" step="Design mass" />
+        <BoundField
+          :path="['brief', 'spanLimit']"
+          :limit="BRIEF_LIMITS.spanLimit"
+          step="Span limit"
           placeholder="no limit"
-          @preview="(v) => show({ spanLimit: v })"
-          @commit="(v) => save('Span limit', { spanLimit: v })"
         />
       </SheetGroup>
       <SheetGroup title="Follows">
-        <template v-if="design">
-          <DerivedRow label="Air density" :value="design.flow.density" dimension="plain" :digits="4" unit="kg/m³" />
-          <DerivedRow label="Dynamic pressure" :value="design.flow.dynamicPressure" dimension="pressure" :digits="1" />
-          <DerivedRow label="Mach number" :value="design.flow.mach" dimension="plain" :digits="4" unit="" />
-          <DerivedRow label="Weight" :value="design.weight" dimension="force" />
-          <DerivedRow
-            label="CL needed"
-            :value="design.CL"
-            dimension="plain"
-            unit=""
-            note="Weight over dynamic pressure and wing area"
-          />
-          <DerivedRow
-            label="Re, mean chord"
-            :value="design.reynolds ? design.reynolds.mean / 1000 : null"
-            dimension="plain"
-            :digits="0"
-            unit="× 10³"
-          />
-        </template>
+        <QuantityRow v-for="q in DESIGN_QUANTITIES" :key="q.id" :quantity="q" :from="design" />
       </SheetGroup>
       <SheetGroup title="Bands to hold">
         <div v-for="b in BANDS" :key="b.key" class="mb-1.5">
-          <NumberField
-            :label="`${b.name}, from`"
-            :dimension="b.dimension"
-            :digits="b.digits"
-            :step="b.step"
-            :model-value="brief.bands[b.key].min"
+          <BoundField
+            :path="['brief', 'bands', b.key, 'min']"
+            :limit="limitOf(b, 'from')"
             :max="brief.bands[b.key].max ?? undefined"
-            nullable
-            placeholder="open"
-            :hint="b.hint"
-            @commit="(v) => saveBand(b.key, b.name, 'min', v)"
-          />
-          <NumberField
-            :label="`${b.name}, to`"
-            :dimension="b.dimension"
             :digits="b.digits"
-            :step="b.step"
-            :model-value="brief.bands[b.key].max"
-            :min="brief.bands[b.key].min ?? undefined"
-            nullable
+            :step="`${b.name} from`"
             placeholder="open"
-            :hint="b.hint"
-            @commit="(v) => saveBand(b.key, b.name, 'max', v)"
+          />
+          <BoundField
+            :path="['brief', 'bands', b.key, 'max']"
+            :limit="limitOf(b, 'to')"
+            :min="brief.bands[b.key].min ?? undefined"
+            :digits="b.digits"
+            :step="`${b.name} to`"
+            placeholder="open"
           />
         </div>
       </SheetGroup>
       <SheetGroup title="Units">
-        <label class="flex items-center justify-between text-soft">
-          Shown in
-          <select
-            class="rounded border border-rule bg-field px-2 py-1 text-ink"
-            :value="preferences.units"
-            data-test="units"
-            @change="preferences.setUnits(($event.target as HTMLSelectElement).value as typeof preferences.units)"
-          >
-            <option v-for="u in UNIT_SETS" :key="u.id" :value="u.id">{{ u.name }}</option>
-          </select>
-        </label>
+        <SelectRow
+          label="Shown in"
+          :model-value="preferences.units"
+          :options="units"
+          test="units"
+          @update:model-value="preferences.setUnits"
+        />
       </SheetGroup>
     </template>
   </AreaPage>

@@ -1,43 +1,52 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { referenceSurface } from '@veldtwind/core/airframe';
-import { angleForLift, designPoint } from '@veldtwind/core/candidate';
-import { ellipticLoad } from '@veldtwind/core/lift';
+import { referenceSurface, SURFACE_LIMITS } from '@veldtwind/core/airframe';
+import type { Evaluation } from '@veldtwind/core/candidate';
+import { ellipticLoad, type StripLoad } from '@veldtwind/core/lift';
+import { SWEEP_LIMITS } from '@veldtwind/core/project';
+import {
+  axisTitle,
+  CANDIDATE_QUANTITIES,
+  inUnit,
+  LIFT_QUANTITIES,
+  quantityIn,
+  SPAN_QUANTITIES,
+  unitOf,
+  type LiftPoint,
+} from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LineChart from '@/components/chart/LineChart.vue';
+import BoundField from '@/components/field/BoundField.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
-import NumberField from '@/components/field/NumberField.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
-import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import LedgerTable from '@/components/table/LedgerTable.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
 import type { ChartSeries } from '@/lib/chart-model';
-import { useCandidateEdit } from '@/lib/edit-candidate';
+import type { DocumentPath } from '@/lib/document-path';
+import { liftQuantity, liftSeries, pointOf, stripsAt } from '@/lib/lift-series';
+import { quantityColumns } from '@/lib/quantity-columns';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
+import { useShownLift } from '@/store/shown-lift';
 import { useWorkbench } from '@/store/workbench';
-import { pointQuantity, pointSeries, POINT_QUANTITIES, stripsAt, type Shown } from './quantities';
 
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
-const { show, save, surfaceIn } = useCandidateEdit();
 const DEG = 180 / Math.PI;
 
 const active = computed(() => workbench.active);
 const lift = computed(() => workbench.current?.lift ?? null);
-const shown = computed<Shown[]>(() =>
-  workbench.visible.flatMap((candidate) => {
-    const l = workbench.of(candidate.id)?.lift;
-    return l ? [{ candidate, lift: l }] : [];
-  }),
-);
+const shown = useShownLift();
+const own = computed(() => shown.value.find((s) => s.candidate.id === active.value?.id));
 const wing = computed(() =>
   active.value && active.value.surfaces.length > 0 ? referenceSurface(active.value.surfaces) : null,
 );
@@ -48,79 +57,78 @@ const chosen = computed<number | null>({
   get: () => (route.query.alpha !== undefined ? Number(route.query.alpha) : null),
   set: (a) => void router.replace({ query: { ...route.query, alpha: a === null ? undefined : String(a) } }),
 });
-const designAngle = computed(() => {
-  if (!lift.value || !active.value) return null;
-  try {
-    const cl = designPoint(project.brief, active.value).CL;
-    const a = cl === null ? null : angleForLift(lift.value, cl);
-    return a === null ? null : a * DEG;
-  } catch {
-    return null;
-  }
-});
+const ofCandidate = (id: string) => quantityIn(CANDIDATE_QUANTITIES, id);
+const designAngle = computed(() => (workbench.current ? ofCandidate('design-angle').of(workbench.current) : null));
 const alpha = computed(() => workbench.cursor.alphaDeg ?? chosen.value ?? designAngle.value ?? 0);
 
-const spanMode = ref<'load' | 'cl'>(preferences.get('lift-span', 'load'));
-const spanLoad = computed<ChartSeries[]>(() => {
+const spanQuantity = computed(
+  () => SPAN_QUANTITIES.find((q) => q.id === preferences.get('lift-span', 'load')) ?? SPAN_QUANTITIES[0],
+);
+const isLoad = computed(() => spanQuantity.value.id === 'load');
+const spanSeries = computed<ChartSeries[]>(() => {
   const series: ChartSeries[] = [];
+  const q = spanQuantity.value;
   for (const { candidate, lift: l } of shown.value) {
-    const surface = candidate.id === active.value?.id ? wing.value : referenceSurface(candidate.surfaces);
+    const main = candidate.id === active.value?.id;
+    const surface = main ? wing.value : referenceSurface(candidate.surfaces);
     if (!surface) continue;
     const { strips } = stripsAt(l, alpha.value, surface.id);
-    const mean = l.reference.area / l.reference.span;
-    const main = candidate.id === active.value?.id;
+    const meanChord = l.reference.area / l.reference.span;
     series.push({
       id: candidate.id,
       label: shown.value.length > 1 ? candidate.letter : `${candidate.letter} ${candidate.name}`,
       style: seriesStyle(candidate.style),
       markers: false,
-      points: strips.map((s) => ({
-        x: Math.abs(s.station),
-        y: spanMode.value === 'load' ? (s.cl * s.chord) / mean : s.cl,
-        tag: Math.abs(s.station),
+      points: strips.map((strip) => ({
+        x: Math.abs(strip.station),
+        y: inUnit(q, q.of({ strip, meanChord })!, preferences.units),
+        tag: Math.abs(strip.station),
       })),
     });
-    if (main && spanMode.value === 'load') {
-      // The ellipse that carries what this surface carries.
-      const half = strips.reduce((sum, s) => sum + s.cl * s.chord * s.width, 0);
-      const span = strips.reduce((sum, s) => sum + s.width, 0);
-      const CL = half / span / mean;
-      series.push({
-        id: `${candidate.id}-elliptic`,
-        label: 'elliptic',
-        reference: true,
-        style: { colour: 'var(--soft)', dash: '3 3', marker: 'disc' },
-        points: Array.from({ length: 61 }, (_, i) => ({
-          x: Math.sin((i / 60) * (Math.PI / 2)),
-          y: ellipticLoad(CL, Math.sin((i / 60) * (Math.PI / 2))),
-        })),
-      });
-    }
+    if (main && isLoad.value) series.push(elliptic(candidate.id, strips, meanChord));
   }
   return series;
 });
+/** The ellipse that carries what a surface carries. */
+function elliptic(id: string, strips: readonly StripLoad[], meanChord: number): ChartSeries {
+  const half = strips.reduce((sum, s) => sum + s.cl * s.chord * s.width, 0);
+  const span = strips.reduce((sum, s) => sum + s.width, 0);
+  const CL = half / span / meanChord;
+  return {
+    id: `${id}-elliptic`,
+    label: 'elliptic',
+    reference: true,
+    style: { colour: 'var(--soft)', dash: '3 3', marker: 'disc' },
+    points: Array.from({ length: 61 }, (_, i) => {
+      const x = Math.sin((i / 60) * (Math.PI / 2));
+      return { x, y: ellipticLoad(CL, x) };
+    }),
+  };
+}
 const greatest = computed(() => {
-  if (!lift.value || !wing.value || spanMode.value !== 'cl') return [];
+  if (!lift.value || !wing.value || spanQuantity.value.id !== 'cl') return [];
   const { strips } = stripsAt(lift.value, alpha.value, wing.value.id);
   const top = strips.reduce((best, s) => (s.cl > best.cl ? s : best), strips[0]);
-  return top
-    ? [
-        {
-          x: Math.abs(top.station),
-          y: top.cl,
-          text: `greatest local cl ${formatNumber(top.cl, 2)}`,
-          colour: 'var(--clay)',
-        },
-      ]
-    : [];
+  const text = top && `greatest local cl ${formatNumber(top.cl, 2)}`;
+  return top ? [{ x: Math.abs(top.station), y: top.cl, text, colour: 'var(--clay)' }] : [];
 });
 
 const axes = computed(() => preferences.get('lift-axes', { x1: 'alpha', y1: 'CL', x2: 'alpha', y2: 'Cm' }));
 const setAxis = (key: string, id: string) => preferences.set('lift-axes', { ...axes.value, [key]: id });
-const options = POINT_QUANTITIES.map((q) => ({ id: q.id, name: q.unit ? `${q.name}, ${q.unit}` : q.name }));
-const axis = (id: string) => ({ name: pointQuantity(id).name, unit: pointQuantity(id).unit, options, value: id });
-const first = computed(() => pointSeries(shown.value, axes.value.x1, axes.value.y1));
-const second = computed(() => pointSeries(shown.value, axes.value.x2, axes.value.y2));
+const options = computed(() => LIFT_QUANTITIES.map((q) => ({ id: q.id, name: axisTitle(q, preferences.units) })));
+const axis = (id: string) => {
+  const q = liftQuantity(id);
+  return { name: q.symbol, unit: unitOf(q, preferences.units) || undefined, options: options.value, value: id };
+};
+const titled = (x: string, y: string) => {
+  const [qx, qy] = [liftQuantity(x), liftQuantity(y)];
+  // The two usual figures are called by what they show.
+  return x === 'alpha' && (y === 'CL' || y === 'Cm')
+    ? qy.name.replace(/^[a-z]/, (c) => c.toUpperCase())
+    : `${qy.symbol} over ${qx.symbol}`;
+};
+const first = computed(() => liftSeries(shown.value, axes.value.x1, axes.value.y1, preferences.units));
+const second = computed(() => liftSeries(shown.value, axes.value.x2, axes.value.y2, preferences.units));
 const band = computed(() => {
   const b = project.brief.bands.trimAngleDeg;
   return axes.value.x2 === 'alpha' && (b.min !== null || b.max !== null)
@@ -140,64 +148,52 @@ const point = computed(() => (lift.value ? stripsAt(lift.value, alpha.value, win
 
 interface Row {
   id: string;
-  alpha: number;
-  values: Record<string, number>;
-  q: number;
+  alphaDeg: number;
+  at: LiftPoint;
 }
-const rows = computed<Row[]>(() => {
-  if (!lift.value) return [];
-  const q = workbench.current?.design?.flow.dynamicPressure ?? NaN;
-  return lift.value.points.map((p) => ({
-    id: (p.alpha * DEG).toFixed(3),
-    alpha: p.alpha * DEG,
-    values: {
-      CL: p.CL,
-      CDi: p.CDi,
-      Cm: p.Cm,
-      efficiency: p.efficiency,
-      greatest: Math.max(...p.strips.map((s) => s.cl)),
-      lift: p.CL * q * lift.value!.reference.area,
-      drag: p.CDi * q * lift.value!.reference.area,
-    },
-    q,
-  }));
-});
-const col = (id: string, title: string, digits: number, unit?: string): LedgerColumn<Row> => ({
-  id,
-  title,
-  unit,
-  value: (r) => (Number.isFinite(r.values[id]) ? r.values[id] : null),
-  text: (r) => formatNumber(r.values[id], digits),
-});
-const columns: LedgerColumn<Row>[] = [
-  { id: 'alpha', title: 'α', unit: '°', value: (r) => r.alpha, text: (r) => formatNumber(r.alpha, 2) },
-  col('CL', 'CL', 4),
-  col('CDi', 'CD induced', 5),
-  col('Cm', 'Cm', 4),
-  col('efficiency', 'span efficiency', 3),
-  col('greatest', 'greatest local cl', 3),
-  col('lift', 'lift', 1, 'N'),
-  col('drag', 'induced drag', 2, 'N'),
-];
+const rows = computed<Row[]>(() =>
+  own.value
+    ? own.value.lift.points.map((p) => ({
+        id: (p.alpha * DEG).toFixed(3),
+        alphaDeg: p.alpha * DEG,
+        at: pointOf(own.value!, p),
+      }))
+    : [],
+);
+const columns = computed(() =>
+  quantityColumns<Row, LiftPoint>(
+    LIFT_QUANTITIES.filter((q) => q.id !== 'ratio'),
+    (r) => r.at,
+    preferences.units,
+  ),
+);
 const selected = computed(() => {
   const near = rows.value.reduce<Row | null>(
-    (best, r) => (!best || Math.abs(r.alpha - alpha.value) < Math.abs(best.alpha - alpha.value) ? r : best),
+    (best, r) => (!best || Math.abs(r.alphaDeg - alpha.value) < Math.abs(best.alphaDeg - alpha.value) ? r : best),
     null,
   );
   return near?.id ?? null;
 });
 
-const wingField = (label: string, change: (s: import('@/lib/types').Surface, v: number) => void) => ({
-  preview: (v: number) => wing.value && show((c) => change(surfaceIn(c, wing.value!.id), v)),
-  commit: (v: number | null) => wing.value && v !== null && save(label, (c) => change(surfaceIn(c, wing.value!.id), v)),
-});
-const tipTwist = wingField('Twist at the tip', (s, v) => (s.stations[s.stations.length - 1].twistDeg = v));
-const incidence = wingField('Wing incidence', (s, v) => (s.incidenceDeg = v));
-const sweep = wingField('Sweep', (s, v) => s.bays.forEach((b) => (b.sweepDeg = v)));
-const dihedral = wingField('Dihedral', (s, v) => s.bays.forEach((b) => (b.dihedralDeg = v)));
-const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
-  commit: (v: number | null) => v !== null && save(`Sweep of angles, ${name}`, (c) => (c.sweep[key] = v)),
-});
+const inSurface = (id: string, ...rest: (string | number)[]): DocumentPath => [
+  'candidates',
+  active.value?.id ?? '',
+  'surfaces',
+  { id },
+  ...rest,
+];
+const inSweep = (key: string): DocumentPath => ['candidates', active.value?.id ?? '', 'sweep', key];
+const everyBay = (key: string) =>
+  wing.value ? wing.value.bays.slice(1).map((_, i) => inSurface(wing.value!.id, 'bays', i + 1, key)) : [];
+const FOLLOWS = [
+  'lift-slope',
+  'lift-slope-deg',
+  'zero-lift-angle',
+  'design-angle',
+  'neutral-point',
+  'zero-lift-moment',
+];
+const evaluation = computed<Evaluation | null>(() => workbench.current);
 </script>
 
 <template>
@@ -223,24 +219,22 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
         <div class="grid min-h-0 grid-rows-[1.45fr_1fr]">
           <LineChart
             chart-id="span-load"
-            :title="spanMode === 'load' ? 'Span load' : 'Local lift coefficient'"
-            :subtitle="`${spanMode === 'load' ? 'local lift × chord ÷ mean chord' : 'along the wing'}, at α = ${formatNumber(point ? point.alpha * DEG : 0, 1)}°, CL ${formatNumber(point?.CL ?? 0, 3)}`"
-            :series="spanLoad"
+            :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"
+            :subtitle="`${isLoad ? 'local lift × chord ÷ mean chord' : 'along the wing'}, at α = ${formatNumber(point ? point.alpha * DEG : 0, 1)}°, CL ${formatNumber(point?.CL ?? 0, 3)}`"
+            :series="spanSeries"
             :marks="greatest"
             :x="{ name: 'half span', zero: true }"
             :y="{
-              name: spanMode === 'load' ? 'cl c / c̄' : 'cl',
+              name: spanQuantity.symbol,
+              unit: unitOf(spanQuantity, preferences.units) || undefined,
               zero: true,
-              options: [
-                { id: 'load', name: 'Span load, cl c / c̄' },
-                { id: 'cl', name: 'Local lift coefficient, cl' },
-              ],
-              value: spanMode,
+              options: SPAN_QUANTITIES.map((q) => ({ id: q.id, name: `${q.name}, ${q.symbol}` })),
+              value: spanQuantity.id,
             }"
             :tag="workbench.cursor.station"
             caption="inviscid: no stall in this model"
             @cursor="(s) => (workbench.cursor.station = s)"
-            @update:y-quantity="(q) => ((spanMode = q as 'load' | 'cl'), preferences.set('lift-span', q))"
+            @update:y-quantity="(q) => preferences.set('lift-span', q)"
           />
           <AirframeView
             :candidates="[active]"
@@ -252,11 +246,7 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
         <div class="grid min-h-0 grid-rows-2 gap-2">
           <LineChart
             chart-id="lift-first"
-            :title="
-              axes.y1 === 'CL' && axes.x1 === 'alpha'
-                ? 'Lift'
-                : `${pointQuantity(axes.y1).name} over ${pointQuantity(axes.x1).name}`
-            "
+            :title="titled(axes.x1, axes.y1)"
             subtitle="of the whole aircraft, on the wing’s area"
             :series="first"
             :x="axis(axes.x1)"
@@ -269,11 +259,7 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
           />
           <LineChart
             chart-id="lift-second"
-            :title="
-              axes.y2 === 'Cm'
-                ? 'Pitching moment'
-                : `${pointQuantity(axes.y2).name} over ${pointQuantity(axes.x2).name}`
-            "
+            :title="titled(axes.x2, axes.y2)"
             :subtitle="axes.y2 === 'Cm' ? aboutWords : ''"
             :series="second"
             :x="axis(axes.x2)"
@@ -288,7 +274,7 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
         </div>
       </div>
       <div v-else class="grid h-full place-items-center text-soft" role="status">
-        {{ workbench.current?.problems[0]?.message ?? 'Computing…' }}
+        {{ workbench.failure?.message ?? workbench.current?.problems[0]?.message ?? 'Computing…' }}
       </div>
     </template>
     <template #ledger>
@@ -305,106 +291,63 @@ const sweepSetting = (key: 'fromDeg' | 'toDeg' | 'stepDeg', name: string) => ({
     <template #sheet>
       <template v-if="active && wing">
         <SheetGroup :title="`${wing.name} of ${active.letter}`">
-          <NumberField
+          <BoundField
             label="Twist at tip"
-            dimension="angle"
-            :model-value="wing.stations[wing.stations.length - 1].twistDeg"
-            :min="-20"
-            :max="20"
-            :step="0.1"
-            @preview="tipTwist.preview"
-            @commit="tipTwist.commit"
+            :path="inSurface(wing.id, 'stations', wing.stations.length - 1, 'twistDeg')"
+            :limit="SURFACE_LIMITS.station.twistDeg"
+            step="Twist at the tip"
           />
-          <NumberField
-            label="Incidence"
-            dimension="angle"
-            :model-value="wing.incidenceDeg"
-            :min="-20"
-            :max="20"
-            :step="0.1"
-            @preview="incidence.preview"
-            @commit="incidence.commit"
+          <BoundField
+            :path="inSurface(wing.id, 'incidenceDeg')"
+            :limit="SURFACE_LIMITS.incidenceDeg"
+            step="Wing incidence"
           />
-          <NumberField
-            label="Sweep, ¼ chord"
-            dimension="angle"
-            :model-value="wing.bays[0].sweepDeg"
-            :min="-60"
-            :max="60"
-            :step="0.5"
+          <BoundField
+            :path="inSurface(wing.id, 'bays', 0, 'sweepDeg')"
+            :also="everyBay('sweepDeg')"
+            :limit="SURFACE_LIMITS.bay.sweepDeg"
+            step="Sweep"
             :hint="wing.bays.length > 1 ? 'Sets every bay' : ''"
-            @preview="sweep.preview"
-            @commit="sweep.commit"
           />
-          <NumberField
+          <BoundField
             v-if="wing.bays.length === 1"
-            label="Dihedral"
-            dimension="angle"
-            :model-value="wing.bays[0].dihedralDeg"
-            :min="-30"
-            :max="30"
-            :step="0.5"
-            @preview="dihedral.preview"
-            @commit="dihedral.commit"
+            :path="inSurface(wing.id, 'bays', 0, 'dihedralDeg')"
+            :limit="SURFACE_LIMITS.bay.dihedralDeg"
+            step="Dihedral"
           />
-          <NumberField
+          <BoundField
             v-if="tail"
             label="Tail incidence"
-            dimension="angle"
-            :model-value="tail.incidenceDeg"
-            :min="-20"
-            :max="20"
-            :step="0.1"
-            @preview="(v) => show((c) => (surfaceIn(c, tail!.id).incidenceDeg = v))"
-            @commit="(v) => v !== null && save('Tail incidence', (c) => (surfaceIn(c, tail!.id).incidenceDeg = v))"
+            :path="inSurface(tail.id, 'incidenceDeg')"
+            :limit="SURFACE_LIMITS.incidenceDeg"
+            step="Tail incidence"
           />
         </SheetGroup>
         <SheetGroup title="Sweep of angles">
-          <NumberField
-            label="From"
-            dimension="angle"
-            :digits="1"
-            :model-value="active.sweep.fromDeg"
-            :min="-30"
+          <BoundField
+            :path="inSweep('fromDeg')"
+            :limit="SWEEP_LIMITS.fromDeg"
             :max="active.sweep.toDeg - 0.1"
-            :step="1"
-            @commit="sweepSetting('fromDeg', 'from').commit"
-          />
-          <NumberField
-            label="To"
-            dimension="angle"
             :digits="1"
-            :model-value="active.sweep.toDeg"
+            step="Sweep of angles, from"
+          />
+          <BoundField
+            :path="inSweep('toDeg')"
+            :limit="SWEEP_LIMITS.toDeg"
             :min="active.sweep.fromDeg + 0.1"
-            :max="30"
-            :step="1"
-            @commit="sweepSetting('toDeg', 'to').commit"
-          />
-          <NumberField
-            label="Step"
-            dimension="angle"
             :digits="1"
-            :model-value="active.sweep.stepDeg"
-            :min="0.1"
-            :max="5"
-            :step="0.5"
-            @commit="sweepSetting('stepDeg', 'step').commit"
+            step="Sweep of angles, to"
+          />
+          <BoundField
+            :path="inSweep('stepDeg')"
+            :limit="SWEEP_LIMITS.stepDeg"
+            :digits="1"
+            step="Sweep of angles, step"
           />
         </SheetGroup>
         <SheetGroup title="Follows">
-          <DerivedRow label="Lift slope" :value="lift?.liftSlope" dimension="plain" unit="/rad" />
-          <DerivedRow
-            label="Lift slope"
-            :value="lift ? lift.liftSlope / DEG : null"
-            dimension="plain"
-            :digits="4"
-            unit="/°"
-          />
-          <DerivedRow label="Zero-lift angle" :value="lift ? lift.zeroLiftAngle * DEG : null" dimension="angle" />
-          <DerivedRow label="α of the design lift" :value="designAngle" dimension="angle" />
+          <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />
-          <DerivedRow label="Neutral point" :value="lift?.neutralPoint" dimension="length" />
-          <DerivedRow label="Cm at zero lift" :value="lift?.zeroLiftMoment" dimension="plain" :digits="4" unit="" />
         </SheetGroup>
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="lift-made">
           {{ lift?.panels ?? 0 }} panels, vortex lattice, {{ formatNumber(workbench.lastMs, 0) }} ms

@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-vue-next';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { api } from '@/api/client';
+import { call } from '@/api/client';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 
@@ -21,7 +21,7 @@ const doomed = ref<string | null>(null);
 
 async function load(): Promise<void> {
   try {
-    projects.value = (await api<{ projects: Row[] }>('GET', '/projects')).projects;
+    projects.value = (await call('listProjects')).projects;
     failure.value = '';
   } catch (error) {
     failure.value = (error as Error).message;
@@ -29,9 +29,8 @@ async function load(): Promise<void> {
 }
 async function create(from: 'empty' | 'demo'): Promise<void> {
   try {
-    const made = await api<Row>('POST', '/projects', {
-      name: from === 'demo' ? 'Seedsnipe' : name.value.trim() || 'New aircraft',
-      from,
+    const made = await call('createProject', {
+      body: { name: from === 'demo' ? 'Seedsnipe' : name.value.trim() || 'New aircraft', from },
     });
     await router.push(`/p/${made.id}/brief`);
   } catch (error) {
@@ -43,7 +42,7 @@ async function remove(row: Row): Promise<void> {
     doomed.value = row.id;
     return;
   }
-  await api('DELETE', `/projects/${row.id}`);
+  await call('removeProject', { params: { id: row.id } });
   doomed.value = null;
   await load();
 }

@@ -1,31 +1,36 @@
 <script setup lang="ts">
 import { TabGroup, TabList, Tab } from '@headlessui/vue';
 import { Copy, Download, Trash2 } from 'lucide-vue-next';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { resolvedSource, type PartChange } from '@veldtwind/core/project';
-import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
+import { fittedName } from '@veldtwind/core/limits';
+import { LONGEST_SECTION_NAME, resolvedSource } from '@veldtwind/core/project';
+import { SECTION_QUANTITIES } from '@veldtwind/core/quantities';
+import { DEFAULT_SPREAD, isSolved, type PanelSpread } from '@veldtwind/core/section-flow';
+import type { SectionFacts } from '@veldtwind/core/section';
 import type { SectionSource } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
-import { api } from '@/api/client';
+import { call } from '@/api/client';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import TextRow from '@/components/field/TextRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { freeId } from '@/lib/ids';
-import { latestOnly } from '@/lib/latest-only';
+import { useLive } from '@/lib/live';
+import { quantityColumns } from '@/lib/quantity-columns';
 import { saveText } from '@/lib/save';
 import type { SectionPart } from '@/lib/types';
-import { FACTS, sourceWords, useLibrary, type LibraryRow } from '@/store/library';
+import { sourceWords, useLibrary, type LibraryRow } from '@/store/library';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
-import { sectionWorker, shapeWorker } from '@/worker/compute';
-import type { PanelView, SectionDetail } from '@/worker/compute.worker';
+import { lanes } from '@/worker/lane';
 import CompareFigure from './compare/CompareFigure.vue';
 import CombFigure from './facts/CombFigure.vue';
 import FactsSheet from './facts/FactsSheet.vue';
@@ -76,8 +81,6 @@ const go = (id: string | undefined, next: View = view.value) =>
 const select = (id: string) => void go(id);
 const open = (id: string) => void go(id, view.value === 'library' || view.value === 'compare' ? 'shape' : view.value);
 
-const plain = <T,>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
-const failure = ref<{ message: string; hint?: string } | null>(null);
 /** The section as it is computed: sections it is mixed from inside it. */
 const source = computed<SectionSource | null>(() => {
   try {
@@ -87,15 +90,16 @@ const source = computed<SectionSource | null>(() => {
     return null;
   }
 });
-const detail = shallowRef<SectionDetail | null>(null);
-const askDetail = latestOnly(
-  (s: SectionSource) => sectionWorker.detail(plain(s)),
-  (d) => ((detail.value = d), (failure.value = null)),
-  (e) => ((detail.value = null), (failure.value = e as Error)),
+/** Only what is looked at is computed: a row that is picked in the library solves no flow. */
+const measured = computed(() => view.value === 'flow' || view.value === 'facts');
+const { value: detail, failure } = useLive(lanes.section, 'section-detail', () =>
+  measured.value && source.value ? { source: source.value } : null,
 );
-watch(source, (s) => s && askDetail(s), { immediate: true });
 
-const flow = useSectionFlow(source);
+const flow = useSectionFlow(
+  source,
+  computed(() => view.value === 'flow'),
+);
 const recipe = useRecipe(
   section,
   { alphaDeg: flow.alphaDeg, mach: flow.mach },
@@ -114,25 +118,14 @@ function changeSpread(next: PanelSpread, done: boolean): void {
   movingSpread.value = done ? null : next;
   if (done) preferences.set('section-panels', next);
 }
-const panels = shallowRef<PanelView | null>(null);
-const askPanels = latestOnly(
-  (s: SectionSource, p: PanelSpread) => shapeWorker.api.panels(plain(s), plain(p)),
-  (p) => (panels.value = p),
+const { value: panels } = useLive(lanes.shape, 'section-panels', () =>
+  view.value === 'panels' && source.value ? { source: source.value, spread: spread.value } : null,
 );
-watch([source, spread, view], () => view.value === 'panels' && source.value && askPanels(source.value, spread.value), {
-  immediate: true,
-});
 
-const columns: LedgerColumn<LibraryRow>[] = [
+const columns = computed<LedgerColumn<LibraryRow>[]>(() => [
   { id: 'name', title: 'Section', value: (r) => r.part.name, words: true },
   { id: 'source', title: 'source', value: (r) => sourceWords(r.part), words: true },
-  ...FACTS.map((f): LedgerColumn<LibraryRow> => ({
-    id: f.id,
-    title: f.title,
-    unit: f.unit,
-    value: (r) => (r.summary && !r.summary.failure ? f.of(r.summary) : null),
-    text: (r) => (r.summary && !r.summary.failure ? formatNumber(f.of(r.summary), f.digits) : '—'),
-  })),
+  ...quantityColumns<LibraryRow, SectionFacts>(SECTION_QUANTITIES, (r) => r.summary?.facts ?? null, preferences.units),
   { id: 'used', title: 'used by', value: (r) => r.used || null, text: (r) => r.used || '—', words: true },
   {
     id: 'tags',
@@ -141,25 +134,31 @@ const columns: LedgerColumn<LibraryRow>[] = [
     text: (r) => r.part.tags.join(', ') || '—',
     words: true,
   },
-];
+]);
 
 const solvedFlow = computed(() => {
   const v = flow.viscous.value;
-  return flow.live.value.viscous && v?.distributions && v.point.status !== 'unsolved' ? v : null;
+  return flow.live.value.viscous && v?.distributions && isSolved(v.point) ? v : null;
 });
 const condition = computed(
   () => `α = ${formatNumber(flow.alphaDeg.value, 2)}°, Mach ${formatNumber(flow.mach.value, 2)}`,
 );
 const change = (label: string, more: Partial<SectionPart>) =>
-  section.value && project.edit(label, [project.putSection({ ...section.value, ...more })]);
+  section.value && changeSection(label, section.value.id, more);
+const changeSection = (label: string, id: string, more: Partial<SectionPart>) =>
+  project.edit(label, (draft) => {
+    if (draft.sections[id]) Object.assign(draft.sections[id], more);
+  });
 const taken = (id: string) => Boolean(project.document.sections[id]);
 function copy(): void {
   const s = section.value!;
   const id = freeId(`${s.name} copy`, taken);
   const count = id.split('-copy')[1]?.replace('-', ' ') ?? '';
-  project.edit(`Copy ${s.name}`, [
-    project.putSection({ ...s, id, name: `${s.name} copy${count}`.slice(0, 80), fileName: undefined }),
-  ]);
+  const name = fittedName(s.name, LONGEST_SECTION_NAME, ` copy${count}`);
+  project.edit(`Copy ${s.name}`, (draft) => {
+    const { fileName: _fileName, ...rest } = draft.sections[s.id];
+    draft.sections[id] = { ...rest, id, name };
+  });
   select(id);
 }
 function mix(): void {
@@ -168,16 +167,16 @@ function mix(): void {
   if (!b) return;
   const name = `${a.name} to ${b.name}`.slice(0, 70);
   const id = freeId(name, taken);
-  project.edit(`Mix ${name}`, [
-    project.putSection({
+  project.edit(`Mix ${name}`, (draft) => {
+    draft.sections[id] = {
       id,
       name,
       source: { kind: 'mix', a: a.id, b: b.id, fraction: 0.5 },
       steps: [],
       tags: [],
       note: '',
-    }),
-  ]);
+    };
+  });
   void go(id, 'shape');
 }
 /** Takes sections away, but for those that something uses. */
@@ -203,21 +202,17 @@ async function remove(list: SectionPart[]): Promise<void> {
     });
     return;
   }
-  const changes: PartChange[] = list.flatMap((s) => [
-    { part: `section:${s.id}`, value: null },
-    ...(s.fileName ? [{ part: `original:${s.id}`, value: null }] : []),
-  ]);
   const words = list.length === 1 ? list[0].name : `${list.length} sections`;
-  project.edit(`Remove ${words}`, changes);
+  project.edit(`Remove ${words}`, (draft) => {
+    for (const s of list) delete draft.sections[s.id];
+  });
   toast(`${words} removed`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
 }
 /** The text that the section was read from, as it stood. */
 async function original(): Promise<void> {
   try {
-    const part = await api<{ fileName: string; text: string }>(
-      'GET',
-      `/projects/${project.id}/parts/original:${section.value!.id}`,
-    );
+    const key = `original:${section.value!.id}`;
+    const part = (await call('readPart', { params: { id: project.id!, key } })) as { fileName: string; text: string };
     saveText(part.text, part.fileName, 'text/plain');
   } catch (error) {
     toast.error((error as Error).message);
@@ -236,6 +231,12 @@ const writing = computed(() => [
     : []),
   { id: 'shown', label: `all ${library.shown.length} shown`, sections: library.shown.map((r) => r.part) },
 ]);
+const EDGES = [
+  { id: 'published', name: 'as published' },
+  { id: 'sharp', name: 'sharp' },
+] as const;
+const setEdge = (trailingEdge: 'published' | 'sharp') =>
+  void recipe.setSource('Trailing edge', (s) => (s.kind === 'designation' ? { ...s, trailingEdge } : s));
 const tagsOf = (text: string) =>
   [
     ...new Set(
@@ -397,28 +398,22 @@ const tagsOf = (text: string) =>
               </button>
             </span>
           </template>
-          <label class="grid grid-cols-[1fr_150px] items-center py-[3px] text-soft"
-            >Name
-            <input
-              class="rounded border border-rule bg-field px-2 py-[3px] text-ink"
-              maxlength="80"
-              data-test="section-name"
-              :value="section.name"
-              @change="
-                (ev) =>
-                  (ev.target as HTMLInputElement).value.trim() &&
-                  change('Name of a section', { name: (ev.target as HTMLInputElement).value.trim() })
-              "
-          /></label>
-          <label class="grid grid-cols-[1fr_150px] items-center py-[3px] text-soft"
-            >Tags
-            <input
-              class="rounded border border-rule bg-field px-2 py-[3px] text-ink"
-              placeholder="with commas"
-              data-test="section-tags"
-              :value="section.tags.join(', ')"
-              @change="(ev) => change('Tags of a section', { tags: tagsOf((ev.target as HTMLInputElement).value) })"
-          /></label>
+          <TextRow
+            label="Name"
+            :model-value="section.name"
+            :most="LONGEST_SECTION_NAME"
+            needed
+            test="section-name"
+            @update:model-value="(name) => change('Name of a section', { name })"
+          />
+          <TextRow
+            label="Tags"
+            :model-value="section.tags.join(', ')"
+            :most="640"
+            placeholder="with commas"
+            test="section-tags"
+            @update:model-value="(v) => change('Tags of a section', { tags: tagsOf(v) })"
+          />
           <div class="grid grid-cols-[1fr_auto] items-center gap-2 py-[3px] text-soft">
             Source
             <span class="truncate text-right font-medium text-ink">{{ sourceWords(section) }}</span>
@@ -431,29 +426,13 @@ const tagsOf = (text: string) =>
           >
             <Download :size="12" />the file as it was read
           </button>
-          <label
+          <SelectRow
             v-if="section.source.kind === 'designation'"
-            class="grid grid-cols-[1fr_150px] items-center py-[3px] text-soft"
-          >
-            Trailing edge
-            <select
-              class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
-              :value="section.source.trailingEdge"
-              @change="
-                (ev) =>
-                  section?.source.kind === 'designation' &&
-                  change('Trailing edge', {
-                    source: {
-                      ...section.source,
-                      trailingEdge: (ev.target as HTMLSelectElement).value as 'sharp' | 'published',
-                    },
-                  })
-              "
-            >
-              <option value="published">as published</option>
-              <option value="sharp">sharp</option>
-            </select>
-          </label>
+            label="Trailing edge"
+            :model-value="section.source.trailingEdge"
+            :options="EDGES"
+            @update:model-value="setEdge"
+          />
           <textarea
             class="serif mt-1 w-full rounded border border-rule bg-field px-2 py-1 italic"
             rows="2"

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { api } from '@/api/client';
+import { call } from '@/api/client';
 
 /** Opens a fresh copy of the demo in the area that is on the screen. */
 const route = useRoute();
 const router = useRouter();
 async function open(): Promise<void> {
   try {
-    const made = await api<{ id: string }>('POST', '/projects', { name: 'Seedsnipe', from: 'demo' });
+    const made = await call('createProject', { body: { name: 'Seedsnipe', from: 'demo' } });
     await router.push({ name: route.name ?? 'brief', params: { project: made.id } });
   } catch (error) {
     toast.error((error as Error).message);

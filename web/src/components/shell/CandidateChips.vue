@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
 import { ChevronDown, Copy, Eye, EyeOff, FilePlus2, Trash2 } from 'lucide-vue-next';
-import { freshCandidate, type CandidatePart } from '@veldtwind/core/project';
-import { freeId, nextLetter } from '@/lib/ids';
+import { addCandidate, type CandidatePart } from '@veldtwind/core/project';
 import { seriesStyle } from '@/lib/series-style';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -12,18 +11,14 @@ const workbench = useWorkbench();
 const isShown = (c: CandidatePart) => workbench.visible.some((v) => v.id === c.id);
 
 function add(from?: CandidatePart): void {
-  const letter = nextLetter(project.candidates.map((c) => c.letter));
-  const name = from ? `${from.name} copy` : `Candidate ${letter}`;
-  const id = freeId(letter, (i) => Boolean(project.document.candidates[i]));
-  const style = Math.max(-1, ...project.candidates.map((c) => c.style)) + 1;
-  const value = from
-    ? { ...from, id, letter, name, style: style % 64, note: `Copied from ${from.letter} ${from.name}.` }
-    : freshCandidate(id, letter, name, style % 64);
-  project.edit(from ? `Copy ${from.letter} to ${letter}` : `New candidate ${letter}`, [project.putCandidate(value)]);
-  workbench.setActive(id);
+  let made = '';
+  project.edit(from ? `Copy ${from.letter} ${from.name}` : 'New candidate', (draft) => {
+    made = addCandidate(draft, from && draft.candidates[from.id]);
+  });
+  workbench.setActive(made);
 }
 function remove(c: CandidatePart): void {
-  project.edit(`Remove candidate ${c.letter}`, [{ part: `candidate:${c.id}`, value: null }]);
+  project.edit(`Remove candidate ${c.letter}`, (draft) => delete draft.candidates[c.id]);
   const next = project.candidates.find((o) => o.id !== c.id);
   if (next) workbench.setActive(next.id);
 }

@@ -11,7 +11,8 @@ import {
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { UNIT_SETS } from '@veldtwind/core/units';
-import { AREAS } from '@/router';
+import { AREAS } from '@/areas';
+import type { Command } from '@/lib/area';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -26,12 +27,6 @@ const preferences = usePreferences();
 const query = ref('');
 watch(open, () => (query.value = ''));
 
-interface Command {
-  id: string;
-  name: string;
-  keys?: string;
-  run: () => void;
-}
 const commands = computed<Command[]>(() => [
   ...AREAS.map((a, i) => ({
     id: `area-${a.id}`,
@@ -64,12 +59,7 @@ const commands = computed<Command[]>(() => [
       name: `${workbench.visible.some((v) => v.id === c.id) ? 'Hide' : 'Lay over'} ${c.letter} ${c.name}`,
       run: () => workbench.toggle(c.id),
     })),
-  ...project.sections.map((s) => ({
-    id: `section-${s.id}`,
-    name: `Section ${s.name}`,
-    run: () =>
-      void router.push({ name: 'sections', params: { project: project.id!, section: s.id }, query: route.query }),
-  })),
+  ...AREAS.flatMap((a) => a.commands?.() ?? []),
   ...UNIT_SETS.map((u) => ({ id: `units-${u.id}`, name: `Units: ${u.name}`, run: () => preferences.setUnits(u.id) })),
   {
     id: 'theme',

@@ -4,15 +4,21 @@ import { computed } from 'vue';
 import { useProject } from '@/store/project';
 
 const project = useProject();
-const what = computed(() =>
-  (project.conflict?.parts ?? []).map((key) => {
-    const [kind, id] = key.split(':');
-    if (kind === 'brief') return 'the brief';
-    if (kind === 'section') return `the section ${project.document.sections[id]?.name ?? id}`;
-    const c = project.document.candidates[id];
-    return c ? `candidate ${c.letter} ${c.name}` : `candidate ${id}`;
-  }),
-);
+/** A part in words. */
+function nameOf(key: string): string {
+  const [kind, rest = ''] = key.split(':');
+  const { document } = project;
+  if (kind === 'brief') return 'the brief';
+  if (kind === 'section') return `the section ${document.sections[rest]?.name ?? rest}`;
+  if (kind === 'note') return 'a note';
+  const [owner, id] = rest.split('.');
+  const c = document.candidates[owner];
+  const candidate = c ? `candidate ${c.letter} ${c.name}` : `candidate ${owner}`;
+  if (kind === 'surface') return `${c?.surfaces.find((s) => s.id === id)?.name ?? id} of ${candidate}`;
+  if (kind === 'mass-item') return `${c?.massItems.find((m) => m.id === id)?.name ?? id} of ${candidate}`;
+  return candidate;
+}
+const what = computed(() => (project.conflict?.parts ?? []).map((p) => nameOf(p.part)));
 </script>
 
 <template>

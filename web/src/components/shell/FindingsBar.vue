@@ -1,50 +1,52 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { withIncidence } from '@veldtwind/core/candidate';
-import type { Finding } from '@veldtwind/core/findings';
+import { findingWords, type Finding } from '@veldtwind/core/findings';
+import { fixFrom, tailIncidence } from '@veldtwind/core/solve';
 import { formatNumber } from '@veldtwind/core/units';
+import { markEvidence } from '@/lib/evidence';
+import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
-import { sectionsUsed, useWorkbench } from '@/store/workbench';
-import { candidateWorker } from '@/worker/compute';
+import { useWorkbench } from '@/store/workbench';
+import { lanes } from '@/worker/lane';
 
 const workbench = useWorkbench();
 const project = useProject();
+const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
 const solving = ref(false);
 const MARKS = { inside: '✓', outside: '▲', missing: '○', fact: '·' } as const;
 const COLOURS = { inside: 'text-grass-text', outside: 'text-clay', missing: 'text-clay', fact: 'text-soft' } as const;
+/** The findings in words, in the units chosen. */
+const findings = computed(() => workbench.findings.map((f) => ({ ...f, ...findingWords(f, preferences.units) })));
+type Worded = (typeof findings.value)[number];
 
-const open = (f: Finding) =>
-  router.push({ name: f.area, params: { project: project.id! }, query: route.query, hash: `#${f.id}` });
+/** Leads to the evidence, and marks it there. */
+async function open(f: Finding): Promise<void> {
+  await router.push({ name: f.evidence.area, params: { project: project.id! }, query: route.query });
+  if (f.evidence.mark) await markEvidence(f.evidence.mark);
+}
+const actionOf = (f: Worded) => (f.fix ? 'Solve for tail incidence' : f.action);
 
-async function mend(f: Finding): Promise<void> {
-  const c = workbench.active;
-  if (!c || !f.fix) return;
-  if (f.fix.kind === 'open') return void open(f);
+async function mend(f: Worded): Promise<void> {
+  const id = workbench.active?.id;
+  if (id === undefined) return;
+  if (!f.fix) return void open(f);
   solving.value = true;
   try {
-    const { surfaceId, targetDeg } = f.fix;
-    const plain = JSON.parse(JSON.stringify([project.brief, c])) as [typeof project.brief, typeof c];
-    const s = await candidateWorker.solveTail(
-      plain[0],
-      plain[1],
-      sectionsUsed(project.document, c),
-      surfaceId,
-      targetDeg,
-    );
-    const to = Math.round(s.toDeg * 100) / 100;
-    project.edit(`Tail incidence ${formatNumber(to, 2)}° for trim at ${formatNumber(targetDeg, 1)}°`, [
-      project.putCandidate(withIncidence(c, surfaceId, to)),
-    ]);
+    const { fix } = f;
+    const input = tailIncidence.inputsOf!(project.edited, id, fix.surfaceId, fix.targetDeg);
+    const solution = await lanes.candidate.run('tail-incidence', input);
+    const { label, edit } = fixFrom(id, fix, solution);
+    project.edit(label, edit);
     toast.success(
-      `Tail incidence ${formatNumber(s.fromDeg, 2)}° → ${formatNumber(to, 2)}°: trims at ${formatNumber(s.trimDeg, 1)}°`,
+      `Tail incidence ${formatNumber(solution.fromDeg, 2)}° → ${formatNumber(solution.toDeg, 2)}°: trims at ${formatNumber(solution.trimDeg, 1)}°`,
     );
   } catch (error) {
-    toast.error((error as Error).message);
+    toast.error((error as Error).message, { description: (error as { hint?: string }).hint });
   } finally {
     solving.value = false;
   }
@@ -54,7 +56,7 @@ async function mend(f: Finding): Promise<void> {
 <template>
   <div class="flex min-w-0 items-center gap-4 text-[13px]" role="status" aria-label="Findings" data-test="findings">
     <button
-      v-for="f in workbench.findings.slice(0, 3)"
+      v-for="f in findings.slice(0, 3)"
       :key="f.id"
       class="truncate hover:underline"
       :class="COLOURS[f.state]"
@@ -66,20 +68,14 @@ async function mend(f: Finding): Promise<void> {
       <span aria-hidden="true">{{ MARKS[f.state] }}</span>{{ ' ' }}<b class="font-semibold">{{ f.headline }}</b
       ><span class="max-[1500px]:hidden">{{ f.detail }}</span>
     </button>
-    <Popover v-if="workbench.findings.length > 0" class="relative">
-      <PopoverButton class="link whitespace-nowrap" data-test="all-findings"
-        >all {{ workbench.findings.length }}</PopoverButton
-      >
+    <Popover v-if="findings.length > 0" class="relative">
+      <PopoverButton class="link whitespace-nowrap" data-test="all-findings">all {{ findings.length }}</PopoverButton>
       <PopoverPanel v-slot="{ close }" class="menu absolute right-0 mt-2 w-[27rem] p-2">
         <h2 class="px-2 pt-1 pb-2 text-[15px] font-semibold">
           All findings on {{ workbench.active?.letter }} {{ workbench.active?.name }}
         </h2>
         <ul>
-          <li
-            v-for="f in workbench.findings"
-            :key="f.id"
-            class="flex items-baseline gap-2 rounded px-2 py-1.5 hover:bg-select"
-          >
+          <li v-for="f in findings" :key="f.id" class="flex items-baseline gap-2 rounded px-2 py-1.5 hover:bg-select">
             <span :class="COLOURS[f.state]" aria-hidden="true">{{ MARKS[f.state] }}</span>
             <button class="flex-1 text-left" @click="(close(), open(f))">
               <b class="font-semibold" :class="COLOURS[f.state]">{{ f.headline }}</b><span class="serif italic">{{
@@ -87,13 +83,13 @@ async function mend(f: Finding): Promise<void> {
               }}</span>
             </button>
             <button
-              v-if="f.fix"
+              v-if="actionOf(f)"
               class="link whitespace-nowrap"
               :disabled="solving"
               :data-test="`fix-${f.id}`"
               @click="(close(), mend(f))"
             >
-              {{ f.fix.kind === 'open' ? f.fix.label : 'Solve for tail incidence' }} ›
+              {{ actionOf(f) }} ›
             </button>
           </li>
         </ul>

@@ -1,29 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
-import { AREAS, type AreaId } from '@/router';
-import { useProject } from '@/store/project';
-import { useWorkbench } from '@/store/workbench';
+import { AREAS } from '@/areas';
+import type { AreaMark } from '@/lib/area';
 
 const route = useRoute();
-const project = useProject();
-const workbench = useWorkbench();
-
-type Mark = 'empty' | 'current' | 'stale';
-const marks = computed<Record<AreaId, Mark>>(() => {
-  const c = workbench.active;
-  const e = workbench.current;
-  const stale = c ? workbench.stale(c.id) : false;
-  const computedMark = (there: boolean): Mark => (!there ? 'empty' : stale ? 'stale' : 'current');
-  return {
-    brief: 'current',
-    sections: project.sections.length > 0 ? 'current' : 'empty',
-    airframe: c && c.surfaces.length > 0 ? 'current' : 'empty',
-    lift: computedMark(Boolean(e?.lift)),
-    balance: computedMark(Boolean(e?.balance)),
-  };
-});
-const words: Record<Mark, string> = { empty: 'empty', current: 'up to date', stale: 'being computed again' };
+const marks = computed<Record<string, AreaMark>>(() => Object.fromEntries(AREAS.map((a) => [a.id, a.mark()])));
+const words: Record<AreaMark, string> = { empty: 'empty', current: 'up to date', stale: 'being computed again' };
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import { useEventListener, useTitle } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { AREAS } from '@/router';
+import { AREAS } from '@/areas';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import CommandPalette from './CommandPalette.vue';

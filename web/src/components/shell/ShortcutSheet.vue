@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
 
+import { AREAS } from '@/areas';
+
 const open = defineModel<boolean>({ required: true });
 const rows: [string, string][] = [
   ['Ctrl K', 'find a command'],
-  ['Alt 1 … Alt 5', 'go to an area'],
+  [`Alt 1 … Alt ${AREAS.length}`, 'go to an area'],
   ['[  ]', 'work on the previous or next candidate'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, do again: also what was done in earlier sittings'],
   ['↑ ↓ in a number', 'nudge; with Shift ten steps, with Alt a tenth'],

@@ -7,6 +7,7 @@ import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import CandidateChips from './CandidateChips.vue';
+import SaveState from './SaveState.vue';
 import { useWorkbench } from '@/store/workbench';
 
 defineEmits<{ palette: []; shortcuts: [] }>();
@@ -41,9 +42,6 @@ const title = computed(() => {
     : '';
   return `Design point: ${q}${r}. Click to change it.`;
 });
-const saving = computed(() =>
-  project.connection === 'away' ? 'Server away: kept here' : project.connection === 'saving' ? 'Saving…' : 'Saved',
-);
 </script>
 
 <template>
@@ -104,14 +102,7 @@ const saving = computed(() =>
         <Redo2 :size="15" />
       </button>
     </span>
-    <span
-      v-if="project.id"
-      class="text-[12px]"
-      :class="project.connection === 'away' ? 'font-semibold text-clay' : 'text-soft'"
-      role="status"
-      data-test="saving"
-      >{{ saving }}</span
-    >
+    <SaveState v-if="project.id" />
     <button
       class="icon-btn"
       :aria-label="preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme'"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/airframe';
 import type { CandidatePart } from '@veldtwind/core/project';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
+import { spanOf, useDrawing } from '@/lib/drawing-frame';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 
@@ -15,8 +15,6 @@ const props = defineProps<{
   station?: number | null;
 }>();
 const preferences = usePreferences();
-const box = ref<HTMLElement | null>(null);
-const { width, height } = useElementSize(box, { width: 500, height: 220 });
 
 const shapes = computed(() =>
   props.candidates.flatMap((c) =>
@@ -42,27 +40,19 @@ const shapes = computed(() =>
   ),
 );
 const active = computed(() => props.candidates.find((c) => c.id === props.activeId));
-const frame = computed(() => {
-  const all = shapes.value.flatMap((s) => s.points);
-  if (all.length === 0) return null;
-  const ys = all.map((p) => p[0]);
-  const xs = all.map((p) => p[1]);
-  const [y0, y1, x0, x1] = [Math.min(...ys), Math.max(...ys), Math.min(...xs), Math.max(...xs)];
-  const scale = Math.min((width.value - 150) / (y1 - y0 || 1), (height.value - 58) / (x1 - x0 || 1));
-  return {
-    scale,
-    at: (y: number, x: number) => [width.value / 2 + (y - (y0 + y1) / 2) * scale, 34 + (x - x0) * scale] as const,
-  };
-});
-const d = (points: number[][]) =>
-  `M${points
-    .map(([y, x]) =>
-      frame
-        .value!.at(y, x)
-        .map((v) => v.toFixed(2))
-        .join(','),
-    )
-    .join('L')}Z`;
+const drawing = useDrawing(
+  () => {
+    const all = shapes.value.flatMap((s) => s.points);
+    return { x: spanOf(all.map((p) => p[0])), y: spanOf(all.map((p) => p[1])) };
+  },
+  () => ({ left: 75, right: 75, top: 34, bottom: 24 }),
+  { down: true, top: true, size: { width: 500, height: 220 } },
+);
+const { width, height } = drawing;
+const frame = computed(() => (shapes.value.length > 0 ? drawing.frame.value : null));
+/** The plane of symmetry on the page. */
+const middle = computed(() => frame.value?.x(0) ?? width.value / 2);
+const d = (points: number[][]) => frame.value!.path(points as [number, number][], true);
 const length = (v: number, dimension: 'length' | 'chord' = 'length') =>
   `${formatQuantity(v, dimension, preferences.units)} ${displayUnit(dimension, preferences.units).symbol}`;
 const dims = computed(() => {
@@ -74,15 +64,17 @@ const dims = computed(() => {
     const placed = placeStations(wing);
     const plan = planformOf(wing);
     const tip = placed[placed.length - 1];
-    const [tx, ty] = f.at(tip.leadingEdge.y, Math.min(...placed.map((p) => p.leadingEdge.x)));
-    const [lx] = f.at(wing.mirrored ? -tip.leadingEdge.y : wing.position.y, 0);
+    const [tx, ty] = [f.x(tip.leadingEdge.y), f.y(Math.min(...placed.map((p) => p.leadingEdge.x)))];
+    const lx = f.x(wing.mirrored ? -tip.leadingEdge.y : wing.position.y);
     const chordAt = (p: (typeof placed)[number]) => {
-      const [x, y] = f.at(p.leadingEdge.y, p.leadingEdge.x + 0.5 * p.chord);
-      return { x, y, text: length(p.chord, 'chord') };
+      return {
+        x: f.x(p.leadingEdge.y),
+        y: f.y(p.leadingEdge.x + 0.5 * p.chord),
+        text: length(p.chord, 'chord'),
+      };
     };
     const mac = { y: plan.mac.offset + wing.position.y, x: plan.mac.leadingEdge };
-    const [mx, my] = f.at(mac.y, mac.x);
-    const [, my2] = f.at(mac.y, mac.x + plan.mac.chord);
+    const [mx, my, my2] = [f.x(mac.y), f.y(mac.x), f.y(mac.x + plan.mac.chord)];
     return {
       lx,
       tx,
@@ -112,8 +104,8 @@ const dims = computed(() => {
       data-test="plan"
     >
       <line
-        :x1="width / 2"
-        :x2="width / 2"
+        :x1="middle"
+        :x2="middle"
         y1="16"
         :y2="height - 6"
         style="stroke: var(--rule)"
@@ -133,9 +125,9 @@ const dims = computed(() => {
           :d="`M${dims.lx},${dims.ty}H${dims.tx}M${dims.lx},${dims.ty - 4}v8M${dims.tx},${dims.ty - 4}v8`"
           style="stroke: var(--faint)"
         />
-        <text :x="(dims.tx + width / 2) / 2" :y="dims.ty - 4" text-anchor="middle">{{ dims.span }}</text>
+        <text :x="(dims.tx + middle) / 2" :y="dims.ty - 4" text-anchor="middle">{{ dims.span }}</text>
         <text :x="dims.tip.x + 8" :y="dims.tip.y + 4">{{ dims.tip.text }}</text>
-        <text :x="width / 2 - 6" :y="dims.root.y + 4" text-anchor="end">{{ dims.root.text }}</text>
+        <text :x="middle - 6" :y="dims.root.y + 4" text-anchor="end">{{ dims.root.text }}</text>
         <line
           :x1="dims.mac.mx"
           :x2="dims.mac.mx"
@@ -147,8 +139,8 @@ const dims = computed(() => {
         <text :x="dims.mac.mx + 5" :y="dims.mac.my2 + 13" style="fill: var(--sky)">{{ dims.mac.text }}</text>
         <line
           v-if="station != null"
-          :x1="width / 2 + Math.abs(station) * dims.half * frame.scale"
-          :x2="width / 2 + Math.abs(station) * dims.half * frame.scale"
+          :x1="frame.x(Math.abs(station) * dims.half)"
+          :x2="frame.x(Math.abs(station) * dims.half)"
           y1="20"
           :y2="height - 8"
           style="stroke: var(--clay)"
@@ -156,15 +148,10 @@ const dims = computed(() => {
         />
       </g>
       <g v-for="p in points ?? []" :key="p.text">
-        <circle
-          :cx="frame.at(p.y, p.x)[0]"
-          :cy="frame.at(p.y, p.x)[1]"
-          r="4"
-          :style="{ fill: p.colour, stroke: 'var(--paper)' }"
-        />
+        <circle :cx="frame.x(p.y)" :cy="frame.y(p.x)" r="4" :style="{ fill: p.colour, stroke: 'var(--paper)' }" />
         <text
-          :x="frame.at(p.y, p.x)[0] + 8"
-          :y="frame.at(p.y, p.x)[1] + 4"
+          :x="frame.x(p.y) + 8"
+          :y="frame.y(p.x) + 4"
           font-size="12"
           font-weight="600"
           :style="{ fill: p.colour, stroke: 'var(--paper)' }"

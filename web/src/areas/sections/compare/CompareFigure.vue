@@ -1,17 +1,18 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core';
 import { Eye, EyeOff, X } from 'lucide-vue-next';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { interpolate } from '@veldtwind/core/numerics';
 import { resolvedSource } from '@veldtwind/core/project';
 import LineChart from '@/components/chart/LineChart.vue';
 import MarkerShape from '@/components/chart/MarkerShape.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import type { ChartSeries } from '@/lib/chart-model';
+import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { COLOURS, DASHES, MARKERS } from '@/lib/series-style';
 import { useLibrary } from '@/store/library';
 import { useProject } from '@/store/project';
-import { sectionWorker } from '@/worker/compute';
-import type { SectionView } from '@/worker/compute.worker';
+import { lanes } from '@/worker/lane';
+import type { SectionView } from '@veldtwind/core/shaping';
 
 /** Sections over each other, to scale on one chord line; below, how far each lies from the first. */
 const library = useLibrary();
@@ -23,8 +24,10 @@ watch(
     const next = new Map<string, SectionView>();
     for (const [id] of list) {
       try {
-        const source = JSON.parse(JSON.stringify(resolvedSource(project.document.sections, id))) as never;
-        next.set(id, await sectionWorker.section(source));
+        next.set(
+          id,
+          await lanes.section.run('section-view', { source: resolvedSource(project.document.sections, id) }),
+        );
       } catch {
         // One that cannot be made is missing from the figure; its card says why.
       }
@@ -38,24 +41,19 @@ const reference = ref('');
 const first = computed(() => (shown.value.includes(reference.value) ? reference.value : shown.value[0]));
 const name = (id: string) => project.document.sections[id]?.name ?? id;
 
-const box = ref<HTMLElement | null>(null);
-const { width, height } = useElementSize(box, { width: 700, height: 200 });
-const frame = computed(() => {
-  let [low, high] = [-0.02, 0.02];
-  for (const id of shown.value) {
-    const v = views.value.get(id)!;
-    for (const y of v.y) {
-      low = Math.min(low, y);
-      high = Math.max(high, y);
-    }
-  }
-  const s = Math.max(50, Math.min(width.value - 190, (height.value - 26) / (high - low)));
-  const left = Math.max(20, (width.value - 150 - s) / 2);
-  const zero = height.value / 2 + (s * (high + low)) / 2;
-  return { s, x: (v: number) => left + v * s, y: (v: number) => zero - v * s };
-});
-const path = (v: SectionView) =>
-  `M${Array.from(v.x, (x, i) => `${frame.value.x(x).toFixed(2)},${frame.value.y(v.y[i]).toFixed(2)}`).join('L')}${v.facts.trailingEdge.gap > 1e-6 ? 'Z' : ''}`;
+const { width, height, frame } = useDrawing(
+  () => ({
+    x: [0, 1],
+    y: spanOf(
+      shown.value.flatMap((id) => Array.from(views.value.get(id)!.y)),
+      -0.02,
+      0.02,
+    ),
+  }),
+  () => ({ left: 20, right: 150, top: 13, bottom: 13 }),
+  { least: 50, size: { width: 700, height: 200 } },
+);
+const path = (v: SectionView) => frame.value.path(pairs(v.x, v.y), v.facts.trailingEdge.gap > 1e-6);
 
 /** A few places of the outline that carry its marker, others for every section. */
 function marked(v: SectionView, k: number): [number, number][] {
@@ -73,13 +71,8 @@ function surface(v: SectionView, upper: boolean): (x: number) => number {
   const order = upper
     ? Array.from({ length: nose + 1 }, (_, i) => nose - i)
     : Array.from({ length: v.x.length - nose }, (_, i) => nose + i);
-  let k = 1;
-  return (x) => {
-    while (k < order.length - 1 && v.x[order[k]] < x) k++;
-    while (k > 1 && v.x[order[k - 1]] > x) k--;
-    const [a, b] = [order[k - 1], order[k]];
-    return v.y[a] + ((x - v.x[a]) / (v.x[b] - v.x[a])) * (v.y[b] - v.y[a]);
-  };
+  const [xs, ys] = [order.map((i) => v.x[i]), order.map((i) => v.y[i])];
+  return (x) => interpolate(xs, ys, x);
 }
 const stations = Array.from({ length: 121 }, (_, i) => 0.002 + 0.996 * 0.5 * (1 - Math.cos((Math.PI * i) / 120)));
 const side = ref<'upper' | 'lower'>('upper');
@@ -237,7 +230,7 @@ const editing = ref('');
           :stroke-dasharray="library.styleOf(id).dash"
           stroke-linejoin="round"
         />
-        <template v-for="(id, k) in shown" :key="`m-${id}`">
+        <g v-for="(id, k) in shown" :key="`m-${id}`">
           <MarkerShape
             v-for="(p, i) in marked(views.get(id)!, k)"
             :key="i"
@@ -246,7 +239,7 @@ const editing = ref('');
             :marker="library.styleOf(id).marker"
             :colour="library.styleOf(id).colour"
           />
-        </template>
+        </g>
       </svg>
     </div>
     <LineChart

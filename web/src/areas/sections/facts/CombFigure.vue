@@ -1,26 +1,25 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { formatNumber } from '@veldtwind/core/units';
-import type { SectionDetail } from '@/worker/compute.worker';
+import type { SectionDetail } from '@veldtwind/core/shaping';
+import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LOWER, UPPER } from '@/lib/series-style';
 
 /** A section with its curvature as a comb on the outline, its centroid and its principal axes. */
 const props = defineProps<{ detail: SectionDetail; name: string }>();
-const box = ref<HTMLElement | null>(null);
-const { width, height } = useElementSize(box, { width: 700, height: 300 });
 const height01 = ref(0.35);
-const frame = computed(() => {
-  const { y } = props.detail;
-  const [low, high] = [Math.min(...y) - 0.16, Math.max(...y) + 0.16];
-  // The comb reaches ahead of the nose.
-  const s = Math.min((width.value - 60) / 1.17, height.value / (high - low));
-  const left = (width.value - 1.17 * s) / 2 + 0.16 * s;
-  const zero = height.value / 2 + (s * (high + low)) / 2;
-  return { s, x: (v: number) => left + v * s, y: (v: number) => zero - v * s };
-});
-const at = (x: number, y: number) => `${frame.value.x(x).toFixed(2)},${frame.value.y(y).toFixed(2)}`;
-const outline = computed(() => `M${Array.from(props.detail.x, (x, i) => at(x, props.detail.y[i])).join('L')}Z`);
+/** How far the comb may reach from the outline, chords. */
+const REACH = 0.16;
+const { width, height, frame } = useDrawing(
+  () => {
+    const [low, high] = spanOf(props.detail.y);
+    return { x: [-REACH, 1.01], y: [low - REACH, high + REACH] };
+  },
+  () => ({ left: 30, right: 30, top: 0, bottom: 0 }),
+  { size: { width: 700, height: 300 } },
+);
+const at = (x: number, y: number) => frame.value.place(x, y);
+const outline = computed(() => frame.value.path(pairs(props.detail.x, props.detail.y), true));
 /** Teeth along the outward normal, as the root of the curvature so that nose and flanks are seen at once. */
 const teeth = computed(() => {
   const { s, x, y, curvature } = props.detail.smoothness;
@@ -43,7 +42,7 @@ const combs = computed(() => {
   ];
 });
 const axes = computed(() => {
-  const { centroid: c, solid } = props.detail.mass;
+  const { centroid: c, solid } = props.detail.moments;
   const line = (angle: number, reach: number) => {
     const [dx, dy] = [Math.cos(angle) * reach, Math.sin(angle) * reach];
     return `M${at(c.x - dx, c.y - dy)}L${at(c.x + dx, c.y + dy)}`;
@@ -110,29 +109,29 @@ const lumps = computed(() => {
         stroke-dasharray="8 3 2 3"
       />
       <circle
-        :cx="frame.x(detail.mass.centroid.x)"
-        :cy="frame.y(detail.mass.centroid.y)"
+        :cx="frame.x(detail.moments.centroid.x)"
+        :cy="frame.y(detail.moments.centroid.y)"
         r="4"
         style="fill: var(--paper); stroke: var(--sky)"
         stroke-width="1.6"
       />
       <text
-        :x="frame.x(detail.mass.centroid.x) + 8"
-        :y="frame.y(detail.mass.centroid.y) - 6"
+        :x="frame.x(detail.moments.centroid.x) + 8"
+        :y="frame.y(detail.moments.centroid.y) - 6"
         font-size="12"
         font-weight="600"
         style="fill: var(--sky); stroke: var(--section-fill)"
         stroke-width="3"
         paint-order="stroke"
       >
-        centroid {{ formatNumber(detail.mass.centroid.x, 3) }}
+        centroid {{ formatNumber(detail.moments.centroid.x, 3) }}
       </text>
       <g v-for="(l, i) in lumps" :key="`l${i}`">
         <path :d="l.d" fill="none" style="stroke: var(--clay)" stroke-width="5" stroke-linecap="round" opacity="0.75" />
         <text
           v-if="l.top"
           :x="frame.x(l.top[0])"
-          :y="frame.y(l.top[1]) + (l.surface === 'upper' ? -0.075 : 0.085) * frame.s"
+          :y="frame.y(l.top[1]) + (l.surface === 'upper' ? -0.075 : 0.085) * frame.scale"
           text-anchor="middle"
           font-size="12.5"
           font-weight="600"

@@ -5,7 +5,7 @@ import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import { formatNumber } from '@veldtwind/core/units';
 import { usePreferences } from '@/store/preferences';
-import type { SectionDetail } from '@/worker/compute.worker';
+import type { SectionDetail } from '@veldtwind/core/shaping';
 
 /** All facts of a section's shape; with a chord and a skin, moments in metres too. */
 const props = defineProps<{ detail: SectionDetail }>();
@@ -15,7 +15,7 @@ const size = computed(() => preferences.get('section-size', { chord: 0.4, skin: 
 const set = (change: Partial<{ chord: number; skin: number }>) =>
   preferences.set('section-size', { ...size.value, ...change });
 const f = computed(() => props.detail.facts);
-const m = computed(() => props.detail.mass);
+const m = computed(() => props.detail.moments);
 const lumps = computed(() => [...props.detail.smoothness.lumps].sort((a, b) => b.swing - a.swing));
 /** cm⁴ */
 const solid = (v: number) => v * size.value.chord ** 4 * 1e8;

@@ -5,8 +5,10 @@ import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartMark, ChartPoint, ChartSeries } from '@/lib/chart-model';
 import { LOWER, UPPER } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
-import type { SectionView } from '@/worker/compute.worker';
-import { marksOfLayers, QUANTITIES, type QuantityId } from './layer-quantities';
+import type { SectionView } from '@veldtwind/core/shaping';
+import { isSolved } from '@veldtwind/core/section-flow';
+import { LAYER_QUANTITIES, type LayerKey } from '@veldtwind/core/quantities';
+import { marksOfLayers } from './layer-quantities';
 import type { SectionFlowState } from './section-flow';
 
 /** Pressure with and without viscosity; beside it the shape's distributions or any quantity of the layers. */
@@ -16,7 +18,7 @@ const cursorX = ref<number | null>(null);
 const live = computed(() => props.flow.live.value);
 const viscous = computed(() => {
   const v = props.flow.viscous.value;
-  return live.value.viscous && v?.distributions && v.point.status !== 'unsolved' ? v : null;
+  return live.value.viscous && v?.distributions && isSolved(v.point) ? v : null;
 });
 const conditions = computed(
   () => `α = ${formatNumber(props.flow.alphaDeg.value, 2)}°, Mach ${formatNumber(props.flow.mach.value, 2)}`,
@@ -62,13 +64,13 @@ const pressure = computed<ChartSeries[]>(() => {
 });
 const pressureMarks = computed<ChartMark[]>(() => (viscous.value ? marksOfLayers(viscous.value, 'cp') : []));
 
-const wanted = computed(() => preferences.get<QuantityId | 'shape'>('section-second-chart', 'shape'));
+const wanted = computed(() => preferences.get<LayerKey | 'shape'>('section-second-chart', 'shape'));
 const second = computed(() => (viscous.value ? wanted.value : 'shape'));
 const options = computed(() => [
   { id: 'shape', name: 'thickness and camber' },
-  ...(viscous.value ? QUANTITIES.map((q) => ({ id: q.id, name: q.name })) : []),
+  ...(viscous.value ? LAYER_QUANTITIES.map((q) => ({ id: q.id, name: q.name })) : []),
 ]);
-const quantity = computed(() => QUANTITIES.find((q) => q.id === second.value));
+const quantity = computed(() => LAYER_QUANTITIES.find((q) => q.id === second.value));
 const secondSeries = computed<ChartSeries[]>(() => {
   const q = quantity.value;
   const v = viscous.value;
@@ -146,12 +148,12 @@ const secondMarks = computed<ChartMark[]>(() => {
     />
     <LineChart
       chart-id="section-second"
-      :title="quantity ? quantity.title : 'Thickness and camber'"
+      :title="quantity ? quantity.name : 'Thickness and camber'"
       :subtitle="quantity ? quantity.says : 'across the mean line, in chords'"
       :series="secondSeries"
       :marks="secondMarks"
       :x="{ name: 'x / c', zero: true }"
-      :y="{ name: quantity?.name ?? 'y / c', zero: true, options, value: second }"
+      :y="{ name: quantity?.symbol ?? 'y / c', zero: true, options, value: second }"
       :tag="cursorX"
       :digits="[3, quantity?.digits ?? 4]"
       @cursor="(x) => (cursorX = x)"

@@ -1,53 +1,31 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
+import { interpolate } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
+import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LAMINAR, LOWER, TURBULENT, UPPER } from '@/lib/series-style';
-import type { SectionView, ViscousFlow } from '@/worker/compute.worker';
+import type { ViscousFlow } from '@veldtwind/core/polar';
+import type { SectionView } from '@veldtwind/core/shaping';
 import { layerMarks, valueAt } from './layer-quantities';
 
 /** A section to scale: outline, mean line, crests, nose circle and edge; with a flow, its displacement thickness and where the layers change. */
 const props = defineProps<{ view: SectionView; name: string; flow?: ViscousFlow | null; flapped?: boolean }>();
-const box = ref<HTMLElement | null>(null);
-const { width, height } = useElementSize(box, { width: 700, height: 170 });
-const MARGIN = 78;
-const scale = computed(() =>
-  Math.min(
-    width.value - 2 * MARGIN - 40,
-    (1.6 * height.value) / Math.max(0.12, props.view.facts.thickness.max + Math.abs(props.view.facts.camber.max)),
-  ),
+const { width, height, frame } = useDrawing(
+  () => ({ x: [0, 1], y: spanOf(props.view.y, -0.025, 0.025) }),
+  () => ({ left: 98, right: 98, top: 30, bottom: 26 }),
+  { size: { width: 700, height: 170 } },
 );
-const frame = computed(() => {
-  const { y } = props.view;
-  const top = Math.max(...y);
-  const bottom = Math.min(...y);
-  const s = Math.min(scale.value, (height.value - 56) / Math.max(0.05, top - bottom));
-  const left = (width.value - s) / 2;
-  const zero = (height.value + 4) / 2 + ((top + bottom) / 2) * s;
-  return {
-    s,
-    at: (px: number, py: number) => `${(left + px * s).toFixed(2)},${(zero - py * s).toFixed(2)}`,
-    x: (px: number) => left + px * s,
-    y: (py: number) => zero - py * s,
-  };
-});
-const outline = computed(() => `M${Array.from(props.view.x, (x, i) => frame.value.at(x, props.view.y[i])).join('L')}Z`);
+const outline = computed(() => frame.value.path(pairs(props.view.x, props.view.y), true));
 const mean = computed(
   () =>
     `M${Array.from(props.view.line.x, (x, i) => [x, i] as const)
       .filter(([x]) => x > 0.012)
-      .map(([x, i]) => frame.value.at(x, props.view.line.camber[i]))
+      .map(([x, i]) => frame.value.place(x, props.view.line.camber[i]))
       .join('L')}`,
 );
 const heightAt = (x: number) => {
   const { line } = props.view;
-  let k = 0;
-  while (k < line.x.length - 2 && line.x[k + 1] < x) k++;
-  const u = (x - line.x[k]) / (line.x[k + 1] - line.x[k]);
-  return {
-    camber: line.camber[k] + u * (line.camber[k + 1] - line.camber[k]),
-    half: 0.5 * (line.thickness[k] + u * (line.thickness[k + 1] - line.thickness[k])),
-  };
+  return { camber: interpolate(line.x, line.camber, x), half: 0.5 * interpolate(line.x, line.thickness, x) };
 };
 const crest = computed(() => {
   const f = props.view.facts;
@@ -67,7 +45,7 @@ const outlineOfFlow = computed(() => {
     ...Array.from(d.top.x, (x, i) => [x, d.top.y[i]] as const).reverse(),
     ...Array.from(d.bottom.x, (x, i) => [x, d.bottom.y[i]] as const),
   ];
-  return `M${loop.map(([x, y]) => frame.value.at(x, y)).join('L')}Z`;
+  return `M${loop.map(([x, y]) => frame.value.place(x, y)).join('L')}Z`;
 });
 /** Edge of the displaced flow: a polyline for each stretch of one kind of layer. */
 const displaced = computed(() => {
@@ -84,7 +62,7 @@ const displaced = computed(() => {
       const [a, b] = [Math.max(0, i - 1), Math.min(n - 1, i + 1)];
       const [dx, dy] = [side.x[b] - side.x[a], side.y[b] - side.y[a]];
       const k = (sign * side.displacementThickness[i]) / (Math.hypot(dx, dy) || 1);
-      return frame.value.at(side.x[i] - k * dy, side.y[i] + k * dx);
+      return frame.value.place(side.x[i] - k * dy, side.y[i] + k * dx);
     };
     const turbulent = Array.from(side.shearStress).findIndex(Number.isFinite);
     const first = turbulent < 0 ? n : turbulent;
@@ -98,7 +76,7 @@ const displaced = computed(() => {
       (x, i) => [x, d.wake.y[i] + sign * share * d.wake.displacementThickness[i]] as const,
     )
       .filter(([x], i) => i > 2 && x < 1.16)
-      .map(([x, y]) => frame.value.at(x, y));
+      .map(([x, y]) => frame.value.place(x, y));
     out.push({ path: `M${[line(Math.min(first, n - 1), n), ...wake].join('L')}`, dash: TURBULENT.dash });
   }
   return out;
@@ -239,7 +217,7 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
       <circle
         :cx="frame.x(view.facts.noseRadius)"
         :cy="frame.y(0)"
-        :r="Math.max(1, view.facts.noseRadius * frame.s)"
+        :r="Math.max(1, view.facts.noseRadius * frame.scale)"
         fill="none"
         style="stroke: var(--soft)"
         stroke-dasharray="2 2"

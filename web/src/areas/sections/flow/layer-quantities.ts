@@ -1,91 +1,13 @@
-import type { LayerDistribution } from '@veldtwind/core/section-flow';
+import { interpolate } from '@veldtwind/core/numerics';
+import { isSolved, type LayerDistribution } from '@veldtwind/core/section-flow';
+import type { ViscousFlow } from '@veldtwind/core/polar';
+import type { LayerKey } from '@veldtwind/core/quantities';
 import type { ChartMark } from '@/lib/chart-model';
 import { LOWER, UPPER } from '@/lib/series-style';
-import type { ViscousFlow } from '@/worker/compute.worker';
-
-export type QuantityId = Exclude<keyof LayerDistribution, 'x' | 'y' | 's' | 'cp' | 'cpInviscid'>;
-
-/** Quantities of the layers that can be charted. */
-export const QUANTITIES: {
-  id: QuantityId;
-  name: string;
-  title: string;
-  says: string;
-  digits: number;
-  wake: boolean;
-}[] = [
-  {
-    id: 'displacementThickness',
-    name: 'δ* / c',
-    title: 'Displacement thickness',
-    says: 'how far the layers push the outer flow away',
-    digits: 5,
-    wake: true,
-  },
-  {
-    id: 'momentumThickness',
-    name: 'θ / c',
-    title: 'Momentum thickness',
-    says: 'the momentum that the layers have lost',
-    digits: 5,
-    wake: true,
-  },
-  {
-    id: 'shapeFactor',
-    name: 'H',
-    title: 'Shape factor',
-    says: 'δ* over θ; it rises toward separation',
-    digits: 3,
-    wake: true,
-  },
-  {
-    id: 'friction',
-    name: 'Cf',
-    title: 'Friction',
-    says: 'on local dynamic pressure; below zero the flow runs back',
-    digits: 5,
-    wake: false,
-  },
-  {
-    id: 'amplification',
-    name: 'n',
-    title: 'Amplification',
-    says: 'exponent of the largest disturbance, where the layer is laminar',
-    digits: 2,
-    wake: false,
-  },
-  {
-    id: 'shearStress',
-    name: 'Cτ',
-    title: 'Shear stress',
-    says: 'largest shear stress coefficient, where the layer is turbulent',
-    digits: 5,
-    wake: true,
-  },
-  {
-    id: 'reTheta',
-    name: 'Re θ',
-    title: 'Momentum-thickness Reynolds number',
-    says: 'local speed times θ',
-    digits: 0,
-    wake: false,
-  },
-  {
-    id: 'edgeVelocity',
-    name: 'u / V',
-    title: 'Edge velocity',
-    says: 'just outside the layers, on the stream',
-    digits: 3,
-    wake: true,
-  },
-];
 
 /** Value of a distribution at a place along the chord, behind the nose. */
-export function valueAt(d: LayerDistribution, key: QuantityId | 'cp' | 'y', x: number): number {
-  let k = d.x.length - 2;
-  while (k > 0 && d.x[k] > x) k--;
-  const t = (x - d.x[k]) / (d.x[k + 1] - d.x[k] || 1);
-  return d[key][k] + Math.max(0, Math.min(1, t)) * (d[key][k + 1] - d[key][k]);
+export function valueAt(d: LayerDistribution, key: LayerKey | 'cp' | 'y', x: number): number {
+  return interpolate(d.x, d[key], x);
 }
 
 export interface LayerMark {
@@ -97,6 +19,7 @@ export interface LayerMark {
 /** Where the layers change, behind the first hundredth and ahead of the last half per cent of the chord. */
 export function layerMarks({ point }: ViscousFlow): LayerMark[] {
   const marks: LayerMark[] = [];
+  if (!isSolved(point)) return marks;
   for (const surface of ['top', 'bottom'] as const) {
     const end = surface === 'top' ? 'Top' : 'Bottom';
     const add = (x: number | undefined, kind: LayerMark['kind']) => {
@@ -111,7 +34,7 @@ export function layerMarks({ point }: ViscousFlow): LayerMark[] {
 }
 
 /** The same as marks on a chart of a quantity; one word where several lie close together. */
-export function marksOfLayers(flow: ViscousFlow, key: QuantityId | 'cp'): ChartMark[] {
+export function marksOfLayers(flow: ViscousFlow, key: LayerKey | 'cp'): ChartMark[] {
   const out: ChartMark[] = [];
   const all = layerMarks(flow);
   for (const m of all) {

@@ -1,12 +1,12 @@
-import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue';
+import { computed, ref, type ComputedRef } from 'vue';
 import { designPoint } from '@veldtwind/core/candidate';
+import type { FlapSetting } from '@veldtwind/core/polar';
 import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
 import type { SectionSource } from '@veldtwind/core/shaping';
-import { latestOnly } from '@/lib/latest-only';
+import { useLive } from '@/lib/live';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
-import { sectionWorker } from '@/worker/compute';
-import type { FlapSetting, SectionFlow, ViscousFlow } from '@/worker/compute.worker';
+import { lanes } from '@/worker/lane';
 
 /** Conditions at which the open section is solved; the engineer's own, kept between visits. */
 export interface FlowConditions {
@@ -35,10 +35,12 @@ const DEFAULTS: FlowConditions = {
 };
 
 const RAD = Math.PI / 180;
-const plain = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
 
-/** The live flow about a section, solved in its worker as conditions move: `preview` while one moves, `commit` when it rests. */
-export function useSectionFlow(source: ComputedRef<SectionSource | null>) {
+/**
+ * The live flow about a section, solved in its worker as conditions move: `preview` while one moves, `commit` when it rests.
+ * @param active whether anybody looks; nothing is solved else.
+ */
+export function useSectionFlow(source: ComputedRef<SectionSource | null>, active: ComputedRef<boolean>) {
   const project = useProject();
   const preferences = usePreferences();
   const kept = computed<FlowConditions>(() => ({ ...DEFAULTS, ...preferences.get('section-conditions', {}) }));
@@ -52,56 +54,46 @@ export function useSectionFlow(source: ComputedRef<SectionSource | null>) {
     }
   });
   const spread = computed<PanelSpread>(() => preferences.get('section-panels', DEFAULT_SPREAD));
-  const inviscid = shallowRef<SectionFlow | null>(null);
-  const viscous = shallowRef<ViscousFlow | null>(null);
-  const solving = ref(false);
-  const failure = ref<{ message: string; hint?: string } | null>(null);
 
-  const askInviscid = latestOnly(
-    (s: SectionSource, c: FlowConditions, alphaDeg: number, m: number) =>
-      sectionWorker.flow(plain(s), plain(c.flap), alphaDeg * RAD, m, plain(spread.value)),
-    (f) => ((inviscid.value = f), (failure.value = null)),
-    (e) => ((inviscid.value = null), (failure.value = e as Error)),
-  );
-  const askViscous = latestOnly(
-    (s: SectionSource, c: FlowConditions, m: number) => {
-      solving.value = true;
-      return sectionWorker.viscous(plain(s), {
-        spread: plain(spread.value),
-        alphaDeg: c.hold === 'alpha' ? c.alphaDeg : null,
-        cl: c.hold === 'cl' ? c.cl : null,
+  const viscousAnswer = useLive(lanes.section, 'viscous-point', () => {
+    const c = live.value;
+    if (!source.value || !active.value || !c.viscous) return null;
+    return {
+      source: source.value,
+      flap: c.flap,
+      spread: spread.value,
+      alphaDeg: c.hold === 'alpha' ? c.alphaDeg : null,
+      cl: c.hold === 'cl' ? c.cl : null,
+      conditions: {
         reynolds: c.reynolds,
-        mach: m,
+        mach: mach.value,
         criticalAmplification: c.criticalAmplification,
-        tripTop: c.tripTop,
-        tripBottom: c.tripBottom,
-        flap: plain(c.flap),
-      });
-    },
-    (f, s, c, m) => {
-      solving.value = false;
-      viscous.value = f;
-      failure.value = null;
-      // With the lift held, the figure without viscosity stands at the angle that was found.
-      if (c.hold === 'cl' && Number.isFinite(f.point.alpha)) askInviscid(s, c, f.point.alpha / RAD, m);
-    },
-    (e) => {
-      solving.value = false;
-      viscous.value = null;
-      failure.value = e as Error;
-    },
+        tripTop: c.tripTop ?? undefined,
+        tripBottom: c.tripBottom ?? undefined,
+      },
+    };
+  });
+  const viscous = computed(() => (live.value.viscous ? viscousAnswer.value.value : null));
+  /** The angle shown: as held, or as it followed from the lift. */
+  const alphaDeg = computed(() => {
+    const alpha = viscous.value?.point.alpha;
+    return live.value.hold === 'cl' && live.value.viscous && alpha != null ? alpha / RAD : live.value.alphaDeg;
+  });
+  // With the lift held, the figure without viscosity stands at the angle that was found.
+  const inviscidAnswer = useLive(lanes.section, 'inviscid-flow', () =>
+    source.value && active.value
+      ? {
+          source: source.value,
+          flap: live.value.flap,
+          spread: spread.value,
+          alpha: alphaDeg.value * RAD,
+          mach: mach.value,
+        }
+      : null,
   );
-  watch(
-    [source, live, mach, spread],
-    () => {
-      const s = source.value;
-      if (!s) return;
-      if (live.value.hold === 'alpha' || !live.value.viscous)
-        askInviscid(s, live.value, live.value.alphaDeg, mach.value);
-      if (live.value.viscous) askViscous(s, live.value, mach.value);
-      else viscous.value = null;
-    },
-    { immediate: true },
+  const solving = computed(() => live.value.viscous && viscousAnswer.waiting.value);
+  const failure = computed(
+    () => inviscidAnswer.failure.value ?? (live.value.viscous ? viscousAnswer.failure.value : null),
   );
 
   const preview = (change: Partial<FlowConditions>) => (moving.value = { ...moving.value, ...change });
@@ -109,14 +101,21 @@ export function useSectionFlow(source: ComputedRef<SectionSource | null>) {
     moving.value = {};
     preferences.set('section-conditions', { ...kept.value, ...change });
   };
-  /** The angle shown: as held, or as it followed from the lift. */
-  const alphaDeg = computed(() => {
-    const alpha = viscous.value?.point.alpha;
-    return live.value.hold === 'cl' && live.value.viscous && alpha !== undefined && Number.isFinite(alpha)
-      ? alpha / RAD
-      : live.value.alphaDeg;
-  });
-  return { spread, kept, live, mach, inviscid, viscous, solving, failure, preview, commit, alphaDeg };
+  return {
+    spread,
+    kept,
+    live,
+    mach,
+    inviscid: inviscidAnswer.value,
+    viscous,
+    /** How long the last viscous point took, ms. */
+    ms: viscousAnswer.ms,
+    solving,
+    failure,
+    preview,
+    commit,
+    alphaDeg,
+  };
 }
 
 export type SectionFlowState = ReturnType<typeof useSectionFlow>;

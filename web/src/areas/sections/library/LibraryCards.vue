@@ -3,7 +3,8 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useElementSize } from '@vueuse/core';
 import { ArrowDownWideNarrow, ArrowUpNarrowWide, Search } from 'lucide-vue-next';
 import { computed, nextTick, ref, watch } from 'vue';
-import { FACTS, useLibrary } from '@/store/library';
+import { SECTION_QUANTITIES } from '@veldtwind/core/quantities';
+import { useLibrary } from '@/store/library';
 import SectionCard from './SectionCard.vue';
 
 /** All sections as cards; only those in view are drawn. */
@@ -54,8 +55,8 @@ const colour = (id: string) => (library.compared.includes(id) ? library.styleOf(
           aria-label="Sorted by"
         >
           <option value="name">name</option>
-          <option v-for="f in FACTS" :key="f.id" :value="f.id">
-            {{ f.id.endsWith('-at') ? `${f.id.replace('-at', '')} crest` : f.title }}
+          <option v-for="f in SECTION_QUANTITIES" :key="f.id" :value="f.id">
+            {{ f.id.endsWith('-at') ? `${f.id.replace('-at', '')} crest` : f.symbol }}
           </option>
         </select>
       </label>

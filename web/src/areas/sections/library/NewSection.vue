@@ -30,16 +30,13 @@ function make(): void {
     const formula = readDesignation(digits);
     const name = `Section ${formula.designation}${sharp.value ? ' sharp' : ''}`;
     const id = freeId(name, taken);
-    project.edit(`New section ${formula.designation}`, [
-      project.putSection(
-        designationSection(
-          id,
-          id === freeId(name, () => false) ? name : `${name} (${id.split('-').pop()})`,
-          formula.designation,
-          sharp.value ? 'sharp' : 'published',
-        ),
-      ),
-    ]);
+    const made = designationSection(
+      id,
+      id === freeId(name, () => false) ? name : `${name} (${id.split('-').pop()})`,
+      formula.designation,
+      sharp.value ? 'sharp' : 'published',
+    );
+    project.edit(`New section ${formula.designation}`, (draft) => void (draft.sections[id] = made));
     designation.value = '';
     emit('made', id);
   } catch (error) {
@@ -71,16 +68,16 @@ function draw(): void {
   ];
   const points = [...upper, [0, 0], ...lower] as [number, number][];
   const id = freeId('Drawn section', taken);
-  project.edit('New drawn section', [
-    project.putSection({
+  project.edit('New drawn section', (draft) => {
+    draft.sections[id] = {
       id,
       name: id === 'drawn-section' ? 'Drawn section' : `Drawn section ${id.split('-').pop()}`,
       source: { kind: 'drawn', points },
       steps: [],
       tags: [],
       note: '',
-    }),
-  ]);
+    };
+  });
   emit('made', id);
 }
 

@@ -1,20 +1,26 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { FACTS, useLibrary } from '@/store/library';
+import { digitsOf, inUnit, SECTION_QUANTITIES, unitOf } from '@veldtwind/core/quantities';
+import { useLibrary } from '@/store/library';
+import { usePreferences } from '@/store/preferences';
 
 /** From and to of any fact; a section shows when it lies inside all of them. */
 const library = useLibrary();
+const preferences = usePreferences();
+/** One shown unit in stored ones. */
+const one = (q: (typeof SECTION_QUANTITIES)[number]) => 1 / inUnit(q, 1, preferences.units);
 const bounds = computed(() =>
   Object.fromEntries(
-    FACTS.map((f) => {
+    SECTION_QUANTITIES.map((q) => {
       let [low, high] = [Infinity, -Infinity];
       for (const r of library.rows) {
-        if (!r.summary || r.summary.failure) continue;
-        const v = f.of(r.summary);
+        const v = r.summary && q.of(r.summary.facts);
+        if (v == null) continue;
         low = Math.min(low, v);
         high = Math.max(high, v);
       }
-      return [f.id, low <= high ? [low.toFixed(f.digits), high.toFixed(f.digits)] : ['', '']];
+      const text = (v: number) => inUnit(q, v, preferences.units).toFixed(digitsOf(q, preferences.units));
+      return [q.id, low <= high ? [text(low), text(high)] : ['', '']];
     }),
   ),
 );
@@ -26,31 +32,41 @@ watch(
     if (!on) texts.value = {};
   },
 );
-function set(id: string, end: 'min' | 'max', text: string): void {
+function set(q: (typeof SECTION_QUANTITIES)[number], end: 'min' | 'max', text: string): void {
+  const { id } = q;
   texts.value[`${id}-${end}`] = text;
-  const value = text.trim() === '' ? null : Number(text.replace(',', '.').replace('−', '-'));
+  const value = text.trim() === '' ? null : Number(text.replace(',', '.').replace('−', '-')) * one(q);
   if (value !== null && !Number.isFinite(value)) return;
   const now = library.ranges[id] ?? { min: null, max: null };
   library.ranges = { ...library.ranges, [id]: { ...now, [end]: value } };
 }
+/** What stands in a field that nobody types in. */
+const held = (q: (typeof SECTION_QUANTITIES)[number], end: 'min' | 'max') => {
+  const v = library.ranges[q.id]?.[end];
+  return v == null ? '' : String(Number(inUnit(q, v, preferences.units).toPrecision(10)));
+};
 const name = (id: string, title: string) => (id.endsWith('-at') ? `${id.replace('-at', '')} crest` : title);
 </script>
 
 <template>
   <div>
-    <div v-for="f in FACTS" :key="f.id" class="grid grid-cols-[1fr_62px_62px_28px] items-center gap-1.5 py-[2px]">
-      <span class="truncate text-soft">{{ name(f.id, f.title) }}</span>
+    <div
+      v-for="f in SECTION_QUANTITIES"
+      :key="f.id"
+      class="grid grid-cols-[1fr_62px_62px_28px] items-center gap-1.5 py-[2px]"
+    >
+      <span class="truncate text-soft">{{ name(f.id, f.symbol) }}</span>
       <input
         v-for="end in ['min', 'max'] as const"
         :key="end"
         class="w-full rounded border border-rule bg-field px-1.5 py-[2px] text-right"
-        :value="texts[`${f.id}-${end}`] ?? library.ranges[f.id]?.[end] ?? ''"
+        :value="texts[`${f.id}-${end}`] ?? held(f, end)"
         :placeholder="bounds[f.id][end === 'min' ? 0 : 1]"
-        :aria-label="`${name(f.id, f.title)} ${end === 'min' ? 'from' : 'to'}`"
+        :aria-label="`${name(f.id, f.symbol)} ${end === 'min' ? 'from' : 'to'}`"
         inputmode="decimal"
-        @input="(e) => set(f.id, end, (e.target as HTMLInputElement).value)"
+        @input="(e) => set(f, end, (e.target as HTMLInputElement).value)"
       />
-      <span class="text-[12px] text-soft">{{ f.unit }}</span>
+      <span class="text-[12px] text-soft">{{ unitOf(f, preferences.units) }}</span>
     </div>
     <button v-if="library.filtered" class="link mt-1 text-[12.5px]" @click="library.ranges = {}">
       Clear the filters

@@ -74,6 +74,7 @@ const draw = (points: readonly (readonly number[])[], close: boolean) =>
           <text x="272" y="72" text-anchor="end" font-size="10.5" style="fill: var(--ink)">as it is taken</text>
         </svg>
         <p class="text-soft">{{ r.read.points.length }} points from {{ r.read.layout }}</p>
+        <p v-if="r.cut">{{ r.cut }}</p>
         <p v-for="d in r.read.diagnosis" :key="d.code">
           {{ d.message }}
           <span v-if="d.lines?.length" class="text-soft"

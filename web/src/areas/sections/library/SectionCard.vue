@@ -6,7 +6,7 @@ import { sourceWords, type LibraryRow } from '@/store/library';
 /** A section at a glance: its outline to scale and the facts that tell it from others. */
 const props = defineProps<{ row: LibraryRow; selected: boolean; compared: boolean; colour: string }>();
 defineEmits<{ open: []; compare: [] }>();
-const summary = computed(() => (props.row.summary?.failure ? undefined : props.row.summary));
+const summary = computed(() => props.row.summary);
 const WIDTH = 180;
 const path = computed(() => {
   const o = summary.value?.outline;
@@ -52,7 +52,7 @@ const percent = (v: number) => `${formatNumber(100 * v, 1)} %`;
       <line x1="6" :x2="WIDTH - 6" y1="30" y2="30" style="stroke: var(--rule)" stroke-width="0.8" />
       <path :d="path" style="fill: var(--section-fill); stroke: var(--ink)" stroke-width="1" stroke-linejoin="round" />
     </svg>
-    <p v-if="row.summary?.failure" class="line-clamp-2 text-[12px] text-clay">{{ row.summary.failure }}</p>
+    <p v-if="row.failure" class="line-clamp-2 text-[12px] text-clay">{{ row.failure }}</p>
     <p v-else-if="summary" class="truncate text-[12.5px]">
       <b class="font-semibold">{{ percent(summary.facts.thickness.max) }}</b>
       <span class="text-soft"> at {{ formatNumber(summary.facts.thickness.at, 2) }}</span>

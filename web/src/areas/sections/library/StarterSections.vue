@@ -26,7 +26,9 @@ function take(): void {
     toast('They are all here already.');
     return;
   }
-  project.edit(`Take ${list.length} sections from the starter library`, list.map(project.putSection));
+  project.edit(`Take ${list.length} sections from the starter library`, (draft) => {
+    for (const s of list) draft.sections[s.id] = s;
+  });
   toast(`${list.length} sections taken in`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
   if (project.sections.length === list.length) emit('made', list[0].id);
 }

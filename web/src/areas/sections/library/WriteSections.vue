@@ -8,7 +8,7 @@ import { parseQuantity } from '@veldtwind/core/units';
 import { freeId } from '@/lib/ids';
 import { saveBlob } from '@/lib/save';
 import { useProject } from '@/store/project';
-import { libraryWorker } from '@/worker/compute';
+import { lanes } from '@/worker/lane';
 
 /** Writes sections as files: one by itself, several as a zip. */
 const props = defineProps<{ choices: { id: string; label: string; sections: SectionPart[] }[] }>();
@@ -56,10 +56,14 @@ async function write(): Promise<void> {
       return {
         name: s.name,
         file: `${file}.${ENDING[format.value]}`,
-        source: JSON.parse(JSON.stringify(resolvedSource(project.document.sections, s.id))) as never,
+        source: resolvedSource(project.document.sections, s.id),
       };
     });
-    const { bytes, failed } = await libraryWorker.write(list, format.value, { ...size, points: count });
+    const { bytes, failed } = await lanes.library.run('write-files', {
+      sections: list,
+      format: format.value,
+      options: { ...size, points: count },
+    });
     const several = list.length > 1;
     saveBlob(new Blob([bytes as Uint8Array<ArrayBuffer>]), several ? `sections-${format.value}.zip` : list[0].file);
     if (failed.length) toast.error(`${failed.length} not written`, { description: failed.slice(0, 5).join(' ') });

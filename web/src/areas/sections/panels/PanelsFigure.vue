@@ -3,8 +3,9 @@ import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
+import { fitDrawing, pairs, spanOf } from '@/lib/drawing-frame';
 import { LOWER, UPPER } from '@/lib/series-style';
-import type { PanelView } from '@/worker/compute.worker';
+import type { PanelView } from '@veldtwind/core/shaping';
 
 /** Panel ends on the outline, the nose drawn large, and length and angle of the panels along the chord. */
 const props = defineProps<{ panels: PanelView; name: string }>();
@@ -17,24 +18,18 @@ const NAMES = {
   angle: 'angle between neighbours, °',
   leaves: 'leaves the outline by, 10⁻⁶ c',
 };
-function drawing(from: number, w: number, left: number) {
-  const { x, y } = props.panels;
-  let [low, high] = [Infinity, -Infinity];
-  x.forEach((v, i) => {
-    if (v <= from + 1e-9) {
-      low = Math.min(low, y[i]);
-      high = Math.max(high, y[i]);
-    }
-  });
-  const s = Math.min(w / (from + 0.005), (height.value - 24) / Math.max(0.02, high - low));
-  const zero = height.value / 2 + (s * (low + high)) / 2;
-  const at = (i: number) => [left + 6 + x[i] * s, zero - y[i] * s] as const;
-  return Array.from(x, (_, i) => at(i)).filter((_, i) => x[i] <= from + 1e-9);
+/** The outline up to a place of the chord, drawn as large as a part of the box allows. */
+function drawn(to: number, from: number, share: number) {
+  const points = [...pairs(props.panels.x, props.panels.y)].filter(([x]) => x <= to + 1e-9);
+  const frame = fitDrawing(
+    { width: width.value, height: height.value },
+    { x: [0, to], y: spanOf(points.map((p) => p[1])) },
+    { left: from * width.value + 12, right: (1 - from - share) * width.value + 12, top: 22, bottom: 10 },
+  );
+  return { frame, points, path: frame.path(points) };
 }
-const whole = computed(() => drawing(1.01, width.value * 0.66 - 20, 10));
-const nose = computed(() => drawing(0.06, width.value * 0.28, width.value * 0.68));
-const path = (points: (readonly [number, number])[]) =>
-  `M${points.map((p) => `${p[0].toFixed(2)},${p[1].toFixed(2)}`).join('L')}`;
+const whole = computed(() => drawn(1, 0, 0.66));
+const nose = computed(() => drawn(0.06, 0.68, 0.3));
 const series = computed<ChartSeries[]>(() => {
   const p = props.panels;
   const n = p.x.length;
@@ -74,13 +69,13 @@ const series = computed<ChartSeries[]>(() => {
         :aria-label="`${panels.x.length - 1} panels on ${name}; at the right its nose, drawn large`"
         data-test="panel-drawing"
       >
-        <g v-for="(points, k) in [whole, nose]" :key="k">
-          <path :d="path(points)" fill="none" style="stroke: var(--ink)" stroke-width="1.1" />
+        <g v-for="(d, k) in [whole, nose]" :key="k">
+          <path :d="d.path" fill="none" style="stroke: var(--ink)" stroke-width="1.1" />
           <circle
-            v-for="(p, i) in points"
+            v-for="(p, i) in d.points"
             :key="i"
-            :cx="p[0]"
-            :cy="p[1]"
+            :cx="d.frame.x(p[0])"
+            :cy="d.frame.y(p[1])"
             :r="k === 0 ? 1.6 : 2.4"
             style="fill: var(--ochre)"
           />
@@ -88,8 +83,8 @@ const series = computed<ChartSeries[]>(() => {
         <text :x="width * 0.68" y="14" font-size="12" style="fill: var(--soft)">the first 6 % of the chord</text>
         <line
           v-if="cursor !== null"
-          :x1="16 + cursor * (whole.length ? (whole[0][0] - 16) / panels.x[0] : 0)"
-          :x2="16 + cursor * (whole.length ? (whole[0][0] - 16) / panels.x[0] : 0)"
+          :x1="whole.frame.x(cursor)"
+          :x2="whole.frame.x(cursor)"
           y1="20"
           :y2="height - 6"
           style="stroke: var(--soft)"

@@ -5,7 +5,7 @@ import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
-import type { PanelView } from '@/worker/compute.worker';
+import type { PanelView } from '@veldtwind/core/shaping';
 
 /** How panels are spread; it changes what is computed, never the shape. */
 const props = defineProps<{ spread: PanelSpread; panels: PanelView | null }>();

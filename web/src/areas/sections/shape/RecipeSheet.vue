@@ -15,18 +15,24 @@ import { toast } from 'vue-sonner';
 import { readRecipeFile, type SectionPart } from '@veldtwind/core/project';
 import {
   savedStep,
+  withMovedStep,
+  withoutStep,
+  withStep,
   type ClassShapeFit,
   type SavedSource,
   type SavedStep,
   type StepKind,
+  type StepName,
 } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
 import NumberField from '@/components/field/NumberField.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import { sourceWords } from '@/store/library';
 import { useProject } from '@/store/project';
-import { shapeWorker } from '@/worker/compute';
+import { newId } from '@/lib/ids';
+import { lanes } from '@/worker/lane';
 import type { RecipeState } from './recipe';
 import SpeedTarget from './SpeedTarget.vue';
 import StepFields from './StepFields.vue';
@@ -53,17 +59,17 @@ function add(kind: StepKind): void {
   void (complete ? addNow(step) : addSpeed(step));
 }
 async function addNow(step: SavedStep): Promise<void> {
-  if (await props.recipe.setSteps(STEP_NAMES[step.kind], [...props.section.steps, step]))
-    opened.value = props.section.steps.length - (props.section.steps.some((s) => s.id === step.id) ? 1 : 0);
-  else opened.value = null;
+  const taken = await props.recipe.changeSteps(STEP_NAMES[step.kind], (steps) => [...steps, step]);
+  const at = props.section.steps.findIndex((s) => s.id === step.id);
+  opened.value = taken && at >= 0 ? at : null;
 }
 /** A speed to be shaped to starts as the speed that is there. */
 async function addSpeed(step: SavedStep): Promise<void> {
   try {
-    const speeds = await shapeWorker.api.speeds(
-      props.recipe.resolve(props.section),
-      ((step as { angleDeg: number }).angleDeg * Math.PI) / 180,
-    );
+    const speeds = await lanes.shape.run('section-speeds', {
+      source: props.recipe.resolve(props.section),
+      alpha: ((step as { angleDeg: number }).angleDeg * Math.PI) / 180,
+    });
     if (step.kind === 'target-speed') {
       const { from, to, surface } = step;
       const inside = speeds[surface].filter(([x]) => x >= from - 0.03 && x <= to + 0.03);
@@ -74,24 +80,36 @@ async function addSpeed(step: SavedStep): Promise<void> {
     toast.error((error as Error).message);
   }
 }
-const replaced = (index: number, step: SavedStep) => steps.value.map((s, i) => (i === index ? step : s));
-const commitStep = (index: number, step: SavedStep) =>
-  void props.recipe.setSteps(STEP_NAMES[step.kind], replaced(index, step));
-const previewStep = (index: number, step: SavedStep) => props.recipe.preview({ steps: replaced(index, step) });
-const toggle = (index: number, on: boolean) =>
-  void props.recipe.setSteps(on ? 'Step on' : 'Step off', replaced(index, { ...steps.value[index], off: !on }));
+/** Names a step, so that it is found again when the change is made. */
+const named = (index: number): StepName => ({ id: steps.value[index]?.id, index });
+/** Takes the fields of a step that were changed here; what else changed meanwhile stays. */
+const commitStep = (index: number, step: SavedStep) => {
+  const shown = props.section.steps[index] as unknown as Record<string, unknown> | undefined;
+  const changed = Object.fromEntries(
+    Object.entries(step).filter(([k, v]) => JSON.stringify(shown?.[k]) !== JSON.stringify(v)),
+  );
+  const name = named(index);
+  void props.recipe.changeSteps(STEP_NAMES[step.kind], (list) =>
+    withStep(list, name, (s) => ({ ...s, ...changed }) as SavedStep),
+  );
+};
+const previewStep = (index: number, step: SavedStep) => {
+  const name = named(index);
+  props.recipe.preview((shape) => ({ ...shape, steps: withStep(shape.steps, name, () => step) }));
+};
+const toggle = (index: number, on: boolean) => toggleNamed(named(index), on);
+const toggleNamed = (name: StepName, on: boolean) =>
+  void props.recipe.changeSteps(on ? 'Step on' : 'Step off', (list) =>
+    withStep(list, name, (s) => ({ ...s, off: !on })),
+  );
 function move(index: number, by: number): void {
-  const list = [...steps.value];
-  const [step] = list.splice(index, 1);
-  list.splice(index + by, 0, step);
-  void props.recipe.setSteps('Move a step', list);
+  const name = named(index);
+  void props.recipe.changeSteps('Move a step', (list) => withMovedStep(list, name, by));
   if (opened.value === index) opened.value = index + by;
 }
 function remove(index: number): void {
-  void props.recipe.setSteps(
-    'Remove a step',
-    steps.value.filter((_, i) => i !== index),
-  );
+  const name = named(index);
+  void props.recipe.changeSteps('Remove a step', (list) => withoutStep(list, name));
   opened.value = null;
 }
 const value = (step: SavedStep): string => {
@@ -144,38 +162,33 @@ async function pasteRecipe(): Promise<void> {
     readRecipeFile(text, () => ({ kind: 'designation', designation: '0012', trailingEdge: 'published' }));
     const raw = JSON.parse(text) as { steps?: unknown[] } | unknown[];
     const list = (Array.isArray(raw) ? raw : (raw.steps ?? [])).map((s) => savedStep.parse(s));
-    await props.recipe.setSteps('Paste a recipe', [
-      ...steps.value,
-      ...list.map((s) => ({ ...s, id: crypto.randomUUID().slice(0, 8) })),
-    ]);
+    const pasted = list.map((s) => ({ ...s, id: newId().slice(0, 8) }));
+    await props.recipe.changeSteps('Paste a recipe', (now) => [...now, ...pasted]);
   } catch (error) {
     toast.error('That is no recipe.', { description: (error as Error).message.slice(0, 200) });
   }
 }
 /** Puts the recipe on another section, behind the steps that are there; refused whole where it cannot be done. */
 async function copyTo(id: string): Promise<void> {
-  const target = project.document.sections[id];
-  if (!target) return;
-  const list = [...target.steps, ...steps.value.map((s) => ({ ...s, id: crypto.randomUUID().slice(0, 8) }))];
-  try {
-    const view = await shapeWorker.api.shaped(props.recipe.resolve({ source: target.source, steps: list }));
-    const done = list.map((s, i) => {
-      const found = view.found.find((f) => f.index === i);
-      return found ? ({ ...s, found: found.displacement } as SavedStep) : s;
-    });
-    project.edit(`Recipe to ${target.name}`, [project.putSection({ ...target, steps: done })]);
-    toast(`Recipe copied to ${target.name}`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
-  } catch (error) {
-    const e = error as { message: string; hint?: string };
-    toast.error(`${target.name} stays as it was: ${e.message}`, { description: e.hint });
-  }
+  const { name } = project.document.sections[id] ?? {};
+  const copies = steps.value.map((s) => ({ ...s, id: newId().slice(0, 8) }));
+  const taken = await props.recipe.commit(
+    `Recipe to ${name}`,
+    (shape) => ({ ...shape, steps: [...shape.steps, ...copies] }),
+    id,
+    (why) => toast.error(`${name} stays as it was: ${why.message}`, { description: why.hint }),
+  );
+  if (taken) toast(`Recipe copied to ${name}`, { action: { label: 'Undo', onClick: () => void project.step('undo') } });
 }
 
 const order = ref(6);
 const fit = ref<ClassShapeFit | null>(null);
 async function tryFit(): Promise<void> {
   try {
-    fit.value = await shapeWorker.api.fit(props.recipe.resolve({ source: source.value, steps: [] }), order.value);
+    fit.value = await lanes.shape.run('class-shape-fit', {
+      source: props.recipe.resolve({ source: source.value, steps: [] }),
+      order: order.value,
+    });
   } catch (error) {
     toast.error((error as Error).message);
   }
@@ -185,16 +198,18 @@ async function takeFit(): Promise<void> {
     fit.value = null;
 }
 const classShape = computed(() => (source.value.kind === 'class-shape' ? source.value : null));
-const withCoefficient = (surface: 'upper' | 'lower', index: number, v: number): SavedSource => {
-  const c = classShape.value!;
-  return { ...c, [surface]: c[surface].map((w, i) => (i === index ? v : w)) };
-};
+const withCoefficient =
+  (surface: 'upper' | 'lower', index: number, v: number) =>
+  (c: SavedSource): SavedSource =>
+    c.kind === 'class-shape' ? { ...c, [surface]: c[surface].map((w, i) => (i === index ? v : w)) } : c;
 const setMix = (change: Partial<Extract<SavedSource, { kind: 'mix' }>>, done: boolean) => {
   if (source.value.kind !== 'mix') return;
   const next = { ...source.value, ...change };
-  if (done) void props.recipe.setSource('Mix', next);
-  else props.recipe.preview({ source: next });
+  if (done) void props.recipe.setSource('Mix', (now) => (now.kind === 'mix' ? { ...now, ...change } : now));
+  else props.recipe.preview((shape) => ({ ...shape, source: next }));
 };
+const previewSource = (change: (s: SavedSource) => SavedSource) =>
+  props.recipe.preview((shape) => ({ ...shape, source: change(shape.source) }));
 const others = computed(() => project.sections.filter((s) => s.id !== props.section.id));
 </script>
 
@@ -204,20 +219,14 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.sect
       <span class="truncate">{{ sourceWords({ ...section, steps: [] }) }}</span>
     </p>
     <template v-if="source.kind === 'mix'">
-      <label
+      <SelectRow
         v-for="end in ['a', 'b'] as const"
         :key="end"
-        class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft"
-      >
-        {{ end === 'a' ? 'Between' : 'and' }}
-        <select
-          class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
-          :value="source[end]"
-          @change="(e) => setMix({ [end]: (e.target as HTMLSelectElement).value }, true)"
-        >
-          <option v-for="s in others" :key="s.id" :value="s.id">{{ s.name }}</option>
-        </select>
-      </label>
+        :label="end === 'a' ? 'Between' : 'and'"
+        :model-value="source[end]"
+        :options="others"
+        @update:model-value="(id) => setMix({ [end]: id }, true)"
+      />
       <NumberField
         label="Share of the second"
         dimension="ratio"
@@ -248,10 +257,7 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.sect
             step="0.002"
             :value="c"
             :aria-label="`${surface} coefficient ${i}`"
-            @input="
-              (e) =>
-                recipe.preview({ source: withCoefficient(surface, i, Number((e.target as HTMLInputElement).value)) })
-            "
+            @input="(e) => previewSource(withCoefficient(surface, i, Number((e.target as HTMLInputElement).value)))"
             @change="
               (e) =>
                 recipe.setSource(

@@ -1,49 +1,40 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import type { SavedStep } from '@veldtwind/core/shaping';
+import { withStep, type SavedStep } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
+import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LOWER, UPPER } from '@/lib/series-style';
-import type { SectionView } from '@/worker/compute.worker';
-import type { RecipeState } from './recipe';
+import type { SectionView } from '@veldtwind/core/shaping';
+import type { RecipeState, ShapeChange } from './recipe';
 
 /** The section before and after its recipe, with handles where something can be dragged; below, what that does to shape and pressure. */
 const props = defineProps<{ recipe: RecipeState; name: string; condition: string; opened: number | null }>();
-const box = ref<HTMLElement | null>(null);
 const svg = ref<SVGSVGElement | null>(null);
-const { width, height } = useElementSize(box, { width: 700, height: 190 });
 const cursor = ref<number | null>(null);
 const after = computed(() => props.recipe.shaped.value?.view ?? null);
 const before = computed(() => props.recipe.before.value);
 const shapedAtAll = computed(() => props.recipe.live.value.steps.some((s) => !s.off));
 
-const frame = computed(() => {
-  let [low, high] = [-0.03, 0.03];
-  for (const v of [after.value, before.value])
-    for (const y of v?.y ?? []) {
-      low = Math.min(low, y);
-      high = Math.max(high, y);
-    }
-  // Steps keep the drawing at one scale while a value moves a little.
-  low = Math.floor(low / 0.03) * 0.03;
-  high = Math.ceil(high / 0.03) * 0.03;
-  const s = Math.max(60, Math.min(width.value - 120, (height.value - 16) / (high - low)));
-  const left = (width.value - s) / 2;
-  const zero = height.value / 2 + (s * (high + low)) / 2;
-  return { s, left, zero, x: (v: number) => left + v * s, y: (v: number) => zero - v * s };
-});
-const path = (v: SectionView | null | undefined) =>
-  v
-    ? `M${Array.from(v.x, (x, i) => `${frame.value.x(x).toFixed(2)},${frame.value.y(v.y[i]).toFixed(2)}`).join('L')}Z`
-    : '';
+/** In steps, so that the drawing keeps its scale while a value moves a little. */
+const STEP = 0.03;
+const { width, height, frame } = useDrawing(
+  () => {
+    const [low, high] = spanOf([...(after.value?.y ?? []), ...(before.value?.y ?? [])], -STEP, STEP);
+    return { x: [0, 1], y: [Math.floor(low / STEP) * STEP, Math.ceil(high / STEP) * STEP] };
+  },
+  () => ({ left: 60, right: 60, top: 8, bottom: 8 }),
+  { least: 60, size: { width: 700, height: 190 } },
+);
+const path = (v: SectionView | null | undefined) => (v ? frame.value.path(pairs(v.x, v.y), true) : '');
 
 interface Handle {
   x: number;
   y: number;
   label: string;
-  move: (x: number, y: number) => Parameters<RecipeState['preview']>[0];
+  /** What it does to the recipe, whatever the recipe is by then. */
+  move: (x: number, y: number) => ShapeChange;
   end: string;
 }
 /** The height of a surface at x. */
@@ -58,9 +49,10 @@ function heightAt(v: SectionView, surface: 'upper' | 'lower', x: number): number
   });
   return best;
 }
-const replaceStep = (index: number, change: Partial<SavedStep>) => ({
-  steps: props.recipe.live.value.steps.map((s, i) => (i === index ? ({ ...s, ...change } as SavedStep) : s)),
-});
+const replaceStep = (index: number, change: Partial<SavedStep>): ShapeChange => {
+  const name = { id: props.recipe.live.value.steps[index]?.id, index };
+  return (shape) => ({ ...shape, steps: withStep(shape.steps, name, (s) => ({ ...s, ...change }) as SavedStep) });
+};
 const handles = computed<Handle[]>(() => {
   const { source, steps } = props.recipe.live.value;
   const list: Handle[] = [];
@@ -71,14 +63,13 @@ const handles = computed<Handle[]>(() => {
         y: p[1],
         label: `Point ${i + 1}`,
         end: 'Draw a point',
-        move: (x, y) => ({
-          source: {
-            ...source,
-            points: source.points.map((q, k): [number, number] =>
-              k === i ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : q,
-            ),
-          },
-        }),
+        move: (x, y) => (shape) => {
+          if (shape.source.kind !== 'drawn') return shape;
+          const points = shape.source.points.map((q, k): [number, number] =>
+            k === i ? [Number(x.toFixed(5)), Number(y.toFixed(5))] : q,
+          );
+          return { ...shape, source: { ...shape.source, points } };
+        },
       }),
     );
   }
@@ -101,7 +92,7 @@ const handles = computed<Handle[]>(() => {
   }
   return list;
 });
-let held: { handle: Handle; last: Parameters<RecipeState['preview']>[0] | null } | null = null;
+let held: { handle: Handle; last: ShapeChange | null } | null = null;
 function grab(e: PointerEvent, handle: Handle): void {
   held = { handle, last: null };
   (e.target as Element).setPointerCapture(e.pointerId);
@@ -109,8 +100,8 @@ function grab(e: PointerEvent, handle: Handle): void {
 function drag(e: PointerEvent): void {
   if (!held) return;
   const r = svg.value!.getBoundingClientRect();
-  const { left, zero, s } = frame.value;
-  held.last = held.handle.move((e.clientX - r.left - left) / s, (zero - (e.clientY - r.top)) / s);
+  const at = frame.value.at(e.clientX - r.left, e.clientY - r.top);
+  held.last = held.handle.move(at.x, at.y);
   props.recipe.preview(held.last);
 }
 function drop(): void {

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import { line, scaleLinear } from 'd3';
+import { scaleLinear } from 'd3-scale';
+import { line } from 'd3-shape';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { stretchTarget, type SavedStep, type SpeedPair, type SpeedReport } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
-import { shapeWorker } from '@/worker/compute';
+import { lanes } from '@/worker/lane';
 import type { RecipeState } from './recipe';
 
 type TargetStep = Extract<SavedStep, { kind: 'target-speed' }>;
@@ -25,15 +26,14 @@ watch(
   async ([shape, index]) => {
     try {
       const at = (props.step.angleDeg * Math.PI) / 180;
-      const before = await shapeWorker.api.speeds(
-        props.recipe.resolve({ ...shape, steps: shape.steps.slice(0, index) }),
-        at,
-      );
+      const speeds = (steps: number) =>
+        lanes.shape.run('section-speeds', {
+          source: props.recipe.resolve({ ...shape, steps: shape.steps.slice(0, steps) }),
+          alpha: at,
+        });
+      const before = await speeds(index);
       now.value = before[props.step.surface];
-      const done = await shapeWorker.api.speeds(
-        props.recipe.resolve({ ...shape, steps: shape.steps.slice(0, index + 1) }),
-        at,
-      );
+      const done = await speeds(index + 1);
       after.value = done[props.step.surface];
     } catch {
       // The recipe itself says what is wrong.

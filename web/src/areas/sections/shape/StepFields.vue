@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { limitsOf, type FieldLimit, type SavedStep } from '@veldtwind/core/shaping';
+import type { FieldLimit } from '@veldtwind/core/limits';
+import { limitsOf, type SavedStep } from '@veldtwind/core/shaping';
 import NumberField from '@/components/field/NumberField.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
 import { useProject } from '@/store/project';
 import type { Refusal } from './recipe';
 
@@ -26,40 +28,34 @@ const stepOf = (limit: FieldLimit) =>
       : limit.dimension === 'count'
         ? 1
         : 0.01;
+const SIDES = [
+  { id: 'upper', name: 'upper' },
+  { id: 'lower', name: 'lower' },
+] as const;
 const others = computed(() => project.sections.filter((s) => s.id !== props.own));
 </script>
 
 <template>
   <div>
-    <label v-if="step.kind === 'mix'" class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">
-      The other
-      <select
-        class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
-        :value="step.with"
-        data-test="mix-with"
-        @change="(e) => emit('commit', changed('with', (e.target as HTMLSelectElement).value))"
-      >
-        <option v-if="!others.some((s) => s.id === (step as { with: string }).with)" :value="step.with">
-          {{ step.with }}
-        </option>
-        <option v-for="s in others" :key="s.id" :value="s.id">{{ s.name }}</option>
-      </select>
-    </label>
-    <label v-if="'surface' in step" class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">
-      Surface
-      <select
-        class="rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
-        :value="step.surface"
-        @change="(e) => emit('commit', changed('surface', (e.target as HTMLSelectElement).value))"
-      >
-        <option value="upper">upper</option>
-        <option value="lower">lower</option>
-      </select>
-    </label>
+    <SelectRow
+      v-if="step.kind === 'mix'"
+      label="The other"
+      :model-value="step.with"
+      :options="others"
+      test="mix-with"
+      @update:model-value="(id) => emit('commit', changed('with', id))"
+    />
+    <SelectRow
+      v-if="'surface' in step"
+      label="Surface"
+      :model-value="step.surface"
+      :options="SIDES"
+      @update:model-value="(id) => emit('commit', changed('surface', id))"
+    />
     <template v-for="[field, limit] in fields" :key="field">
       <NumberField
         :label="limit.label"
-        :dimension="limit.dimension === 'count' ? 'plain' : limit.dimension"
+        :dimension="limit.dimension"
         :digits="limit.dimension === 'count' ? 0 : limit.dimension === 'ratio' ? 2 : undefined"
         :model-value="value(field)"
         :min="limit.min"

@@ -6,7 +6,7 @@ import type { SavedStep, SpeedReport } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import { useProject } from '@/store/project';
-import { shapeWorker } from '@/worker/compute';
+import { lanes } from '@/worker/lane';
 import type { RecipeState } from './recipe';
 
 type WholeStep = Extract<SavedStep, { kind: 'whole-speed' }>;
@@ -21,9 +21,10 @@ async function take(): Promise<void> {
   const id = from.value || others.value[0]?.id;
   if (!id) return;
   try {
-    const source = JSON.parse(JSON.stringify(resolvedSource(project.document.sections, id))) as never;
-    const speeds = await shapeWorker.api.speeds(source, (props.step.angleDeg * Math.PI) / 180);
-    const { facts } = await shapeWorker.api.section(source);
+    const source = resolvedSource(project.document.sections, id);
+    const alpha = (props.step.angleDeg * Math.PI) / 180;
+    const speeds = await lanes.shape.run('section-speeds', { source, alpha });
+    const { facts } = await lanes.shape.run('section-view', { source });
     emit('commit', { ...props.step, ...speeds, gap: Number(facts.trailingEdge.gap.toFixed(6)) });
   } catch (error) {
     toast.error((error as Error).message);

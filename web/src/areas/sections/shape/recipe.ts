@@ -1,14 +1,24 @@
-import { proxy } from 'comlink';
 import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue';
 import { resolveShape, resolvedSource, type SavedShape, type SectionPart } from '@veldtwind/core/project';
-import type { SavedSource, SavedStep, SectionSource, SpeedReport } from '@veldtwind/core/shaping';
-import { latestOnly } from '@/lib/latest-only';
+import type { Progress } from '@veldtwind/core/analysis';
+import type { SectionFlow } from '@veldtwind/core/polar';
+import type {
+  SavedSource,
+  SavedStep,
+  SectionSource,
+  SectionView,
+  ShapedView,
+  ShapingDetail,
+  SpeedReport,
+} from '@veldtwind/core/shaping';
+import { inTurn } from '@/lib/in-turn';
+import { latestOnly } from '@/lib/live';
 import { useProject } from '@/store/project';
-import { shapeWorker } from '@/worker/compute';
-import type { SectionFlow, SectionView, ShapedView } from '@/worker/compute.worker';
+import { GivenUp, lanes } from '@/worker/lane';
 
 const RAD = Math.PI / 180;
-const plain = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
+/** Times that a change is made again because the section changed while it was computed. */
+const MOST_TRIES = 5;
 
 /** Why a recipe was refused, and at which step and field. */
 export interface Refusal {
@@ -17,6 +27,12 @@ export interface Refusal {
   index: number | null;
   field: string | null;
 }
+
+/** A change of a recipe, made on whatever the recipe is when its turn comes. */
+export type ShapeChange = (shape: SavedShape) => SavedShape;
+
+const shapeOf = (s: SectionPart): SavedShape => ({ source: s.source, steps: s.steps });
+const same = (a: SavedShape, b: SavedShape) => JSON.stringify(a) === JSON.stringify(b);
 
 /** The recipe of the open section: as it is kept, as it looks while a value moves, and what came of it. */
 export function useRecipe(
@@ -36,12 +52,15 @@ export function useRecipe(
   const pressure = shallowRef<{ before: SectionFlow; after: SectionFlow } | null>(null);
   const reports = ref<Record<string, SpeedReport>>({});
   const solving = ref<{ index: number; iteration: number; left: number } | null>(null);
+  /** Changes that wait for the worker. */
+  const waiting = ref(0);
 
   const live = computed<SavedShape>(
     () => moving.value ?? section.value ?? { source: { kind: 'drawn', points: [] }, steps: [] },
   );
-  const resolve = (shape: SavedShape): SectionSource =>
-    plain(resolveShape(shape, (id) => resolvedSource(project.document.sections, id, [section.value?.id ?? ''])));
+  const resolveFor = (id: string, shape: SavedShape): SectionSource =>
+    resolveShape(shape, (other) => resolvedSource(project.edited.sections, other, [id]));
+  const resolve = (shape: SavedShape): SectionSource => resolveFor(section.value?.id ?? '', shape);
 
   const refused = (error: unknown): Refusal => {
     const e = error as { message: string; hint?: string; path?: string };
@@ -53,8 +72,10 @@ export function useRecipe(
       field: match?.[2] ?? null,
     };
   };
-  const watchSolving = () =>
-    proxy((index: number, iteration: number, left: number) => void (solving.value = { index, iteration, left }));
+  const watchSolving = ({ done, detail }: Progress) => {
+    const { index, left } = detail as ShapingDetail;
+    solving.value = { index, iteration: done, left };
+  };
   const note = (view: ShapedView, steps: readonly SavedStep[]) => {
     for (const f of view.found) {
       const id = steps[f.index]?.id;
@@ -65,14 +86,12 @@ export function useRecipe(
   const ask = latestOnly(
     async (shape: SavedShape, alpha: number, mach: number) => {
       const source = resolve(shape);
-      const view = await shapeWorker.api.shaped(source, watchSolving());
+      const view = await lanes.shape.run('section-shape', { source }, watchSolving);
       const own = resolve({ source: shape.source, steps: [] });
-      const first = await shapeWorker.api.section(own);
-      const flows = {
-        before: await shapeWorker.api.flow(own, null, alpha, mach),
-        after: await shapeWorker.api.flow(source, null, alpha, mach),
-      };
-      return { view, first, flows };
+      const first = await lanes.shape.run('section-view', { source: own });
+      const flow = (s: SectionSource) =>
+        lanes.shape.run('inviscid-flow', { source: s, flap: null, alpha, mach } as never);
+      return { view, first, flows: { before: await flow(own), after: await flow(source) } };
     },
     ({ view, first, flows }, shape) => {
       solving.value = null;
@@ -85,7 +104,7 @@ export function useRecipe(
     },
     (error) => {
       solving.value = null;
-      notMade.value = refused(error);
+      if (!(error instanceof GivenUp)) notMade.value = refused(error);
     },
   );
   watch(
@@ -106,48 +125,82 @@ export function useRecipe(
     },
   );
 
-  const preview = (change: Partial<SavedShape>): void => {
+  const preview = (change: ShapeChange): void => {
     notTaken.value = null;
-    if (section.value) moving.value = { ...shapeOf(section.value), ...change };
+    if (section.value) moving.value = change(shapeOf(section.value));
   };
-  const shapeOf = (s: SectionPart): SavedShape => ({ source: s.source, steps: s.steps });
 
-  /** Takes a change when the section can be made with it; else says why and leaves the recipe as it was. */
-  async function commit(label: string, change: Partial<SavedShape>): Promise<boolean> {
-    const s = section.value;
-    if (!s) return false;
-    const next = { ...shapeOf(s), ...change };
-    try {
-      const view = await shapeWorker.api.shaped(resolve(next), watchSolving());
+  /**
+   * Takes a change when the section can be made with it; else says why and leaves the recipe as it was. Changes of one section wait for each other,
+   * and each is made on the section as it is when its turn comes: none is computed from a state that another one has left behind.
+   */
+  function commit(
+    label: string,
+    change: ShapeChange,
+    on = section.value?.id,
+    told: (why: Refusal) => void = () => undefined,
+  ): Promise<boolean> {
+    if (on === undefined) return Promise.resolve(false);
+    const shownThen = moving.value;
+    waiting.value++;
+    const settle = (why: Refusal | null) => {
       solving.value = null;
-      const steps = next.steps.map((step, index): SavedStep => {
-        const found = view.found.find((f) => f.index === index);
-        return found ? ({ ...step, found: found.displacement } as SavedStep) : step;
-      });
-      note(view, steps);
-      moving.value = null;
-      notTaken.value = null;
-      if (section.value?.id !== s.id) return false;
-      project.edit(label, [project.putSection({ ...section.value, source: next.source, steps })]);
-      return true;
-    } catch (error) {
-      solving.value = null;
-      moving.value = null;
-      notTaken.value = refused(error);
-      return false;
-    }
+      // What moves by now may be another value already.
+      if (moving.value === shownThen) moving.value = null;
+      if (section.value?.id === on) notTaken.value = why;
+      else if (why) told(why);
+      return why === null;
+    };
+    return inTurn(`recipe ${on}`, async () => {
+      try {
+        for (let k = 0; k < MOST_TRIES; k++) {
+          const now = project.edited.sections[on];
+          if (!now) return settle(null) && false;
+          const from = shapeOf(now);
+          const next = change(from);
+          const view = await lanes.shape.run('section-shape', { source: resolveFor(on, next) }, watchSolving);
+          const newest = project.edited.sections[on];
+          if (!newest || !same(shapeOf(newest), from)) continue;
+          const steps = next.steps.map((step, index): SavedStep => {
+            const found = view.found.find((f) => f.index === index);
+            return found ? ({ ...step, found: found.displacement } as SavedStep) : step;
+          });
+          note(view, steps);
+          project.edit(label, (draft) => {
+            const s = draft.sections[on];
+            s.source = next.source;
+            s.steps = steps;
+          });
+          return settle(null);
+        }
+        return settle({
+          message: 'The section kept changing while this was computed.',
+          hint: 'Make the change again.',
+          index: null,
+          field: null,
+        });
+      } catch (error) {
+        if (error instanceof GivenUp) return settle(null) && false;
+        return settle(refused(error));
+      } finally {
+        waiting.value--;
+      }
+    });
   }
-  const setSteps = (label: string, steps: SavedStep[]) => commit(label, { steps });
-  const setSource = (label: string, source: SavedSource) => commit(label, { source });
+  const changeSteps = (label: string, change: (steps: readonly SavedStep[]) => SavedStep[]) =>
+    commit(label, (shape) => ({ ...shape, steps: change(shape.steps) }));
+  const setSource = (label: string, source: SavedSource | ((source: SavedSource) => SavedSource)) =>
+    commit(label, (shape) => ({ ...shape, source: typeof source === 'function' ? source(shape.source) : source }));
   /** Gives up a design that takes long: its worker is started anew. */
   function cancel(): void {
-    shapeWorker.restart();
+    lanes.shape.restart();
     solving.value = null;
     moving.value = null;
   }
   return {
     live,
     moving,
+    waiting,
     refusal,
     before,
     kept,
@@ -157,7 +210,7 @@ export function useRecipe(
     solving,
     preview,
     commit,
-    setSteps,
+    changeSteps,
     setSource,
     cancel,
     resolve,

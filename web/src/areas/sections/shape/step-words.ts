@@ -1,3 +1,4 @@
+import { newId } from '@/lib/ids';
 import type { SavedStep, StepKind } from '@veldtwind/core/shaping';
 import type { SectionFacts } from '@veldtwind/core/section';
 
@@ -25,7 +26,7 @@ export const STEP_NAMES: Record<StepKind, string> = {
 
 /** A new step that starts from the section as it is, so that adding it changes as little as may be. */
 export function freshStep(kind: StepKind, facts: SectionFacts, other: string, alphaDeg: number): SavedStep {
-  const id = crypto.randomUUID().slice(0, 8);
+  const id = newId().slice(0, 8);
   const round = (v: number, d = 4) => Number(v.toFixed(d));
   const angleDeg = Math.max(-15, Math.min(15, round(alphaDeg, 2)));
   switch (kind) {

@@ -1,0 +1,137 @@
+import { freeId, fittedName } from '../limits';
+import { InvalidInput } from '../numerics';
+import { MOST_STATIONS } from './limits';
+import { planformOf } from './planform';
+import type { LiftingSurface } from './types';
+
+const LONGEST_NAME = 60;
+/** Lengths that are proposed are round: to a tenth of a millimetre, or to three digits. */
+const millimetres = (v: number) => Number(v.toFixed(4));
+const three = (v: number) => Number(v.toPrecision(3));
+
+/** A copy of a surface, set off by a part of its chord so that it is seen. @param surfaces those it joins. */
+export function copiedSurface(surface: LiftingSurface, surfaces: readonly LiftingSurface[]): LiftingSurface {
+  const chord = surface.stations[0].chord;
+  return {
+    ...structuredCopy(surface),
+    id: freeId(surface.role, (id) => surfaces.some((s) => s.id === id)),
+    name: fittedName(surface.name, LONGEST_NAME, ' copy'),
+    position: {
+      ...surface.position,
+      x: millimetres(surface.position.x + 0.5 * chord),
+      z: millimetres(surface.position.z + 0.25 * chord),
+    },
+  };
+}
+
+const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+/**
+ * Puts a station into the middle of a bay; the shape stays as it is.
+ * @param bay index; the outermost without. The surface given is changed.
+ * @throws InvalidInput `surface-stations` where it has as many as it may.
+ */
+export function splitBay(surface: LiftingSurface, bay = surface.bays.length - 1): void {
+  if (surface.stations.length >= MOST_STATIONS)
+    throw new InvalidInput(
+      'surface-stations',
+      `A surface has at most ${MOST_STATIONS} stations.`,
+      'Remove one first.',
+      'stations',
+    );
+  const [a, b] = [surface.stations[bay], surface.stations[bay + 1]];
+  const split = surface.bays[bay];
+  surface.stations.splice(bay + 1, 0, {
+    chord: millimetres((a.chord + b.chord) / 2),
+    twistDeg: (a.twistDeg + b.twistDeg) / 2,
+    section: a.section,
+  });
+  surface.bays.splice(bay, 1, { ...split, span: split.span / 2 }, { ...split, span: split.span / 2 });
+}
+
+/**
+ * Takes a station away; the bays on both sides become one with the span of both.
+ * @throws InvalidInput `surface-stations` where only two are left.
+ */
+export function removeStation(surface: LiftingSurface, index: number): void {
+  if (surface.stations.length <= 2)
+    throw new InvalidInput(
+      'surface-stations',
+      'A surface needs two stations.',
+      'Remove the surface instead.',
+      'stations',
+    );
+  const bay = Math.min(index, surface.bays.length - 1);
+  const gone = surface.bays[bay];
+  surface.stations.splice(index, 1);
+  surface.bays.splice(bay, 1);
+  const other = surface.bays[Math.min(Math.max(0, bay - 1), surface.bays.length - 1)];
+  other.span = Number((other.span + gone.span).toFixed(6));
+}
+
+/** Tail arm over the wing's mean chord, and volumes of tails, that first surfaces are sized with. */
+const TAIL_ARM = 3.2;
+const TAILPLANE_VOLUME = 0.5;
+const FIN_VOLUME = 0.035;
+const ROLE_NAMES = { wing: 'Wing', tailplane: 'Tailplane', fin: 'Fin' } as const;
+
+/** What a new surface is made with. */
+export interface NewSurface {
+  role: LiftingSurface['role'];
+  /** Key of its section. */
+  section: string;
+  /** m; span of a first wing. */
+  span: number;
+}
+
+/**
+ * A first surface of a role: a wing of a usual shape, tails sized by their volume to the wing that is there.
+ * @param surfaces those it joins; one of the same role is set off, so that it does not hide.
+ * @source usual tail volumes: horizontal 0.5, vertical 0.035 of wing area times mean chord or span (NACA TN-1229, 1947, gives the range).
+ */
+export function newSurface({ role, section, span }: NewSurface, surfaces: readonly LiftingSurface[]): LiftingSurface {
+  const wing = surfaces.find((s) => s.role === 'wing');
+  const same = surfaces.filter((s) => s.role === role).length;
+  const base = {
+    id: freeId(role, (id) => surfaces.some((s) => s.id === id)),
+    name: same === 0 ? ROLE_NAMES[role] : `${ROLE_NAMES[role]} ${same + 1}`,
+    mirrored: role !== 'fin',
+    plane: role === 'fin' ? ('vertical' as const) : ('horizontal' as const),
+    role,
+    incidenceDeg: 0,
+  };
+  const station = (chord: number, twistDeg = 0) => ({ chord: three(chord), twistDeg, section });
+  if (role === 'wing' || !wing) {
+    const b = role === 'wing' ? span : span * 0.3;
+    return {
+      ...base,
+      position: { x: three(same * 0.3 * b), y: 0, z: 0 },
+      stations: [station(b / 7), station(b / 11, role === 'wing' ? -1 : 0)],
+      bays: [{ span: three(b / 2), sweepDeg: 2, dihedralDeg: role === 'wing' ? 3 : 0 }],
+    };
+  }
+  const plan = planformOf(wing);
+  const chord = plan.mac.chord;
+  const off = same * 0.3 * chord;
+  const arm = TAIL_ARM * chord + off;
+  const x = three(wing.position.x + 0.25 * chord + arm);
+  if (role === 'tailplane') {
+    const area = (TAILPLANE_VOLUME * plan.area * chord) / arm;
+    const b = Math.sqrt(area * 4.5);
+    return {
+      ...base,
+      position: { x, y: 0, z: three(0.05 * chord + off) },
+      incidenceDeg: -1.5,
+      stations: [station((area / b) * 1.15), station((area / b) * 0.85)],
+      bays: [{ span: three(b / 2), sweepDeg: 4, dihedralDeg: 0 }],
+    };
+  }
+  const area = (FIN_VOLUME * plan.area * plan.span) / arm;
+  const h = Math.sqrt(area * 1.5);
+  return {
+    ...base,
+    position: { x: three(x - 0.05 * chord), y: 0, z: three(0.08 * chord) },
+    stations: [station((area / h) * 1.25), station((area / h) * 0.75)],
+    bays: [{ span: three(h), sweepDeg: 22, dihedralDeg: 0 }],
+  };
+}

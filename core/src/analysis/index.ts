@@ -1,0 +1,72 @@
+import { evaluation } from '../candidate';
+import { readFiles, writeFiles } from '../formats';
+import { lift } from '../lift';
+import { inviscidFlow, liveViscousPoint, polar } from '../polar';
+import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
+import {
+  classShapeFit,
+  sectionDetail,
+  sectionPanels,
+  sectionSpeeds,
+  sectionSummaries,
+  sectionView,
+  shapedSection,
+} from '../shaping';
+import { tailIncidence } from '../solve';
+
+/** Every analysis by its kind. Workers, server, queue and command line run what stands here, and nothing else. */
+export const ANALYSES = {
+  evaluation,
+  lift,
+  polar,
+  'tail-incidence': tailIncidence,
+  'section-view': sectionView,
+  'section-detail': sectionDetail,
+  'section-summaries': sectionSummaries,
+  'section-shape': shapedSection,
+  'section-panels': sectionPanels,
+  'section-speeds': sectionSpeeds,
+  'class-shape-fit': classShapeFit,
+  'inviscid-flow': inviscidFlow,
+  'viscous-point': liveViscousPoint,
+  'read-files': readFiles,
+  'write-files': writeFiles,
+};
+
+/** A kind of analysis. */
+export type AnalysisKind = keyof typeof ANALYSES;
+type Entry<K extends AnalysisKind> = (typeof ANALYSES)[K];
+/** What an analysis needs, and what it gives. */
+export type InputOf<K extends AnalysisKind> = Parameters<Entry<K>['run']>[0];
+export type OutputOf<K extends AnalysisKind> = Awaited<ReturnType<Entry<K>['run']>>;
+
+const entryOf = (kind: AnalysisKind) => ANALYSES[kind] as unknown as Analysis<unknown, unknown>;
+
+/** The kinds that may be asked for over HTTP. */
+export const REMOTE_KINDS = (Object.keys(ANALYSES) as AnalysisKind[]).filter((kind) => entryOf(kind).remote);
+
+/** Whether there is an analysis of a name. */
+export const isAnalysis = (kind: string): kind is AnalysisKind => Object.hasOwn(ANALYSES, kind);
+
+/** Runs an analysis. @throws what the analysis throws, and Cancelled when it was told to end. */
+export async function runAnalysis<K extends AnalysisKind>(
+  kind: K,
+  input: InputOf<K>,
+  context: RunContext = {},
+): Promise<OutputOf<K>> {
+  return (await entryOf(kind).run(input, context)) as OutputOf<K>;
+}
+
+/** An input that came from outside, checked. @throws InvalidInput with the path of the field. */
+export function checkedInputOf<K extends AnalysisKind>(kind: K, given: unknown): InputOf<K> {
+  return checkedInput(entryOf(kind).input, given) as InputOf<K>;
+}
+
+/** The version of the method behind a kind. */
+export const versionOf = (kind: AnalysisKind): number => entryOf(kind).version;
+
+/** The key of a result: of its kind, the method's version and exactly its input. */
+export const keyOfResult = <K extends AnalysisKind>(kind: K, input: InputOf<K>): string =>
+  resultKey(kind, versionOf(kind), input);
+
+export { Cancelled, type Progress, type RunContext } from '../results';

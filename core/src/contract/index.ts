@@ -1,0 +1,3 @@
+export * from './openapi';
+export * from './routes';
+export * from './schemas';

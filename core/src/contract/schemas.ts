@@ -1,0 +1,142 @@
+import { z } from 'zod';
+import { words } from '../limits';
+import {
+  briefPart,
+  candidatePart,
+  editRequest,
+  notePart,
+  partKey,
+  SCHEMA_VERSION,
+  sectionPart,
+  type PartChange,
+  type ProjectDocument,
+} from '../project';
+
+/** The one shape of every error that the API answers with. */
+export const errorReply = z.object({
+  error: z.object({
+    code: z.string(),
+    message: z.string(),
+    path: z.string().optional(),
+    hint: z.string().optional(),
+  }),
+});
+export type ErrorReply = z.infer<typeof errorReply>;
+
+export const LONGEST_PROJECT_NAME = 80;
+const projectName = z.string().trim().min(1, 'needs a name').max(LONGEST_PROJECT_NAME);
+const version = z.number().int().min(0);
+
+export const projectRow = z.object({
+  id: z.string(),
+  name: z.string(),
+  version,
+  createdAt: z.string(),
+  updatedAt: z.string(),
+});
+export type ProjectRow = z.infer<typeof projectRow>;
+
+/** Labels of the steps that undo and redo would take, null where there is none. */
+const steps = { undo: z.string().nullable(), redo: z.string().nullable() };
+
+/** The document as it is sent: without the texts of files. */
+export const documentReply = z.object({
+  schemaVersion: z.literal(SCHEMA_VERSION),
+  brief: briefPart,
+  sections: z.record(z.string(), sectionPart),
+  candidates: z.record(z.string(), candidatePart),
+  notes: z.record(z.string(), notePart),
+});
+
+/** A stored part that cannot be read: it is kept as it is, and left out of the document. */
+export const unreadPart = z.object({ key: z.string(), why: z.enum(['newer', 'damaged']), message: z.string() });
+
+export const projectState = projectRow.extend({ ...steps, unread: z.array(unreadPart), document: documentReply });
+export type ProjectState = Omit<z.infer<typeof projectState>, 'document'> & {
+  document: ProjectDocument;
+};
+
+/** A change of a part as it is told: parts beside the document are left out. */
+const toldChange = z.object({ part: partKey, value: z.unknown().nullable() });
+
+/** What an edit, an undo or a redo came to: changes that lead from `base` to `version`. */
+export const applied = z.object({
+  version,
+  base: version,
+  label: z.string(),
+  /** Null where they cannot be told any more: open the project again. */
+  changes: z.array(toldChange).nullable(),
+  /** The edit was applied before; nothing was done now. */
+  repeated: z.boolean().optional(),
+  ...steps,
+});
+export type Applied = Omit<z.infer<typeof applied>, 'changes'> & { changes: PartChange[] | null };
+
+/** What brings a client from a version to the current one: changed parts, or the whole document where that is not known any more. */
+export const catching = projectRow.extend({
+  ...steps,
+  since: version,
+  changes: z.array(toldChange).optional(),
+  document: documentReply.optional(),
+});
+export type Catching = Omit<z.infer<typeof catching>, 'changes' | 'document'> & {
+  changes?: PartChange[];
+  document?: ProjectDocument;
+};
+
+/** A stale edit is answered with what changed since the version it was made on. */
+export const staleReply = errorReply.extend({ current: catching });
+
+export const newProject = z.object({
+  name: projectName,
+  from: z.enum(['empty', 'demo']).optional(),
+  /** A document of this version or an older one. */
+  document: z.looseObject({ schemaVersion: z.number() }).optional(),
+});
+export const renameProject = z.object({ name: projectName });
+export const stepRequest = z.object({ baseVersion: version });
+export const editWithId = editRequest.extend({ editId: z.uuid().optional() });
+export const historyQuery = z.object({ most: z.coerce.number().int().min(1).max(1000).default(100) });
+export const openQuery = z.object({ points: z.enum(['packed']).optional() });
+export const sinceQuery = z.object({ version: z.coerce.number().int().min(0) });
+export const historyEntry = z.object({
+  id: z.number(),
+  label: z.string(),
+  state: z.enum(['done', 'undone', 'dropped']),
+  version: z.number(),
+  createdAt: z.string(),
+});
+
+export const preferenceKey = z.string().regex(/^[a-z][a-z0-9-]{0,40}$/, 'is not the name of a preference');
+/** A preference's value: JSON, not nested so deep that it cannot be told. */
+export const preferenceValue = z.object({ value: z.unknown() });
+export const LONGEST_PREFERENCE = 20_000;
+
+export const keyOfResultText = z.string().regex(/^[0-9a-f]{32}$/, 'is not the key of a result');
+export const resultReply = z.object({ key: z.string(), output: z.unknown() });
+export const computedReply = resultReply.extend({
+  /** False where it was known already. */
+  computed: z.boolean(),
+});
+
+export const health = z.object({
+  status: z.enum(['ok', 'failing']),
+  version: z.string(),
+  uptimeSeconds: z.number(),
+  projects: z.number(),
+  /** Why the store cannot be written, where it cannot. */
+  trouble: z.string().optional(),
+});
+
+/** Tabs of one browser are told apart by this header, so that a tab does not hear its own edits. */
+export const TAB_HEADER = 'x-veldtwind-tab';
+export const tabName = words(64);
+
+/** What is sent to everybody who has a project open, by the name of the event. */
+export const EVENTS = {
+  changed: applied.extend({ project: z.string(), from: z.string().nullable() }),
+  renamed: z.object({ project: z.string(), name: z.string() }),
+  removed: z.object({ project: z.string() }),
+} as const;
+export type EventName = keyof typeof EVENTS;
+export type ChangedEvent = Applied & { project: string; from: string | null };

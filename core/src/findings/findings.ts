@@ -1,0 +1,212 @@
+import { planformOf, referenceSurface } from '../airframe';
+import { angleForLift, type Evaluation } from '../candidate';
+import type { Band, BriefPart, CandidatePart } from '../project';
+import type { Dimension } from '../units';
+
+/** A number of a finding, as stored: SI, degrees, fractions. */
+export interface FindingNumber {
+  value: number;
+  dimension: Dimension;
+  digits?: number;
+}
+
+/** What would mend a finding: solved for, it becomes an edit. */
+export interface Fix {
+  code: 'tail-incidence';
+  surfaceId: string;
+  targetDeg: number;
+}
+
+/** Where the evidence of a finding is: an area, and the figure or row in it that is marked. */
+export interface Evidence {
+  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance';
+  mark?: string;
+}
+
+/** Everything that can be found, by code, with the numbers and names that its words need. */
+export interface FindingFacts {
+  'no-wing': object;
+  problem: { message: string };
+  'no-centre': object;
+  'trim-angle': { trim: FindingNumber };
+  'trim-unstable': object;
+  'trim-speed': { speed: FindingNumber; wanted: FindingNumber };
+  'trim-lift': object;
+  'no-trim': { from: FindingNumber; to: FindingNumber };
+  'static-margin': { margin: FindingNumber };
+  'pitch-slope': { slope: FindingNumber };
+  mass: { sum: FindingNumber; wanted: FindingNumber };
+  span: { span: FindingNumber };
+  'lift-needed': { CL: FindingNumber; alpha: FindingNumber };
+  'lift-not-reached': { CL: FindingNumber };
+}
+export type FindingCode = keyof FindingFacts;
+
+/** One thing that was found, as data; its words are made where it is read, in the reader's units. */
+export type Finding = {
+  [Code in FindingCode]: {
+    code: Code;
+    /** One of its kind in a list. */
+    id: string;
+    /** `inside` a band, `outside` it, `missing` something that is needed, or a `fact` without a band. */
+    state: 'inside' | 'outside' | 'missing' | 'fact';
+    facts: FindingFacts[Code];
+    /** The band it was held against, as stored. */
+    band?: Band;
+    evidence: Evidence;
+    fix?: Fix;
+  };
+}[FindingCode];
+
+const DEG = 180 / Math.PI;
+/** Masses that differ by less are the same. */
+const MASS_TOLERANCE = 0.01;
+
+/** Whether a value lies in a band; undefined when the band is open. */
+export function inBand(value: number, band: Band): boolean | undefined {
+  if (band.min === null && band.max === null) return undefined;
+  return (band.min === null || value >= band.min - 1e-12) && (band.max === null || value <= band.max + 1e-12);
+}
+
+/** The state of a value held against a band. */
+const held = (value: number, band: Band): 'inside' | 'outside' | 'fact' => {
+  const inside = inBand(value, band);
+  return inside === undefined ? 'fact' : inside ? 'inside' : 'outside';
+};
+
+const number = (value: number, dimension: Dimension, digits?: number): FindingNumber => ({ value, dimension, digits });
+
+/** All findings of a candidate, what is wrong or missing first. */
+export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluation: Evaluation): Finding[] {
+  const found: Finding[] = [...presence(candidate, evaluation), ...balanceFindings(brief, candidate, evaluation)];
+  const { lift, mass, design } = evaluation;
+  if (mass && Math.abs(mass.mass / brief.mass - 1) > MASS_TOLERANCE) {
+    found.push({
+      code: 'mass',
+      id: 'mass',
+      state: 'outside',
+      facts: { sum: number(mass.mass, 'mass'), wanted: number(brief.mass, 'mass') },
+      evidence: { area: 'balance', mark: 'mass' },
+    });
+  }
+  if (candidate.surfaces.length > 0 && brief.spanLimit !== null && !evaluation.problems.some((p) => p.path)) {
+    const { span } = planformOf(referenceSurface(candidate.surfaces));
+    const band = { min: null, max: brief.spanLimit };
+    found.push({
+      code: 'span',
+      id: 'span',
+      state: held(span, band),
+      facts: { span: number(span, 'length') },
+      band,
+      evidence: { area: 'airframe', mark: 'span' },
+    });
+  }
+  if (lift && design?.CL) {
+    const needed = angleForLift(lift, design.CL);
+    const CL = number(design.CL, 'plain');
+    const evidence: Evidence = { area: 'lift', mark: 'lift-first' };
+    found.push(
+      needed === null
+        ? { code: 'lift-not-reached', id: 'lift-needed', state: 'outside', facts: { CL }, evidence }
+        : {
+            code: 'lift-needed',
+            id: 'lift-needed',
+            state: 'fact',
+            facts: { CL, alpha: number(needed * DEG, 'angle', 1) },
+            evidence,
+          },
+    );
+  }
+  const order = { missing: 0, outside: 1, inside: 2, fact: 3 };
+  return found.sort((a, b) => order[a.state] - order[b.state]);
+}
+
+/** What is there, what is missing, and what cannot be computed. */
+function presence(candidate: CandidatePart, evaluation: Evaluation): Finding[] {
+  const found: Finding[] = [];
+  if (candidate.surfaces.length === 0)
+    found.push({ code: 'no-wing', id: 'no-wing', state: 'missing', facts: {}, evidence: { area: 'airframe' } });
+  for (const p of evaluation.problems) {
+    found.push({
+      code: 'problem',
+      id: `problem-${p.code}`,
+      state: 'missing',
+      facts: { message: p.message },
+      evidence: { area: p.code.startsWith('mass') ? 'balance' : 'airframe' },
+    });
+  }
+  if (!evaluation.mass) {
+    found.push({
+      code: 'no-centre',
+      id: 'no-centre',
+      state: 'missing',
+      facts: {},
+      evidence: { area: 'balance', mark: 'mass-items' },
+    });
+  }
+  return found;
+}
+
+/** Trim, margin and slope against the brief. */
+function balanceFindings(brief: BriefPart, candidate: CandidatePart, evaluation: Evaluation): Finding[] {
+  const { balance, lift } = evaluation;
+  if (!balance || !lift) return [];
+  const found: Finding[] = [];
+  const trim = balance.trims[0];
+  const tail = candidate.surfaces.find((s) => s.role === 'tailplane');
+  const band = brief.bands.trimAngleDeg;
+  const target = band.min !== null && band.max !== null ? (band.min + band.max) / 2 : (band.min ?? band.max);
+  const fix: { fix?: Fix } =
+    tail && target !== null ? { fix: { code: 'tail-incidence', surfaceId: tail.id, targetDeg: target } } : {};
+  const evidence: Evidence = { area: 'balance', mark: 'balance-cm' };
+  if (!trim) {
+    found.push({
+      code: 'no-trim',
+      id: 'trim-angle',
+      state: 'outside',
+      facts: { from: number(candidate.sweep.fromDeg, 'angle', 0), to: number(candidate.sweep.toDeg, 'angle', 0) },
+      evidence,
+      ...fix,
+    });
+  } else {
+    const value = trim.alpha * DEG;
+    const state = held(value, band);
+    found.push({
+      code: 'trim-angle',
+      id: 'trim-angle',
+      state,
+      facts: { trim: number(value, 'angle', 1) },
+      band,
+      evidence,
+      ...(state === 'outside' ? fix : {}),
+    });
+    if (!trim.stable) found.push({ code: 'trim-unstable', id: 'trim-unstable', state: 'outside', facts: {}, evidence });
+    else if (trim.speed !== null) {
+      found.push({
+        code: 'trim-speed',
+        id: 'trim-speed',
+        state: 'fact',
+        facts: { speed: number(trim.speed, 'speed'), wanted: number(brief.speed, 'speed') },
+        evidence: { area: 'balance', mark: 'trim-speed' },
+      });
+    } else found.push({ code: 'trim-lift', id: 'trim-lift', state: 'outside', facts: {}, evidence, ...fix });
+  }
+  found.push({
+    code: 'static-margin',
+    id: 'static-margin',
+    state: balance.staticMargin < 0 ? 'outside' : held(balance.staticMargin, brief.bands.staticMargin),
+    facts: { margin: number(balance.staticMargin, 'ratio', 1) },
+    band: brief.bands.staticMargin,
+    evidence: { area: 'balance', mark: 'static-margin' },
+  });
+  const slope = balance.pitchSlope / DEG;
+  found.push({
+    code: 'pitch-slope',
+    id: 'pitch-slope',
+    state: held(slope, brief.bands.pitchSlopePerDeg),
+    facts: { slope: number(slope, 'plain', 4) },
+    band: brief.bands.pitchSlopePerDeg,
+    evidence: { area: 'balance', mark: 'pitch-slope' },
+  });
+  return found;
+}

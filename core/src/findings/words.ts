@@ -1,0 +1,99 @@
+import type { Band } from '../project';
+import { displayUnit, formatNumber, type Dimension, type UnitSet } from '../units';
+import type { Finding, FindingCode, FindingNumber } from './findings';
+
+/** A finding in words: the part that is set strong, and the rest of the sentence. */
+export interface FindingWords {
+  headline: string;
+  detail: string;
+  /** What its fix is called, where there is one. */
+  action?: string;
+}
+
+/** The unit as it follows a number: a degree stands close, others after a blank. */
+const unitAfter = (dimension: Dimension, set: UnitSet) => {
+  const { symbol } = displayUnit(dimension, set);
+  return symbol === '' || symbol === '°' ? symbol : ` ${symbol}`;
+};
+
+/** A number with its unit, in the reader's units. */
+export function quantityWords({ value, dimension, digits }: FindingNumber, set: UnitSet): string {
+  const unit = displayUnit(dimension, set);
+  const shown = digits ?? (dimension === 'length' && set !== 'small' ? 2 : unit.digits);
+  return `${formatNumber(value * unit.scale, shown)}${unitAfter(dimension, set)}`;
+}
+
+/** A band in words, such as `3–5°`, `above 5 %`, or null when it is open on both sides. */
+export function bandWords(band: Band, dimension: Dimension, set: UnitSet, digits?: number): string | null {
+  const unit = displayUnit(dimension, set);
+  const show = (v: number) => String(Number((v * unit.scale).toFixed(digits ?? unit.digits))).replace('-', '−');
+  const after = unitAfter(dimension, set);
+  if (band.min !== null && band.max !== null)
+    return `${show(band.min)}${band.min < 0 || band.max < 0 ? ' to ' : '–'}${show(band.max)}${after}`;
+  if (band.min !== null) return `above ${show(band.min)}${after}`;
+  if (band.max !== null) return `below ${show(band.max)}${after}`;
+  return null;
+}
+
+type Of<C extends FindingCode> = Extract<Finding, { code: C }>;
+/** `, inside 3–5°`, or nothing where the band is open. */
+const against = (f: Finding, n: FindingNumber, set: UnitSet): string => {
+  const words = f.band && bandWords(f.band, n.dimension, set, n.digits);
+  return words && f.state !== 'fact' ? `, ${f.state} ${words}` : '';
+};
+
+/** The sentence of every code; a code without one does not compile. */
+const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => string, set: UnitSet) => FindingWords } = {
+  'no-wing': () => ({ headline: 'No wing yet', detail: ': draw one to see how it lifts', action: 'Draw a wing' }),
+  problem: ({ facts }) => ({ headline: 'Cannot be computed', detail: `: ${facts.message}` }),
+  'no-centre': () => ({
+    headline: 'Centre of gravity not set',
+    detail: ': moments are taken about the quarter chord until a mass item is given',
+    action: 'Give a mass item',
+  }),
+  'trim-angle': (f, q, set) => ({ headline: `Trims at ${q(f.facts.trim)}`, detail: against(f, f.facts.trim, set) }),
+  'trim-unstable': () => ({ headline: 'The trim is unstable', detail: ': any gust takes it further away' }),
+  'trim-speed': ({ facts }, q) => ({
+    headline: `Trim speed ${q(facts.speed)}`,
+    detail: `, for a design speed of ${q(facts.wanted)}`,
+  }),
+  'trim-lift': () => ({ headline: 'Trims without lift', detail: ': at that angle the wing pushes down' }),
+  'no-trim': ({ facts }, q) => ({ headline: 'Does not trim', detail: ` between ${q(facts.from)} and ${q(facts.to)}` }),
+  'static-margin': (f, q, set) => ({
+    headline: `Static margin ${q(f.facts.margin)}`,
+    detail:
+      f.facts.margin.value < 0
+        ? ': the centre of gravity is behind the neutral point'
+        : against(f, f.facts.margin, set),
+  }),
+  'pitch-slope': (f, q, set) => ({
+    headline: `Pitch slope ${q(f.facts.slope)} per degree`,
+    detail: against(f, f.facts.slope, set),
+  }),
+  mass: ({ facts }, q) => ({
+    headline: `Mass items add up to ${q(facts.sum)}`,
+    detail: `, the brief says ${q(facts.wanted)}`,
+  }),
+  span: (f, q) => ({
+    headline: `Span ${q(f.facts.span)}`,
+    detail: f.band?.max == null ? '' : `, ${f.state} ${q({ ...f.facts.span, value: f.band.max })}`,
+  }),
+  'lift-needed': ({ facts }, q) => ({
+    headline: `CL ${q(facts.CL)} at ${q(facts.alpha)}`,
+    detail: ' carries the weight at the design point (inviscid)',
+  }),
+  'lift-not-reached': ({ facts }, q) => ({
+    headline: `CL ${q(facts.CL)} is not reached`,
+    detail: ' within the sweep of angles',
+  }),
+};
+
+/** A finding in words, in the reader's units. */
+export function findingWords(finding: Finding, set: UnitSet = 'metric'): FindingWords {
+  const sentence = SENTENCES[finding.code] as (
+    f: Finding,
+    q: (n: FindingNumber) => string,
+    set: UnitSet,
+  ) => FindingWords;
+  return sentence(finding, (n) => quantityWords(n, set), set);
+}

@@ -1,0 +1,70 @@
+import { z } from 'zod';
+import { meanLineOf, MOST_SURFACES, point3, surfaceSchema, type SectionLookup } from '../airframe';
+import { finiteNumber } from '../limits';
+import { InvalidInput } from '../numerics';
+import { analysis } from '../results';
+import { designationKey, kept, sectionSource, type SectionSource } from '../shaping';
+import { analyseLift, MOST_ANGLES, type LiftInput, type LiftResult } from './lift-analysis';
+
+/** The sections that a lift input names, complete in themselves. */
+export interface LiftCase extends LiftInput {
+  sections: Record<string, SectionSource>;
+}
+
+/** Mean lines by source: a twist or a sweep does not change them. */
+const lineOf = kept(200, meanLineOf);
+
+/** Looks a section up among those of an input. @throws InvalidInput `section-missing`. */
+export const lookupIn =
+  (sections: Readonly<Record<string, SectionSource>>): SectionLookup =>
+  (key) => {
+    if (Object.hasOwn(sections, key)) return sections[key];
+    const formula = designationKey(key);
+    if (formula) return formula;
+    throw new InvalidInput(
+      'section-missing',
+      `There is no section "${key}".`,
+      'Give it among the sections.',
+      'sections',
+    );
+  };
+
+const angleWithin = finiteNumber.min(-0.7854).max(0.7854);
+
+/** Panels and angles that one request may ask for. */
+const MOST_REMOTE_PANELS = 1600;
+
+export const liftCase: z.ZodType<LiftCase> = z.object({
+  surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
+  alphas: z.array(angleWithin).min(1).max(MOST_ANGLES),
+  about: point3.optional(),
+  reference: z
+    .object({ area: finiteNumber.positive(), span: finiteNumber.positive(), chord: finiteNumber.positive() })
+    .optional(),
+  mach: z.number().min(0).max(0.89).optional(),
+  beta: z.number().min(-0.6).max(0.6).optional(),
+  spread: z
+    .object({
+      chordwise: z.number().int().min(1).max(40),
+      spanwise: z.number().int().min(1).max(200),
+      spacing: z.enum(['cosine', 'uniform']),
+    })
+    .refine((s) => s.chordwise * s.spanwise <= MOST_REMOTE_PANELS, 'asks for too many panels')
+    .optional(),
+  wake: z.enum(['body', 'stream']).optional(),
+  sections: z.record(z.string(), sectionSource),
+});
+
+/** Lift, induced drag and moments of an airframe over a list of angles. */
+export const lift = analysis({
+  version: 1,
+  input: liftCase,
+  remote: true,
+  run: ({ sections, ...input }: LiftCase): LiftResult => {
+    const lookup = lookupIn(sections);
+    return analyseLift(input, lookup, (key) => lineOf(lookup(key)));
+  },
+});
+
+/** Mean lines that are kept by their source. */
+export const keptMeanLine = lineOf;

@@ -1,0 +1,3 @@
+export * from './conditions';
+export * from './section-flow';
+export * from './polar';

@@ -1,0 +1,83 @@
+import type { Draft } from 'immer';
+import { newSurface, type LiftingSurface } from '../airframe';
+import { freeId, fittedName, nextLetter } from '../limits';
+import type { ProjectDocument } from './document';
+import { designationSection, freshCandidate } from './fresh';
+import { LONGEST_CANDIDATE_NAME, type CandidatePart } from './parts';
+
+type Document = Draft<ProjectDocument>;
+const STYLES = 64;
+/** Sections of first surfaces. */
+const WING_DESIGNATION = '2411';
+const TAIL_DESIGNATION = '0009';
+/** m, where the brief sets no span. */
+const FIRST_SPAN = 3;
+
+/** Adds a candidate, empty or as a copy of one. @returns its id. */
+export function addCandidate(document: Document, from?: CandidatePart): string {
+  const all = Object.values(document.candidates);
+  const letter = nextLetter(all.map((c) => c.letter));
+  const id = freeId(letter, (i) => Object.hasOwn(document.candidates, i));
+  const style = (Math.max(-1, ...all.map((c) => c.style)) + 1) % STYLES;
+  document.candidates[id] = from
+    ? {
+        ...from,
+        id,
+        letter,
+        style,
+        name: fittedName(from.name, LONGEST_CANDIDATE_NAME, ' copy'),
+        note: `Copied from ${from.letter} ${from.name}.`,
+      }
+    : freshCandidate(id, letter, `Candidate ${letter}`, style);
+  return id;
+}
+
+/** The section of a designation, made where the project has none. @returns its id. */
+function sectionFor(document: Document, designation: string): string {
+  const known = Object.values(document.sections).find(
+    (s) => s.source.kind === 'designation' && s.source.designation === designation && s.steps.length === 0,
+  );
+  if (known) return known.id;
+  const name = `Section ${designation}`;
+  const id = freeId(name, (i) => Object.hasOwn(document.sections, i));
+  document.sections[id] = designationSection(id, name, designation);
+  return id;
+}
+
+/**
+ * Adds a first surface of a role to a candidate, and the section that it needs where there is none.
+ * @returns the surface; undefined where there is no such candidate.
+ */
+export function addSurface(
+  document: Document,
+  candidateId: string,
+  role: LiftingSurface['role'],
+): LiftingSurface | undefined {
+  const candidate = document.candidates[candidateId];
+  if (!candidate) return undefined;
+  const { surfaces } = candidate;
+  const wing = surfaces.find((s) => s.role === 'wing');
+  const section =
+    role === 'wing'
+      ? (wing?.stations[0].section ?? Object.keys(document.sections)[0] ?? sectionFor(document, WING_DESIGNATION))
+      : (surfaces.find((s) => s.role !== 'wing')?.stations[0].section ?? sectionFor(document, TAIL_DESIGNATION));
+  const made = newSurface({ role, section, span: document.brief.spanLimit ?? FIRST_SPAN }, surfaces);
+  surfaces.push(made);
+  return made;
+}
+
+/** Adds a mass item beside the last one, or at a place. @returns its id. */
+export function addMassItem(candidate: Draft<CandidatePart>, x: number): string {
+  const items = candidate.massItems;
+  const id = freeId('item', (i) => items.some((m) => m.id === i));
+  const last = items[items.length - 1];
+  items.push({
+    id,
+    name: `Item ${items.length + 1}`,
+    mass: 1,
+    position: last
+      ? { ...last.position, x: Number((last.position.x + 0.05).toFixed(3)) }
+      : { x: Number(x.toFixed(3)), y: 0, z: 0 },
+  });
+  return id;
+}

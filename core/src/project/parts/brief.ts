@@ -1,0 +1,49 @@
+import { z } from 'zod';
+import { finiteNumber, within, words, type FieldLimit } from '../../limits';
+import { partKind } from './kind';
+
+/** Limits of the brief's numbers. */
+export const BRIEF_LIMITS = {
+  speed: { label: 'Speed', dimension: 'speed', min: 0, max: 400, above: { nearest: 1 }, step: 0.5 },
+  altitude: { label: 'Altitude', dimension: 'altitude', min: -1000, max: 50000, step: 50 },
+  mass: { label: 'Mass', dimension: 'mass', min: 0, max: 1e6, above: { nearest: 0.01 }, step: 0.1 },
+  spanLimit: {
+    label: 'Span, at most',
+    dimension: 'length',
+    min: 0,
+    max: 1000,
+    above: { nearest: 0.01 },
+    step: 0.05,
+    optional: true,
+  },
+} as const satisfies Record<string, FieldLimit>;
+
+/** A band to hold; null is open. */
+export const band = z
+  .object({ min: finiteNumber.nullable(), max: finiteNumber.nullable() })
+  .refine((b) => b.min === null || b.max === null || b.min <= b.max, {
+    message: 'lower limit must not be above the upper one',
+    path: ['min'],
+  });
+
+/** What the aircraft must do. Speed in m/s, altitude and span in m, mass in kg, angles in degrees. */
+export const briefPart = z.object({
+  speed: within(BRIEF_LIMITS.speed),
+  altitude: within(BRIEF_LIMITS.altitude),
+  mass: within(BRIEF_LIMITS.mass),
+  spanLimit: within(BRIEF_LIMITS.spanLimit).nullable(),
+  bands: z.object({ trimAngleDeg: band, staticMargin: band, pitchSlopePerDeg: band }),
+  note: words(8000),
+});
+
+export type BriefPart = z.infer<typeof briefPart>;
+export type Band = z.infer<typeof band>;
+
+export const briefKind = partKind<BriefPart>({
+  schema: briefPart,
+  version: 1,
+  migrations: {},
+  place: { at: 'single', field: 'brief' },
+  label: () => 'the brief',
+  references: () => [],
+});

@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { MOST_SURFACES, surfaceSchema } from '../../airframe';
+import { massItemSchema, MOST_MASS_ITEMS } from '../../balance';
+import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
+import { partKind } from './kind';
+import { sectionReference } from './section';
+
+export const LONGEST_CANDIDATE_NAME = 60;
+
+/** Limits of a candidate's sweep of angles, degrees. */
+export const SWEEP_LIMITS = {
+  fromDeg: { label: 'From', dimension: 'angle', min: -30, max: 30, step: 1 },
+  toDeg: { label: 'To', dimension: 'angle', min: -30, max: 30, step: 1 },
+  stepDeg: { label: 'Step', dimension: 'angle', min: 0.1, max: 5, step: 0.5 },
+} as const satisfies Record<string, FieldLimit>;
+
+/** A candidate by itself: what it is called, and how it is looked at. Its surfaces and mass items are parts of their own. */
+export const candidateHead = z.object({
+  id: partId,
+  letter: z.string().regex(/^[A-Z]{1,2}$/, 'must be one or two capital letters'),
+  name: words(LONGEST_CANDIDATE_NAME).min(1, 'needs a name'),
+  note: words(4000),
+  /** Place in the colour and dash order. */
+  style: z.number().int().min(0).max(63),
+  /** Area, span and chord of the coefficients, when they are not those of the wing. */
+  reference: z
+    .object({ area: finiteNumber.positive(), span: finiteNumber.positive(), chord: finiteNumber.positive() })
+    .nullable(),
+  sweep: z
+    .object({
+      fromDeg: within(SWEEP_LIMITS.fromDeg),
+      toDeg: within(SWEEP_LIMITS.toDeg),
+      stepDeg: within(SWEEP_LIMITS.stepDeg),
+    })
+    .refine((s) => s.fromDeg < s.toDeg, { message: 'must start below its end', path: ['fromDeg'] }),
+});
+
+const ids = z.array(partId).max(1000).default([]);
+/** A candidate as it is stored: with the order of what belongs to it. Ids that are not there are passed over, others follow behind. */
+const storedHead = candidateHead.extend({ order: z.object({ surfaces: ids, massItems: ids }).prefault({}) });
+
+/** Each id once in a list. */
+const apart = (list: { id: string }[]) => new Set(list.map((v) => v.id)).size === list.length;
+
+/** A candidate with all that belongs to it, as the document, files and analyses have it. */
+export const candidatePart = candidateHead.extend({
+  surfaces: z.array(surfaceSchema).max(MOST_SURFACES).refine(apart, 'has two surfaces with one id'),
+  massItems: z.array(massItemSchema).max(MOST_MASS_ITEMS).refine(apart, 'has two mass items with one id'),
+});
+
+export type CandidateHead = z.infer<typeof storedHead>;
+export type SurfacePart = z.infer<typeof surfaceSchema>;
+export type MassItemPart = z.infer<typeof massItemSchema>;
+export type CandidatePart = z.infer<typeof candidatePart>;
+
+export const candidateKind = partKind<CandidateHead>({
+  schema: storedHead,
+  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them.
+  version: 2,
+  migrations: { 2: (value) => value },
+  place: { at: 'record', field: 'candidates' },
+  label: (c) => `candidate ${c.letter}`,
+  references: () => [],
+});
+
+const of = (name: string, owner: unknown) => {
+  const letter = (owner as CandidateHead | undefined)?.letter;
+  return letter ? `${name} of ${letter}` : name;
+};
+
+export const surfaceKind = partKind<SurfacePart>({
+  schema: surfaceSchema,
+  version: 2,
+  migrations: {},
+  place: { at: 'list', owner: 'candidate', field: 'surfaces' },
+  label: (s, owner) => of(s.name, owner),
+  references: (s) => s.stations.flatMap((t, i) => sectionReference(t.section, `stations.${i}.section`)),
+});
+
+export const massItemKind = partKind<MassItemPart>({
+  schema: massItemSchema,
+  version: 2,
+  migrations: {},
+  place: { at: 'list', owner: 'candidate', field: 'massItems' },
+  label: (m, owner) => of(m.name || 'a mass item', owner),
+  references: () => [],
+});

@@ -1,0 +1,242 @@
+import { planformOf, type LiftingSurface, type Planform } from '../airframe';
+import { angleForLift, type Evaluation } from '../candidate';
+import { quantitiesOf } from './quantity';
+
+const DEG = 180 / Math.PI;
+const big = { dimension: 'count' as const };
+
+/** Quantities of a whole candidate, read from its evaluation. */
+export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
+  {
+    id: 'CL-needed',
+    symbol: 'CL needed',
+    name: 'lift coefficient needed',
+    dimension: 'plain',
+    of: (e) => e.design?.CL ?? null,
+  },
+  {
+    id: 're-root',
+    symbol: 'Re root',
+    name: 'Reynolds number at the root',
+    ...big,
+    of: (e) => e.design?.reynolds?.root ?? null,
+  },
+  {
+    id: 're-mean',
+    symbol: 'Re mean',
+    name: 'Reynolds number of the mean chord',
+    ...big,
+    of: (e) => e.design?.reynolds?.mean ?? null,
+  },
+  {
+    id: 're-tip',
+    symbol: 'Re tip',
+    name: 'Reynolds number at the tip',
+    ...big,
+    of: (e) => e.design?.reynolds?.tip ?? null,
+  },
+  {
+    id: 'trim-angle',
+    symbol: 'trim',
+    name: 'trim angle',
+    dimension: 'angle',
+    of: (e) => (e.balance?.trims[0] ? e.balance.trims[0].alpha * DEG : null),
+  },
+  {
+    id: 'trim-CL',
+    symbol: 'trim CL',
+    name: 'trim CL',
+    dimension: 'plain',
+    of: (e) => e.balance?.trims[0]?.CL ?? null,
+  },
+  {
+    id: 'trim-speed',
+    symbol: 'trim speed',
+    name: 'trim speed',
+    dimension: 'speed',
+    of: (e) => e.balance?.trims[0]?.speed ?? null,
+  },
+  {
+    id: 'static-margin',
+    symbol: 'static margin',
+    name: 'static margin',
+    dimension: 'ratio',
+    of: (e) => e.balance?.staticMargin ?? null,
+  },
+  {
+    id: 'pitch-slope',
+    symbol: 'pitch slope',
+    name: 'pitch slope',
+    says: 'dCm/dα about the centre of gravity',
+    dimension: 'plain',
+    digits: 4,
+    per: '/°',
+    of: (e) => (e.balance ? e.balance.pitchSlope / DEG : null),
+  },
+  {
+    id: 'pitch-slope-rad',
+    symbol: 'pitch slope',
+    name: 'pitch slope',
+    says: 'dCm/dα about the centre of gravity',
+    dimension: 'plain',
+    per: '/rad',
+    of: (e) => e.balance?.pitchSlope ?? null,
+  },
+  {
+    id: 'lift-slope',
+    symbol: 'lift slope',
+    name: 'lift slope',
+    says: 'dCL/dα at α = 0',
+    dimension: 'plain',
+    per: '/rad',
+    of: (e) => e.lift?.liftSlope ?? null,
+  },
+  {
+    id: 'lift-slope-deg',
+    symbol: 'lift slope',
+    name: 'lift slope',
+    says: 'dCL/dα at α = 0',
+    dimension: 'plain',
+    digits: 4,
+    per: '/°',
+    of: (e) => (e.lift ? e.lift.liftSlope / DEG : null),
+  },
+  {
+    id: 'zero-lift-angle',
+    symbol: 'zero-lift angle',
+    name: 'zero-lift angle',
+    dimension: 'angle',
+    of: (e) => (e.lift ? e.lift.zeroLiftAngle * DEG : null),
+  },
+  {
+    id: 'design-angle',
+    symbol: 'α of the design lift',
+    name: 'α of the design lift',
+    dimension: 'angle',
+    of: (e) => {
+      const alpha = e.lift && e.design?.CL != null ? angleForLift(e.lift, e.design.CL) : null;
+      return alpha === null ? null : alpha * DEG;
+    },
+  },
+  {
+    id: 'neutral-point',
+    symbol: 'neutral point',
+    name: 'neutral point',
+    dimension: 'length',
+    of: (e) => e.lift?.neutralPoint ?? null,
+  },
+  {
+    id: 'zero-lift-moment',
+    symbol: 'Cm at zero lift',
+    name: 'Cm at zero lift',
+    dimension: 'plain',
+    digits: 4,
+    of: (e) => e.lift?.zeroLiftMoment ?? null,
+  },
+  {
+    id: 'centre',
+    symbol: 'centre of gravity',
+    name: 'centre of gravity',
+    dimension: 'length',
+    of: (e) => e.mass?.centre.x ?? null,
+  },
+  { id: 'mass', symbol: 'mass', name: 'mass', dimension: 'mass', of: (e) => e.mass?.mass ?? null },
+]);
+
+/** Quantities of a brief's design point. */
+export const DESIGN_QUANTITIES = quantitiesOf<NonNullable<Evaluation['design']>>([
+  { id: 'density', symbol: 'air density', name: 'air density', dimension: 'density', of: (d) => d.flow.density },
+  {
+    id: 'dynamic-pressure',
+    symbol: 'dynamic pressure',
+    name: 'dynamic pressure',
+    dimension: 'pressure',
+    digits: 1,
+    of: (d) => d.flow.dynamicPressure,
+  },
+  { id: 'mach', symbol: 'Mach number', name: 'Mach number', dimension: 'plain', digits: 4, of: (d) => d.flow.mach },
+  { id: 'weight', symbol: 'weight', name: 'weight', dimension: 'force', of: (d) => d.weight },
+  {
+    id: 'CL',
+    symbol: 'CL needed',
+    name: 'CL needed',
+    says: 'weight over dynamic pressure and wing area',
+    dimension: 'plain',
+    of: (d) => d.CL,
+  },
+  {
+    id: 're-mean',
+    symbol: 'Re, mean chord',
+    name: 'Re, mean chord',
+    ...big,
+    of: (d) => d.reynolds?.mean ?? null,
+  },
+]);
+
+/** A surface with its planform; null where its numbers are no shape. */
+export interface SurfaceRow {
+  surface: LiftingSurface;
+  plan: Planform | null;
+}
+
+/** A surface with its planform, for quantities of it. */
+export function surfaceRow(surface: LiftingSurface): SurfaceRow {
+  try {
+    return { surface, plan: planformOf(surface) };
+  } catch {
+    return { surface, plan: null };
+  }
+}
+
+const ofPlan = (of: (p: Planform) => number) => (r: SurfaceRow) => (r.plan ? of(r.plan) : null);
+
+/** Quantities of a lifting surface. */
+export const SURFACE_QUANTITIES = quantitiesOf<SurfaceRow>([
+  {
+    id: 'area',
+    symbol: 'area',
+    name: 'area',
+    says: 'projected, both sides together',
+    dimension: 'area',
+    of: ofPlan((p) => p.area),
+  },
+  {
+    id: 'span',
+    symbol: 'span',
+    name: 'span',
+    says: 'projected, tip to tip',
+    dimension: 'length',
+    of: ofPlan((p) => p.span),
+  },
+  {
+    id: 'aspect',
+    symbol: 'aspect ratio',
+    name: 'aspect ratio',
+    dimension: 'plain',
+    digits: 2,
+    of: ofPlan((p) => p.aspectRatio),
+  },
+  {
+    id: 'taper',
+    symbol: 'taper',
+    name: 'taper',
+    says: 'tip chord over root chord',
+    dimension: 'plain',
+    of: ofPlan((p) => p.taper),
+  },
+  {
+    id: 'mac',
+    symbol: 'mean aerodynamic chord',
+    name: 'mean aerodynamic chord',
+    dimension: 'chord',
+    of: ofPlan((p) => p.mac.chord),
+  },
+  {
+    id: 'quarter',
+    symbol: 'its quarter chord at x',
+    name: 'x of its quarter chord',
+    dimension: 'length',
+    of: ofPlan((p) => p.quarterChord),
+  },
+  { id: 'incidence', symbol: 'incidence', name: 'incidence', dimension: 'angle', of: (r) => r.surface.incidenceDeg },
+]);

@@ -1,0 +1,4 @@
+export * from './candidate';
+export * from './lift';
+export * from './quantity';
+export * from './section';

@@ -1,0 +1,2 @@
+export * from './analysis';
+export * from './key';

@@ -1,0 +1,2 @@
+export * from './fix';
+export * from './tail-incidence';

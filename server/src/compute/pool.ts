@@ -1,0 +1,67 @@
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import { Piscina } from 'piscina';
+import type { AnalysisKind } from '@veldtwind/core/analysis';
+import { FailedComputation, InvalidInput } from '@veldtwind/core/numerics';
+import { HttpError } from '../http/errors';
+import type { Outcome, Task } from './worker';
+
+/** Computations that may wait; beyond, the server says that it is busy. */
+const MOST_WAITING = 64;
+
+/** Threads that compute, so that the server's own loop never does. They start with the first computation. */
+export class ComputePool {
+  private pool?: Piscina;
+
+  /** @param threads beside each other. */
+  constructor(private readonly threads = Math.max(1, availableParallelism())) {}
+
+  private threadsOf(): Piscina {
+    this.pool ??= new Piscina({
+      filename: workerFile(),
+      minThreads: 1,
+      maxThreads: this.threads,
+      maxQueue: MOST_WAITING,
+      idleTimeout: 30_000,
+      // Threads read the same TypeScript as the server.
+      execArgv: ['--import', 'tsx'],
+    });
+    return this.pool;
+  }
+
+  /**
+   * Runs an analysis in a thread.
+   * @param input its JSON. @param signal ends it: first by its flag, then with its thread.
+   * @returns the result as JSON.
+   * @throws InvalidInput or FailedComputation from the analysis; HttpError 503 while too many wait.
+   */
+  async run(kind: AnalysisKind, input: string, signal?: AbortSignal): Promise<string> {
+    const flag = new SharedArrayBuffer(4);
+    const end = () => Atomics.store(new Int32Array(flag), 0, 1);
+    signal?.addEventListener('abort', end, { once: true });
+    const pool = this.threadsOf();
+    if (pool.queueSize >= MOST_WAITING)
+      throw new HttpError(503, 'busy', 'Too many computations are waiting.', 'Ask again in a moment.');
+    const task: Task = { kind, input, flag };
+    try {
+      const outcome = (await pool.run(task)) as Outcome;
+      if (outcome.ok) return outcome.output;
+      const Kind = outcome.name === 'FailedComputation' ? FailedComputation : InvalidInput;
+      throw new Kind(outcome.code, outcome.message, outcome.hint, outcome.path);
+    } finally {
+      signal?.removeEventListener('abort', end);
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.pool?.destroy();
+    this.pool = undefined;
+  }
+}
+
+/** Where the thread's code lies; tests load modules in the older form, which has no address of its own. */
+function workerFile(): string {
+  return typeof __dirname === 'string'
+    ? `${__dirname}/worker.ts`
+    : fileURLToPath(new URL('./worker.ts', import.meta.url));
+}

@@ -1,0 +1,131 @@
+import {
+  LONGEST_PREFERENCE,
+  openApiDocument,
+  TAB_HEADER,
+  tabName,
+  type Applied,
+  type ReplyOf,
+} from '@veldtwind/core/contract';
+import { checkedInputOf, keyOfResult, REMOTE_KINDS, versionOf, type AnalysisKind } from '@veldtwind/core/analysis';
+import { freshProject, readDocument } from '@veldtwind/core/project';
+import { canonicalJson } from '@veldtwind/core/results';
+import type { ComputePool } from '../compute/pool';
+import type { ProjectStore } from '../db/projects';
+import type { PreferenceStore, ResultStore } from '../db/results';
+import { HttpError } from '../http/errors';
+import type { EventHub } from '../http/events';
+import { JsonText, type Asked, type Handlers } from './router';
+
+export interface ApiParts {
+  projects: ProjectStore;
+  results: ResultStore;
+  preferences: PreferenceStore;
+  events: EventHub;
+  pool: ComputePool;
+  /** The demo project's document. */
+  demo: () => { name: string; document: unknown };
+  version: string;
+}
+
+/** Nesting of a value that is taken; deeper ones say nothing that anyone meant. */
+const DEEPEST = 32;
+const tooDeep = (value: unknown, left = DEEPEST): boolean =>
+  value !== null && typeof value === 'object' && (left === 0 || Object.values(value).some((v) => tooDeep(v, left - 1)));
+
+/** What every route does. */
+export function handlersOf(p: ApiParts): Handlers {
+  const started = Date.now();
+  const { projects, events } = p;
+
+  /** Tells everybody who has the project open what an edit came to. */
+  const told = ({ req, params }: Asked<'edit' | 'undo' | 'redo'>, applied: Applied): Applied => {
+    const from = tabName.safeParse(req.get(TAB_HEADER) ?? '');
+    if (!applied.repeated)
+      events.send(params.id, 'changed', { ...applied, from: from.success && from.data !== '' ? from.data : null });
+    return applied;
+  };
+  const step = (way: 'undo' | 'redo') => (asked: Asked<'undo' | 'redo'>) => {
+    const applied = projects.step(asked.params.id, asked.body.baseVersion, way);
+    if (!applied) throw new HttpError(409, `nothing-to-${way}`, `There is nothing to ${way}.`);
+    return told(asked, applied);
+  };
+
+  return {
+    health: () => ({
+      status: 'ok' as const,
+      version: p.version,
+      uptimeSeconds: Math.round((Date.now() - started) / 1000),
+      projects: projects.list().length,
+    }),
+    openapi: () => openApiDocument(p.version),
+    listProjects: () => ({ projects: projects.list() }),
+    createProject: ({ body }) => {
+      const document =
+        body.document !== undefined
+          ? readDocument(body.document)
+          : body.from === 'demo'
+            ? readDocument(p.demo().document)
+            : freshProject();
+      return projects.create(body.name, document) as ReplyOf<'createProject'>;
+    },
+    openProject: ({ params, query }) => new JsonText(projects.stateText(params.id, query.points === 'packed')),
+    renameProject: ({ params, body }) => {
+      const row = projects.rename(params.id, body.name);
+      events.send(row.id, 'renamed', { name: row.name });
+      return row;
+    },
+    removeProject: ({ params }) => {
+      projects.remove(params.id);
+      events.send(params.id, 'removed', {});
+    },
+    readPart: ({ params }) => new JsonText(projects.partText(params.id, params.key)),
+    changesSince: ({ params, query }) => projects.since(params.id, query.version) as ReplyOf<'changesSince'>,
+    edit: (asked) => {
+      const { baseVersion, label, changes, editId } = asked.body;
+      return told(asked, projects.edit(asked.params.id, baseVersion, label, changes, editId));
+    },
+    undo: step('undo'),
+    redo: step('redo'),
+    history: ({ params, query }) => ({ edits: projects.history(params.id, query.most) }) as ReplyOf<'history'>,
+    events: ({ params, res }) => {
+      projects.row(params.id);
+      events.subscribe(params.id, res);
+    },
+    allEvents: ({ res }) => events.subscribe(null, res),
+    compute: async ({ params, body, res }) => {
+      if (!REMOTE_KINDS.includes(params.kind as AnalysisKind))
+        throw new HttpError(
+          404,
+          'not-found',
+          `There is no analysis "${params.kind}".`,
+          `There are: ${REMOTE_KINDS.join(', ')}.`,
+        );
+      const kind = params.kind as AnalysisKind;
+      const input = checkedInputOf(kind, body);
+      const key = keyOfResult(kind, input as never);
+      const known = p.results.get(key);
+      if (known !== undefined) return new JsonText(`{"key":"${key}","computed":false,"output":${known}}`);
+      const gone = new AbortController();
+      res.on('close', () => gone.abort());
+      const text = canonicalJson(input);
+      const output = await p.pool.run(kind, text, gone.signal);
+      p.results.put(key, kind, versionOf(kind), text, output);
+      return new JsonText(`{"key":"${key}","computed":true,"output":${output}}`);
+    },
+    result: ({ params }) => {
+      const output = p.results.get(params.key);
+      if (output === undefined)
+        throw new HttpError(404, 'not-found', 'There is no result with this key.', 'Ask for it with POST /results.');
+      return new JsonText(`{"key":"${params.key}","output":${output}}`);
+    },
+    preferences: () => p.preferences.all(),
+    setPreference: ({ params, body }) => {
+      if (body.value === undefined) throw new HttpError(400, 'invalid', 'value: is missing.');
+      if (tooDeep(body.value)) throw new HttpError(400, 'invalid', `value: is nested more than ${DEEPEST} deep.`);
+      if (JSON.stringify(body.value).length > LONGEST_PREFERENCE)
+        throw new HttpError(413, 'too-large', 'A preference is at most 20 kB.');
+      p.preferences.put(params.key, body.value);
+      return { key: params.key, value: body.value };
+    },
+  };
+}

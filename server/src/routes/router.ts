@@ -1,0 +1,69 @@
+import express, { Router, type Request, type Response } from 'express';
+import {
+  ROUTES,
+  type BodyOf,
+  type ParamsOf,
+  type QueryOf,
+  type ReplyOf,
+  type Route,
+  type RouteName,
+} from '@veldtwind/core/contract';
+import { HttpError } from '../http/errors';
+
+/** A request after its checks. */
+export interface Asked<N extends RouteName> {
+  params: ParamsOf<N>;
+  query: QueryOf<N>;
+  body: BodyOf<N>;
+  req: Request;
+  res: Response;
+}
+
+/** What answers a route: a value, text that is JSON already, or nothing where it writes the response itself. */
+export type Handler<N extends RouteName> = (asked: Asked<N>) => Answer<N> | Promise<Answer<N>>;
+type Answer<N extends RouteName> = ReplyOf<N> | JsonText | void;
+
+/** JSON that is text already. */
+export class JsonText {
+  constructor(readonly text: string) {}
+}
+
+export type Handlers = { [N in RouteName]: Handler<N> };
+
+const LARGEST = 1_000_000;
+
+/** A router made from the table of routes: every request is parsed up to its route's size and checked before its handler sees it. */
+export function routerOf(handlers: Handlers): Router {
+  const router = Router();
+  for (const [name, route] of Object.entries(ROUTES) as [RouteName, Route][]) {
+    const path = route.path.replace(/\{(\w+)\}/g, ':$1');
+    const handle = handlers[name] as Handler<RouteName>;
+    const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete';
+    const body = route.body ? [express.json({ limit: route.largest ?? LARGEST, strict: true })] : [];
+    router[method](path, ...body, async (req: Request, res: Response, next) => {
+      if (route.body && !req.is('application/json'))
+        throw new HttpError(
+          415,
+          'json-needed',
+          'The request must be JSON.',
+          'Send it with content-type: application/json.',
+        );
+      const params: Record<string, unknown> = {};
+      for (const [key, schema] of Object.entries(route.params ?? {})) params[key] = schema.parse(req.params[key]);
+      const reply = await handle({
+        params: params as never,
+        query: (route.query ? route.query.parse(req.query) : undefined) as never,
+        body: (route.body ? route.body.parse(req.body) : undefined) as never,
+        req,
+        res,
+      });
+      if (res.headersSent) return;
+      if (route.events) return next();
+      res.status(route.status ?? 200);
+      if (route.status === 204) res.end();
+      else if (reply instanceof JsonText) res.type('json').send(reply.text);
+      else res.json(reply);
+    });
+  }
+  return router;
+}

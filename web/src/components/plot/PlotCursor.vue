@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { formatNumber } from '@veldtwind/core/units';
+import { nearestPoint, type ChartPoint, type ChartSeries } from '@/lib/chart-model';
+import { usePlot } from './context';
+
+/** The shared cursor: every curve's point at it, and the reading of one of them. */
+const props = defineProps<{
+  series: ChartSeries[];
+  /** Value of the quantity that links the figures of a page. */
+  at: number | null;
+  /** The curve that is read. */
+  lead: number;
+  digits: [number, number];
+}>();
+const { x, y, inner, inView } = usePlot();
+const points = computed(() =>
+  props.at === null
+    ? []
+    : props.series
+        .filter((s) => !s.reference)
+        .flatMap((s, i) => {
+          const p = nearestPoint(s, { tag: props.at });
+          if (!p) return [];
+          const [px, py] = [x.value(p.x), y.value(p.y)];
+          return inView(px, py) ? [{ p, s, i, px, py }] : [];
+        }),
+);
+const lead = computed(() => points.value.find((c) => c.i === props.lead) ?? points.value[0]);
+const read = (p: ChartPoint) => `${formatNumber(p.x, props.digits[0])}, ${formatNumber(p.y, props.digits[1])}`;
+const left = computed(() => Boolean(lead.value && lead.value.px > inner.value.w - 96));
+</script>
+
+<template>
+  <g v-if="lead" data-screen-only pointer-events="none">
+    <line
+      :x1="lead.px"
+      :x2="lead.px"
+      y1="0"
+      :y2="inner.h"
+      style="stroke: var(--soft)"
+      stroke-dasharray="2 3"
+      stroke-width="0.8"
+    />
+    <circle
+      v-for="c in points"
+      :key="c.s.id"
+      :cx="c.px"
+      :cy="c.py"
+      r="4.6"
+      fill="none"
+      :style="{ stroke: c.s.style.colour }"
+      stroke-width="1.6"
+    />
+    <text
+      :x="lead.px + (left ? -7 : 7)"
+      :y="Math.min(inner.h - 6, Math.max(26, lead.py + 18))"
+      :text-anchor="left ? 'end' : 'start'"
+      font-size="12"
+      style="fill: var(--ink); stroke: var(--paper)"
+      stroke-width="3.5"
+      paint-order="stroke"
+    >
+      {{ read(lead.p) }}
+    </text>
+  </g>
+</template>

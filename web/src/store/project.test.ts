@@ -1,0 +1,300 @@
+import { createPinia, setActivePinia } from 'pinia';
+import {
+  applyChanges,
+  checkedChanges,
+  designationSection,
+  freshProject,
+  type PartChange,
+  type ProjectDocument,
+} from '@veldtwind/core/project';
+
+/** A server of our own: it keeps a document, refuses stale versions, and can be told to fail. */
+const server = {
+  version: 0,
+  document: freshProject() as ProjectDocument,
+  /** Changes by version. */
+  log: [] as PartChange[][],
+  seen: new Map<string, number>(),
+  fail: null as null | (() => Error),
+  /** Does something to the project between a request's arrival and its reply. */
+  meanwhile: null as null | (() => void),
+  apply(changes: PartChange[]) {
+    this.document = checkedChanges(this.document, changes);
+    this.log.push(changes);
+    this.version++;
+  },
+  since(version: number) {
+    const keys = new Map<string, PartChange>();
+    for (const c of this.log.slice(version).flat()) keys.set(c.part, c);
+    return { ...this.head(), since: version, changes: [...keys.values()] };
+  },
+  head() {
+    return { id: 'p', name: 'P', version: this.version, createdAt: '', updatedAt: '', undo: null, redo: null };
+  },
+};
+
+jest.mock('./project-events', () => ({
+  listen: (_: string, heard: unknown) => ((mockHeard = heard), () => undefined),
+}));
+let mockHeard: unknown;
+/** Every load of the page has a name of its own. */
+let mockPage = 0;
+let before: { close: () => void } | undefined;
+jest.mock('@/api/client', () => {
+  class ApiError extends Error {
+    constructor(
+      readonly status: number,
+      readonly code: string,
+      message: string,
+      readonly hint?: string,
+      readonly body?: unknown,
+    ) {
+      super(message);
+    }
+  }
+  class Unreachable extends Error {}
+  return {
+    ApiError,
+    Unreachable,
+    get TAB() {
+      return `page ${mockPage}`;
+    },
+    call: (...args: [string, never]) => mockCall(...args),
+  };
+});
+import { ApiError, Unreachable } from '@/api/client';
+import type { Heard } from './project-events';
+import { useProject } from './project';
+
+async function mockCall(name: string, { query, body }: { query?: never; body?: never } = {}): Promise<unknown> {
+  await Promise.resolve();
+  if (server.fail && name !== 'openProject') throw server.fail();
+  if (name === 'openProject') return { ...server.head(), unread: [], document: structuredClone(server.document) };
+  if (name === 'changesSince') return server.since(Number((query as unknown as { version: number }).version));
+  if (name !== 'edit') throw new Error(`no route ${name}`);
+  server.meanwhile?.();
+  const edit = body as unknown as { baseVersion: number; editId: string; label: string; changes: PartChange[] };
+  if (server.seen.has(edit.editId)) {
+    const { changes } = server.since(edit.baseVersion);
+    return { ...server.head(), base: edit.baseVersion, label: edit.label, changes, repeated: true };
+  }
+  if (edit.baseVersion !== server.version)
+    throw new ApiError(409, 'stale-version', 'stale', undefined, { current: server.since(edit.baseVersion) });
+  try {
+    server.apply(edit.changes);
+  } catch (error) {
+    throw new ApiError(400, (error as { code: string }).code, (error as Error).message);
+  }
+  server.seen.set(edit.editId, server.version);
+  return { ...server.head(), base: server.version - 1, label: edit.label, changes: edit.changes };
+}
+
+const store = new Map<string, string>();
+Object.assign(globalThis, {
+  navigator: {},
+  localStorage: {
+    getItem: (k: string) => store.get(k) ?? null,
+    setItem: (k: string, v: string) => void store.set(k, v),
+    removeItem: (k: string) => void store.delete(k),
+    key: (i: number) => [...store.keys()][i] ?? null,
+    get length() {
+      return store.size;
+    },
+  },
+});
+
+const settled = async () => {
+  for (let k = 0; k < 60; k++) await Promise.resolve();
+  await new Promise((r) => setTimeout(r, 5));
+};
+async function opened() {
+  before?.close();
+  mockPage++;
+  setActivePinia(createPinia());
+  const project = useProject();
+  before = project;
+  await project.open('p');
+  await settled();
+  return project;
+}
+beforeEach(() => {
+  Object.assign(server, { version: 0, document: freshProject(), log: [], fail: null, meanwhile: null });
+  server.seen.clear();
+  store.clear();
+});
+
+describe('an edit', () => {
+  it('is a change of the newest state: two made at once both stay', async () => {
+    const project = await opened();
+    project.edit('Speed', (d) => void (d.brief.speed += 1));
+    project.edit('Speed', (d) => void (d.brief.speed += 1));
+    expect(project.document.brief.speed).toBe(22);
+    await settled();
+    expect(server.document.brief.speed).toBe(22);
+    expect(project.waiting).toEqual([]);
+    expect(project.connection).toBe('saved');
+  });
+  it('that was answered but whose reply was lost is not done twice', async () => {
+    const project = await opened();
+    let lose = true;
+    const original = server.apply.bind(server);
+    server.meanwhile = null;
+    server.apply = (changes) => {
+      original(changes);
+      if (lose) {
+        lose = false;
+        server.seen.set(project.waiting[0].editId, server.version);
+        throw Object.assign(new Unreachable('gone'), { code: undefined });
+      }
+    };
+    project.edit('Speed', (d) => void (d.brief.speed = 33));
+    await settled();
+    server.apply = original;
+    project.edit('Mass', (d) => void (d.brief.mass = 12));
+    await project.tryAgain(project.waiting[0]?.editId ?? '');
+    await settled();
+    expect(server.document.brief).toMatchObject({ speed: 33, mass: 12 });
+    expect(server.version).toBe(2);
+  });
+});
+
+it('that is only shown is not run again when what it read changes, and goes when the edit is made', async () => {
+  const project = await opened();
+  const runs = jest.fn();
+  project.show((d) => (runs(), (d.brief.speed = 77)));
+  expect(project.document.brief.speed).toBe(77);
+  expect(project.edited.brief.speed).toBe(20);
+  project.edit('Mass', (d) => void (d.brief.mass = 12));
+  expect(project.document.brief).toMatchObject({ speed: 20, mass: 12 });
+  expect(runs).toHaveBeenCalledTimes(1);
+});
+
+describe('while the server is away or cannot save', () => {
+  it.each([
+    ['away', () => new Unreachable('The server does not answer.')],
+    ['full', () => new ApiError(500, 'internal', 'The disk is full.')],
+  ])('edits wait, visibly, and are saved afterwards (%s)', async (_, fail) => {
+    const project = await opened();
+    server.fail = fail;
+    project.edit('Speed', (d) => void (d.brief.speed = 30));
+    await settled();
+    project.edit('Mass', (d) => void (d.brief.mass = 11));
+    await settled();
+    expect(project.connection).toBe('away');
+    expect(project.waiting).toHaveLength(2);
+    expect(project.document.brief).toMatchObject({ speed: 30, mass: 11 });
+    // Over a reload too, with what others did meanwhile in other fields.
+    server.fail = null;
+    server.apply([{ part: 'brief', value: { ...server.document.brief, altitude: 900 } }]);
+    const again = await opened();
+    await settled();
+    expect(again.waiting).toEqual([]);
+    expect(server.document.brief).toMatchObject({ speed: 30, mass: 11, altitude: 900 });
+  });
+});
+
+describe('an edit that the server refuses', () => {
+  const refusal = async () => {
+    const project = await opened();
+    project.edit('New section', (d) => void (d.sections.s = designationSection('s', 'S', '0012')));
+    await settled();
+    // The server does not take it: the mix names a section that somebody took away meanwhile.
+    server.apply([{ part: 'section:s', value: null }]);
+    project.edit('Mix', (d) => {
+      d.sections.m = {
+        ...designationSection('m', 'M', '0012'),
+        source: { kind: 'mix', a: 's', b: 's', fraction: 0.5 },
+      };
+    });
+    await settled();
+    return project;
+  };
+  it('stays with its reason, and later ones that do not need it go on', async () => {
+    const project = await refusal();
+    expect(project.refused).toHaveLength(1);
+    expect(project.refused[0].refused!.code).toBe('section-missing');
+    project.edit('Speed', (d) => void (d.brief.speed = 44));
+    project.edit('Rename the mix', (d) => void (d.sections.m.name = 'N'));
+    await settled();
+    expect(server.document.brief.speed).toBe(44);
+    expect(project.waiting.map((e) => e.label)).toEqual(['Mix', 'Rename the mix']);
+    expect(project.document.sections.m.name).toBe('N');
+    // A reload keeps it.
+    const again = await opened();
+    expect(again.waiting.map((e) => e.label)).toEqual(['Mix', 'Rename the mix']);
+  });
+  it('can be tried again, once what was missing is there', async () => {
+    const project = await refusal();
+    server.apply([{ part: 'section:s', value: designationSection('s', 'S', '0009') }]);
+    await project.tryAgain(project.refused[0].editId);
+    await settled();
+    expect(project.waiting).toEqual([]);
+    expect(server.document.sections.m).toBeDefined();
+  });
+  it('can be discarded, knowingly', async () => {
+    const project = await refusal();
+    await project.discard(project.refused[0].editId);
+    await settled();
+    expect(project.document.sections.m).toBeUndefined();
+    expect(store.size).toBe(0);
+  });
+});
+
+describe('what others do', () => {
+  const theirs = (change: Partial<ProjectDocument['brief']>) =>
+    server.apply([{ part: 'brief', value: { ...server.document.brief, ...change } }]);
+  it('is put together with an edit that was on its way: other fields', async () => {
+    const project = await opened();
+    server.meanwhile = () => ((server.meanwhile = null), theirs({ mass: 55 }));
+    project.edit('Speed', (d) => void (d.brief.speed = 30));
+    await settled();
+    expect(server.document.brief).toMatchObject({ speed: 30, mass: 55 });
+    expect(project.document.brief).toMatchObject({ speed: 30, mass: 55 });
+    expect(project.conflict).toBeNull();
+  });
+  it.each(['mine', 'theirs'] as const)('asks where it is the same field: %s', async (choice) => {
+    const project = await opened();
+    server.meanwhile = () => ((server.meanwhile = null), theirs({ speed: 40 }));
+    project.edit('Speed', (d) => void (d.brief.speed = 30));
+    await settled();
+    expect(project.conflict?.parts).toEqual([{ part: 'brief', fields: ['speed'] }]);
+    expect(server.document.brief.speed).toBe(40);
+    await project.resolveConflict(choice);
+    await settled();
+    expect(server.document.brief.speed).toBe(choice === 'mine' ? 30 : 40);
+    expect(project.document.brief.speed).toBe(choice === 'mine' ? 30 : 40);
+    expect(project.waiting).toEqual([]);
+  });
+  it('is heard, and caught up where something was missed', async () => {
+    const project = await opened();
+    const heard = mockHeard as Heard;
+    theirs({ mass: 20 });
+    heard.changed({ ...server.head(), base: 0, label: 'm', changes: server.log[0], from: 'other' } as never);
+    expect(project.document.brief.mass).toBe(20);
+    theirs({ mass: 21 });
+    theirs({ altitude: 500 });
+    heard.changed({ ...server.head(), base: 2, label: 'a', changes: server.log[2], from: 'other' } as never);
+    await settled();
+    expect(project.document.brief).toMatchObject({ mass: 21, altitude: 500 });
+    expect(project.version).toBe(3);
+  });
+});
+
+it('leaves what was made of two hundred random edits by two pages the same on both and on the server', async () => {
+  let seed = 7;
+  const random = (n: number) => ((seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0), seed % n);
+  const project = await opened();
+  for (let k = 0; k < 200; k++) {
+    if (random(3) === 0) {
+      const field = (['altitude', 'mass'] as const)[random(2)];
+      server.apply([{ part: 'brief', value: { ...server.document.brief, [field]: 1 + random(90) } }]);
+    } else project.edit('e', (d) => void (d.brief.speed = 1 + random(90)));
+    if (random(4) === 0) await settled();
+  }
+  await settled();
+  const heard = mockHeard as Heard;
+  heard.opened();
+  await settled();
+  expect(project.waiting).toEqual([]);
+  expect(project.document).toEqual(applyChanges(server.document, []));
+});

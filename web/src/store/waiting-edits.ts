@@ -1,0 +1,157 @@
+import { del, get, set } from 'idb-keyval';
+import { mergeValues, type PartChange, type PartValue } from '@veldtwind/core/project';
+
+/** Why an edit was not taken. */
+export interface Refusal {
+  code: string;
+  message: string;
+  hint?: string;
+}
+
+/** An edit that was made here and that the server has not got yet. */
+export interface WaitingEdit {
+  editId: string;
+  /** The page that it was made on, and when, so that edits stay in their order. */
+  tab: string;
+  at: number;
+  label: string;
+  /** The version of the project that it was made on. */
+  base: number;
+  changes: PartChange[];
+  /** The parts as they were when it was made: what others did to them meanwhile is seen from it. */
+  before: Record<string, PartValue | null>;
+  /** Set when the server refused it: it stays until the engineer decides. */
+  refused?: Refusal;
+}
+
+/** Where edits wait that are too large for the small storage. */
+export interface LargeStorage {
+  get(key: string): Promise<unknown>;
+  set(key: string, value: unknown): Promise<void>;
+  remove(key: string): Promise<void>;
+}
+const inBrowser: LargeStorage = {
+  get: (key) => get(key),
+  set: (key, value) => set(key, value),
+  remove: (key) => del(key),
+};
+/** Stands in the small storage for an edit that waits in the large one. */
+const ELSEWHERE = '"elsewhere"';
+
+const prefix = (project: string) => `veldtwind-edit-${project}-`;
+
+const isEdit = (e: unknown): e is WaitingEdit => {
+  const edit = e as Partial<WaitingEdit> | null;
+  return (
+    typeof edit === 'object' &&
+    edit !== null &&
+    typeof edit.editId === 'string' &&
+    Array.isArray(edit.changes) &&
+    typeof edit.before === 'object' &&
+    edit.before !== null
+  );
+};
+
+/** Edits that wait in the browser's storage, each in a place of its own, so that tabs do not overwrite each other's and a crash loses none. */
+export class WaitingEdits {
+  constructor(
+    private readonly project: string,
+    private readonly storage: Storage = localStorage,
+    private readonly large: LargeStorage = inBrowser,
+  ) {}
+
+  private place(edit: Pick<WaitingEdit, 'editId'>): string {
+    return prefix(this.project) + edit.editId;
+  }
+
+  /** Keeps an edit, or its new state. */
+  async keep(edit: WaitingEdit): Promise<void> {
+    const key = this.place(edit);
+    try {
+      this.storage.setItem(key, JSON.stringify(edit));
+    } catch {
+      // It does not fit: the large storage takes it, the small one remembers where it is.
+      await this.large.set(key, JSON.parse(JSON.stringify(edit)));
+      this.storage.setItem(key, ELSEWHERE);
+    }
+  }
+
+  async forget(edit: Pick<WaitingEdit, 'editId'>): Promise<void> {
+    const key = this.place(edit);
+    const was = this.storage.getItem(key);
+    this.storage.removeItem(key);
+    if (was === ELSEWHERE) await this.large.remove(key).catch(() => undefined);
+  }
+
+  /** All that wait for this project, in the order in which they were made; what cannot be read is left alone. */
+  async all(): Promise<WaitingEdit[]> {
+    const keys: string[] = [];
+    for (let i = 0; i < this.storage.length; i++) {
+      const key = this.storage.key(i);
+      if (key?.startsWith(prefix(this.project))) keys.push(key);
+    }
+    const found: WaitingEdit[] = [];
+    for (const key of keys) {
+      try {
+        const text = this.storage.getItem(key) ?? 'null';
+        const edit: unknown = text === ELSEWHERE ? await this.large.get(key) : JSON.parse(text);
+        if (isEdit(edit)) found.push(edit);
+      } catch {
+        // Not an edit of ours.
+      }
+    }
+    return found.sort((a, b) => a.at - b.at);
+  }
+}
+
+/** What became of an edit on the parts as they are now. */
+export interface Rebased {
+  changes: PartChange[];
+  /** Parts that somebody else changed in the same fields: the engineer decides. */
+  collisions: { part: string; fields: string[] }[];
+}
+
+const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+/**
+ * An edit as it is to be sent now: changes of different fields of a part are put together, those of the same are told.
+ * @param now the parts as the server has them.
+ */
+export function rebase(edit: Pick<WaitingEdit, 'changes' | 'before'>, now: ReadonlyMap<string, unknown>): Rebased {
+  const out: Rebased = { changes: [], collisions: [] };
+  for (const { part, value } of edit.changes) {
+    const before = edit.before[part] ?? null;
+    const theirs = now.get(part) ?? null;
+    if (part.startsWith('original:') || same(before, theirs)) out.changes.push({ part, value });
+    else if (same(theirs, value)) continue;
+    else if (before !== null && theirs !== null && value !== null) {
+      const merged = mergeValues<unknown>(before, value, theirs);
+      // Who comes in which order is settled by whoever comes last.
+      const both = merged.both.filter((path) => !path.startsWith('order.'));
+      if (both.length > 0) out.collisions.push({ part, fields: both });
+      out.changes.push({ part, value: merged.value as PartValue });
+    } else {
+      out.collisions.push({ part, fields: [] });
+      out.changes.push({ part, value });
+    }
+  }
+  return out;
+}
+
+/** True where an edit touches what another one touches, or what belongs to it: it must wait for the other. */
+export function dependsOn(edit: Pick<WaitingEdit, 'changes'>, other: Pick<WaitingEdit, 'changes'>): boolean {
+  const ownerOf = (key: string) => {
+    const [kind, rest] = key.split(':');
+    const dot = rest?.indexOf('.') ?? -1;
+    return dot < 0 ? key : `${kind === 'surface' || kind === 'mass-item' ? 'candidate' : kind}:${rest.slice(0, dot)}`;
+  };
+  const theirs = new Set(other.changes.flatMap((c) => [c.part, ownerOf(c.part)]));
+  const made = other.changes.filter((c) => c.value !== null).map((c) => c.part.split(':')[1]);
+  return edit.changes.some(
+    (c) =>
+      theirs.has(c.part) ||
+      theirs.has(ownerOf(c.part)) ||
+      // It may name what the other one brings.
+      (c.value !== null && made.some((id) => id !== undefined && JSON.stringify(c.value).includes(`"${id}"`))),
+  );
+}

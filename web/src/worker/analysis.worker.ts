@@ -1,0 +1,39 @@
+import { expose } from 'comlink';
+import { runAnalysis, type AnalysisKind, type InputOf, type OutputOf, type Progress } from '@veldtwind/core/analysis';
+
+/** What a worker answers: a result, or what was wrong, as data that crosses threads. */
+export type Answer<K extends AnalysisKind> =
+  | { ok: true; output: OutputOf<K>; ms: number }
+  | { ok: false; cancelled: boolean; message: string; code?: string; hint?: string; path?: string };
+
+const ended = new Set<number>();
+
+const api = {
+  async run<K extends AnalysisKind>(
+    id: number,
+    kind: K,
+    input: InputOf<K>,
+    report?: (progress: Progress) => void,
+  ): Promise<Answer<K>> {
+    const start = performance.now();
+    try {
+      const output = await runAnalysis(kind, input, {
+        report: report && ((progress) => void report(progress)),
+        cancelled: () => ended.has(id),
+        breathe: () => new Promise((go) => setTimeout(go, 0)),
+      });
+      return { ok: true, output, ms: performance.now() - start };
+    } catch (error) {
+      const { name, message, code, hint, path } = error as Error & { code?: string; hint?: string; path?: string };
+      if (code === undefined && name !== 'Cancelled') console.error(error);
+      return { ok: false, cancelled: name === 'Cancelled', message, code, hint, path };
+    } finally {
+      ended.delete(id);
+    }
+  },
+  /** Ends what runs, where it listens between its steps. */
+  cancel: (id: number): void => void ended.add(id),
+};
+
+export type WorkerApi = typeof api;
+expose(api);
