@@ -8,6 +8,7 @@ import { isLoopback, type Config } from './config';
 import type { Db } from './db/open';
 import { ProjectStore } from './db/projects';
 import { PreferenceStore, ResultStore } from './db/results';
+import { StoreHealth } from './db/trouble';
 import { errorHandler, notFound } from './http/errors';
 import { EventHub } from './http/events';
 import { accessGuard, originGuard } from './http/guard';
@@ -26,6 +27,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const app = express();
   const events = new EventHub();
   const pool = new ComputePool();
+  const health = new StoreHealth();
   app.disable('x-powered-by');
   app.use(
     helmet({
@@ -61,8 +63,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     });
     next();
   });
-  app.use(originGuard(config));
-  app.use(accessGuard(config));
+  app.use(originGuard(config, log));
+  app.use(accessGuard(config, log));
   app.use(
     compression({
       // Within one machine, packing a large library costs more than sending it.
@@ -79,6 +81,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         preferences: new PreferenceStore(db),
         events,
         pool,
+        health,
         demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
         version: '0.1.0',
       }),
@@ -97,6 +100,6 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
       res.sendFile(resolve(web, 'index.html'));
     });
   }
-  app.use(errorHandler(log));
+  app.use(errorHandler(log, health));
   return { app, events, pool };
 }

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 
 /** How the server runs, from the environment. */
@@ -11,11 +12,29 @@ export interface Config {
   /** Folder of the built interface; null serves the API alone. */
   web: string | null;
   logLevel: string;
+  /** Certificate and key, PEM; plain HTTP without. */
+  tls?: { cert: Buffer; key: Buffer };
 }
 
 const LOOPBACK = new Set(['127.0.0.1', '::1', 'localhost']);
 
 export const isLoopback = (host: string) => LOOPBACK.has(host);
+
+/** Certificate and key from the files that are named. @throws Error with what to set. */
+function tlsOf(env: NodeJS.ProcessEnv): Pick<Config, 'tls'> {
+  const { VELDTWIND_CERT: cert, VELDTWIND_KEY: key } = env;
+  if (!cert && !key) return {};
+  if (!cert || !key)
+    throw new Error('For HTTPS set both VELDTWIND_CERT and VELDTWIND_KEY, the paths of two PEM files.');
+  const read = (name: string, path: string) => {
+    try {
+      return readFileSync(path);
+    } catch (error) {
+      throw new Error(`${name}: ${path} cannot be read (${(error as NodeJS.ErrnoException).code}).`, { cause: error });
+    }
+  };
+  return { tls: { cert: read('VELDTWIND_CERT', cert), key: read('VELDTWIND_KEY', key) } };
+}
 
 /** Reads the configuration. @throws Error with what to set when it cannot be used. */
 export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
@@ -30,6 +49,7 @@ export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
     );
   }
   return {
+    ...tlsOf(env),
     host,
     port,
     database: resolve(env.VELDTWIND_DATABASE ?? resolve(root, 'data/veldtwind.sqlite')),

@@ -156,8 +156,8 @@ describe('computations', () => {
         position: { x: 0, y: 0, z: 0 },
         incidenceDeg: 0,
         stations: [
-          { chord: 1, twistDeg: 0, section: 'naca:2412' },
-          { chord: 0.6, twistDeg: -2, section: 'naca:2412' },
+          { chord: 1, twistDeg: 0, section: 'naca:2312' },
+          { chord: 0.6, twistDeg: -2, section: 'naca:2312' },
         ],
         bays: [{ span: 4, sweepDeg: 10, dihedralDeg: 3 }],
       };
@@ -189,7 +189,7 @@ describe('computations', () => {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
         body: JSON.stringify({
-          source: { kind: 'designation', designation: '2412', trailingEdge: 'published' },
+          source: { kind: 'designation', designation: '2312', trailingEdge: 'published' },
           kind: 'fixed-re',
           conditions: { reynolds: 1e6 },
           alphas: [0, 0.05],

@@ -1,10 +1,11 @@
 import { createServer } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import { fileURLToPath } from 'node:url';
 import { resolve } from 'node:path';
 import pino from 'pino';
 import { createApp } from './app';
 import { readConfig, type Config } from './config';
-import { openDatabase } from './db/open';
+import { CannotStart, keepBackups, startDatabase } from './db/start';
 
 const root = resolve(fileURLToPath(import.meta.url), '../../..');
 
@@ -16,9 +17,17 @@ try {
   process.exit(1);
 }
 const log = pino({ level: config.logLevel, base: undefined, timestamp: pino.stdTimeFunctions.isoTime });
-const db = openDatabase(config.database);
+let started: ReturnType<typeof startDatabase>;
+try {
+  started = startDatabase(config.database);
+} catch (error) {
+  if (!(error instanceof CannotStart)) throw error;
+  process.stderr.write(`${error.message}\n`);
+  process.exit(1);
+}
+const { db, lock } = started;
 const { app, events, pool } = createApp(config, db, log, root);
-const server = createServer(app);
+const server = config.tls ? createSecureServer(config.tls, app) : createServer(app);
 
 server.on('error', (error: NodeJS.ErrnoException) => {
   log.fatal(
@@ -32,8 +41,9 @@ server.listen(config.port, config.host, () => {
   const port = typeof address === 'object' && address ? address.port : config.port;
   const host = config.host.includes(':') ? `[${config.host}]` : config.host;
   log.info({ database: config.database }, 'database open');
+  keepBackups(db, config.database, log);
   if (config.token) log.info('every request must bring the access token');
-  process.stdout.write(`Veldtwind: http://${host}:${port}/\n`);
+  process.stdout.write(`Veldtwind: ${config.tls ? 'https' : 'http'}://${host}:${port}/\n`);
 });
 
 let stopping = false;
@@ -46,6 +56,7 @@ function stop(signal: string): void {
   server.close(() => {
     db.pragma('wal_checkpoint(TRUNCATE)');
     db.close();
+    lock.close();
     process.exit(0);
   });
   server.closeIdleConnections();

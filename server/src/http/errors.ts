@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { z } from 'zod';
 import { FailedComputation, VeldtwindError } from '@veldtwind/core/numerics';
 import { NotFound, StaleVersion } from '../db/projects';
+import { storageError, type StoreHealth } from '../db/trouble';
 
 export class HttpError extends Error {
   constructor(
@@ -25,7 +26,7 @@ export const notFound: RequestHandler = (req) => {
 };
 
 /** Turns whatever was thrown into the one shape; what is not foreseen is logged and answered without its details. */
-export function errorHandler(log: Logger): ErrorRequestHandler {
+export function errorHandler(log: Logger, health: StoreHealth): ErrorRequestHandler {
   return (error: unknown, _req, res, next) => {
     if (res.headersSent) return next(error);
     const send = (
@@ -66,6 +67,12 @@ export function errorHandler(log: Logger): ErrorRequestHandler {
       if (type === 'entity.parse.failed')
         return send(400, 'json', 'The request is not JSON.', { hint: 'Check its syntax.' });
       return send(status, 'bad-request', 'The request cannot be understood.');
+    }
+    const storage = storageError(error);
+    if (storage) {
+      health.failed(storage);
+      log.error({ code: storage.code }, storage.message);
+      return send(storage.status, storage.code, storage.message, { hint: storage.hint });
     }
     log.error({ err: error }, 'unforeseen error');
     return send(500, 'internal', 'Something went wrong inside the server; nothing was changed.', {

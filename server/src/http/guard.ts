@@ -1,5 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
-import type { RequestHandler } from 'express';
+import { parseCookie } from 'cookie';
+import type { Request, RequestHandler } from 'express';
+import type { Logger } from 'pino';
 import { isLoopback, type Config } from '../config';
 import { HttpError } from './errors';
 
@@ -11,22 +13,68 @@ const same = (a: string, b: string) => {
   return x.length === y.length && timingSafeEqual(x, y);
 };
 
-/** Demands the access token, when there is one: as a bearer header, or once in the address, which leaves a cookie. */
-export function accessGuard(config: Pick<Config, 'token'>): RequestHandler {
+/** Wrong tokens that an address may give before it must wait, and how long it waits, growing, s. */
+const FREE_GUESSES = 5;
+const LONGEST_WAIT = 60;
+const MOST_ADDRESSES = 1000;
+
+/** Slows down whoever guesses tokens: after a few wrong ones an address waits twice as long with each. */
+class Guesses {
+  private readonly by = new Map<string, { wrong: number; until: number }>();
+
+  /** Seconds that an address must still wait. */
+  wait(address: string): number {
+    return Math.max(0, Math.ceil(((this.by.get(address)?.until ?? 0) - Date.now()) / 1000));
+  }
+  wrong(address: string): void {
+    const wrong = (this.by.get(address)?.wrong ?? 0) + 1;
+    const seconds = wrong <= FREE_GUESSES ? 0 : Math.min(LONGEST_WAIT, 2 ** (wrong - FREE_GUESSES));
+    this.by.delete(address);
+    this.by.set(address, { wrong, until: Date.now() + 1000 * seconds });
+    // The oldest are forgotten first.
+    if (this.by.size > MOST_ADDRESSES) this.by.delete(this.by.keys().next().value!);
+  }
+  right(address: string): void {
+    this.by.delete(address);
+  }
+}
+
+/** The path of a request as an address on this server, whatever it begins with. */
+const ownPath = (req: Request) => `/${req.path.replace(/^[/\\]+/, '')}`;
+
+/**
+ * Demands the access token, when there is one: as a bearer header, or once in the address, which leaves a cookie. Refused requests are logged, the
+ * token never is.
+ */
+export function accessGuard(config: Pick<Config, 'token'>, log: Pick<Logger, 'warn'>): RequestHandler {
+  const guesses = new Guesses();
   return (req, res, next) => {
     const { token } = config;
     if (!token) return next();
-    const bearer = /^Bearer (.+)$/.exec(req.headers.authorization ?? '')?.[1];
-    const cookie = (req.headers.cookie ?? '')
-      .split(/;\s*/)
-      .find((c) => c.startsWith(`${COOKIE}=`))
-      ?.slice(COOKIE.length + 1);
-    const inAddress = req.method === 'GET' && typeof req.query.token === 'string' ? req.query.token : undefined;
-    if (inAddress && same(inAddress, token)) {
-      res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/' });
-      return res.redirect(req.path);
+    const address = req.socket.remoteAddress ?? '';
+    const wait = guesses.wait(address);
+    if (wait > 0) {
+      res.setHeader('Retry-After', String(wait));
+      throw new HttpError(429, 'token-guesses', 'Too many wrong access tokens.', `Wait ${wait} s.`);
     }
-    if ((bearer && same(bearer, token)) || (cookie && same(decodeURIComponent(cookie), token))) return next();
+    const inAddress = req.method === 'GET' && typeof req.query.token === 'string' ? req.query.token : undefined;
+    const given = [
+      inAddress,
+      /^Bearer (.+)$/.exec(req.headers.authorization ?? '')?.[1],
+      parseCookie(req.headers.cookie ?? '')[COOKIE],
+    ].filter((t) => t !== undefined);
+    if (given.some((t) => same(t, token))) {
+      guesses.right(address);
+      if (inAddress === undefined) return next();
+      // Lax, so that a link on another page leads in; what changes something must come from this origin in any case.
+      res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', path: '/', secure: req.secure });
+      return res.redirect(ownPath(req));
+    }
+    if (given.length > 0) guesses.wrong(address);
+    log.warn(
+      { address, method: req.method, path: req.path, given: given.length > 0 },
+      'refused: no valid access token',
+    );
     throw new HttpError(
       401,
       'token-needed',
@@ -36,34 +84,43 @@ export function accessGuard(config: Pick<Config, 'token'>): RequestHandler {
   };
 }
 
-/** On the loopback, refuses requests that another site's page makes: a foreign Host (rebound name) or a foreign Origin. */
-export function originGuard(config: Pick<Config, 'host'>): RequestHandler {
+const hostOf = (value: string): { name: string; port: string } | undefined => {
+  try {
+    const url = new URL(value.includes('://') ? value : `http://${value}`);
+    return { name: url.hostname.replace(/^\[|\]$/g, ''), port: url.port };
+  } catch {
+    return undefined;
+  }
+};
+
+/** Whether an origin is this server, as the request names it; the names of the loopback are one. */
+function isOwn(origin: string, host: string): boolean {
+  const [a, b] = [hostOf(origin), hostOf(host)];
+  return Boolean(a && b && a.port === b.port && (a.name === b.name || (isLoopback(a.name) && isLoopback(b.name))));
+}
+
+const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/**
+ * Refuses what another site's page asks: a foreign Host (a rebound name) on the loopback, and everything that changes something, or asks the API from
+ * a script, from another origin. Clients that are no browsers send none of these headers.
+ */
+export function originGuard(config: Pick<Config, 'host'>, log: Pick<Logger, 'warn'>): RequestHandler {
   return (req, _res, next) => {
-    const name = (value: string) => {
-      try {
-        return new URL(value.includes('://') ? value : `http://${value}`).hostname.replace(/^\[|\]$/g, '');
-      } catch {
-        return '';
-      }
+    const { host = '', origin } = req.headers;
+    const refuse = (status: number, code: string, message: string, hint?: string): never => {
+      log.warn({ method: req.method, path: req.path, origin, host }, `refused: ${code}`);
+      throw new HttpError(status, code, message, hint);
     };
-    if (isLoopback(config.host) && req.headers.host && !isLoopback(name(req.headers.host))) {
-      throw new HttpError(
-        421,
-        'foreign-host',
-        'This server answers on the loopback address only.',
-        'Open it as http://127.0.0.1.',
-      );
-    }
-    const origin = req.headers.origin;
-    if (
-      origin &&
-      origin !== 'null' &&
-      req.headers.host &&
-      new URL(origin).host !== req.headers.host &&
-      !(isLoopback(name(origin)) && isLoopback(name(req.headers.host)))
-    ) {
-      throw new HttpError(403, 'foreign-origin', 'Requests from other sites are not answered.');
-    }
+    if (isLoopback(config.host) && host && !isLoopback(hostOf(host)?.name ?? ''))
+      refuse(421, 'foreign-host', 'This server answers on the loopback address only.', 'Open it as http://127.0.0.1.');
+    const site = req.headers['sec-fetch-site'];
+    const foreignSite = site !== undefined && site !== 'same-origin' && site !== 'none';
+    const foreignOrigin = origin !== undefined && !isOwn(origin, host);
+    const changes = !SAFE.has(req.method);
+    const scripted = req.path.startsWith('/api') && req.headers['sec-fetch-mode'] !== 'navigate';
+    if ((changes && (foreignOrigin || foreignSite)) || (scripted && (foreignOrigin || site === 'cross-site')))
+      refuse(403, 'foreign-origin', 'Requests from other sites are not answered.');
     next();
   };
 }

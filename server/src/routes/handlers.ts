@@ -14,6 +14,7 @@ import type { ProjectStore } from '../db/projects';
 import type { PreferenceStore, ResultStore } from '../db/results';
 import { HttpError } from '../http/errors';
 import type { EventHub } from '../http/events';
+import type { StoreHealth } from '../db/trouble';
 import { JsonText, type Asked, type Handlers } from './router';
 
 export interface ApiParts {
@@ -22,6 +23,7 @@ export interface ApiParts {
   preferences: PreferenceStore;
   events: EventHub;
   pool: ComputePool;
+  health: StoreHealth;
   /** The demo project's document. */
   demo: () => { name: string; document: unknown };
   version: string;
@@ -40,6 +42,7 @@ export function handlersOf(p: ApiParts): Handlers {
   /** Tells everybody who has the project open what an edit came to. */
   const told = ({ req, params }: Asked<'edit' | 'undo' | 'redo'>, applied: Applied): Applied => {
     const from = tabName.safeParse(req.get(TAB_HEADER) ?? '');
+    p.health.wrote();
     if (!applied.repeated)
       events.send(params.id, 'changed', { ...applied, from: from.success && from.data !== '' ? from.data : null });
     return applied;
@@ -52,10 +55,11 @@ export function handlersOf(p: ApiParts): Handlers {
 
   return {
     health: () => ({
-      status: 'ok' as const,
+      status: p.health.trouble ? ('failing' as const) : ('ok' as const),
       version: p.version,
       uptimeSeconds: Math.round((Date.now() - started) / 1000),
       projects: projects.list().length,
+      ...(p.health.trouble ? { trouble: p.health.trouble } : {}),
     }),
     openapi: () => openApiDocument(p.version),
     listProjects: () => ({ projects: projects.list() }),

@@ -8,6 +8,7 @@ import {
   type Route,
   type RouteName,
 } from '@veldtwind/core/contract';
+import { checkDepth } from '../http/depth';
 import { HttpError } from '../http/errors';
 
 /** A request after its checks. */
@@ -39,7 +40,15 @@ export function routerOf(handlers: Handlers): Router {
     const path = route.path.replace(/\{(\w+)\}/g, ':$1');
     const handle = handlers[name] as Handler<RouteName>;
     const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete';
-    const body = route.body ? [express.json({ limit: route.largest ?? LARGEST, strict: true })] : [];
+    const body = route.body
+      ? [
+          express.json({
+            limit: route.largest ?? LARGEST,
+            strict: true,
+            verify: (_req, _res, bytes) => checkDepth(bytes),
+          }),
+        ]
+      : [];
     router[method](path, ...body, async (req: Request, res: Response, next) => {
       if (route.body && !req.is('application/json'))
         throw new HttpError(
