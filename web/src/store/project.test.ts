@@ -265,6 +265,19 @@ describe('what others do', () => {
     expect(project.document.brief.speed).toBe(choice === 'mine' ? 30 : 40);
     expect(project.waiting).toEqual([]);
   });
+  it('does not hold an edit up that is answered as stale after the event that told of it', async () => {
+    const project = await opened();
+    const heard = mockHeard as Heard;
+    server.meanwhile = () => {
+      server.meanwhile = null;
+      theirs({ mass: 55 });
+      heard.changed({ ...server.head(), base: 0, label: 'm', changes: server.log[0], from: 'other' } as never);
+    };
+    project.edit('Speed', (d) => void (d.brief.speed = 30));
+    await settled();
+    expect(project.waiting).toEqual([]);
+    expect(server.document.brief).toMatchObject({ speed: 30, mass: 55 });
+  });
   it('is heard, and caught up where something was missed', async () => {
     const project = await opened();
     const heard = mockHeard as Heard;

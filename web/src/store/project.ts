@@ -287,10 +287,11 @@ export const useProject = defineStore('project', () => {
           await drop(next.editId);
           continue;
         }
+        const base = version.value;
         try {
           const applied = (await call('edit', {
             params: { id: project },
-            body: { baseVersion: version.value, editId: next.editId, label: next.label, changes },
+            body: { baseVersion: base, editId: next.editId, label: next.label, changes },
           })) as Applied;
           if (id.value !== project) return;
           connection.value = 'saving';
@@ -302,7 +303,7 @@ export const useProject = defineStore('project', () => {
           await drop(next.editId);
         } catch (error) {
           if (id.value !== project) return;
-          if (!(await failed(next, error))) return;
+          if (!(await failed(next, base, error))) return;
         }
         if (behind) await catchUp();
       }
@@ -313,14 +314,18 @@ export const useProject = defineStore('project', () => {
     }
   }
 
-  /** What to do when an edit was not taken. @returns whether the next can be tried at once. */
-  async function failed(edit: WaitingEdit, error: unknown): Promise<boolean> {
+  /**
+   * What to do when an edit was not taken.
+   * @param base the version that it was sent on.
+   * @returns whether the next can be tried at once.
+   */
+  async function failed(edit: WaitingEdit, base: number, error: unknown): Promise<boolean> {
     if (error instanceof ApiError && error.code === 'stale-version') {
       const { current } = error.body as { current: Parameters<typeof take>[0] };
-      const before = version.value;
       take(current);
-      if (version.value === before) await catchUp();
-      return version.value > before;
+      // An event may have told of it while the answer was under way.
+      if (version.value === base) await catchUp();
+      return version.value > base;
     }
     if (error instanceof ApiError && error.status < 500 && error.status !== 401 && error.status !== 429) {
       await replace({ ...edit, refused: { code: error.code, message: error.message, hint: error.hint } });
@@ -381,19 +386,19 @@ export const useProject = defineStore('project', () => {
       toast.error('Some edits are not saved yet.', { description: 'They come first; undo reaches back behind them.' });
       return;
     }
+    const base = version.value;
     try {
       const applied = (await call(way, {
         params: { id: id.value },
-        body: { baseVersion: version.value },
+        body: { baseVersion: base },
       })) as Applied;
       if (applied.base === version.value) settle(applied);
       else if (applied.version > version.value) await catchUp();
       toast(`${way === 'undo' ? 'Undone' : 'Done again'}: ${applied.label}`, { duration: 2500 });
     } catch (error) {
       if (error instanceof ApiError && error.code === 'stale-version') {
-        const before = version.value;
         take((error.body as { current: Parameters<typeof take>[0] }).current);
-        if (version.value > before) await step(way);
+        if (version.value > base) await step(way);
       } else if (error instanceof ApiError) toast(error.message, { description: error.hint });
       else toast.error('The server does not answer.');
     }
