@@ -9,8 +9,9 @@ import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { libraryTimes } from './library';
 import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
 import { pageTimes } from './page';
+import { plotTimes } from './plot';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --library]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -163,6 +164,7 @@ time('facts of a section', () => sourceFacts({ kind: 'designation', designation:
 if (process.argv.includes('--library'))
   for (const [what, times] of Object.entries(await libraryTimes())) add(what, times);
 if (process.argv.includes('--page')) for (const [what, times] of Object.entries(await pageTimes())) add(what, times);
+if (process.argv.includes('--plot')) for (const [what, times] of Object.entries(await plotTimes())) add(what, times);
 
 console.log(`kernels: ${kernels() ? 'compiled' : 'TypeScript reference'}; Node ${process.version}\n`);
 const width = Math.max(...rows.map((r) => r.what.length));

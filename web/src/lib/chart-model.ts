@@ -68,17 +68,28 @@ export function fitDomain(values: Iterable<number>, zero = false): [number, numb
   return [low === 0 ? 0 : low - air, high === 0 ? 0 : high + air];
 }
 
+/** The finite extremes of some curves above a bound; none where there is nothing. One walk with nothing built: it runs at every redraw. */
+function extremes(series: readonly ChartSeries[], axis: 'x' | 'y', above: number): number[] {
+  let [low, high] = [Infinity, -Infinity];
+  for (const s of series)
+    for (const p of s.points) {
+      const v = p[axis];
+      if (!(v > above) || v === Infinity) continue;
+      if (v < low) low = v;
+      if (v > high) high = v;
+    }
+  return low <= high ? [low, high] : [];
+}
+
 /** Limits that fit some curves: x tight, y with a little air. */
 export function domainOf(series: readonly ChartSeries[], axis: 'x' | 'y', spec: AxisSpec): [number, number] {
-  const values = series.flatMap((s) => s.points.map((p) => p[axis]));
-  if (spec.scale === 'log') {
-    const [low, high] = extent(values.filter((v) => v > 0));
-    return low === undefined || high === undefined ? [1, 10] : low === high ? [low / 2, high * 2] : [low, high];
-  }
-  if (axis === 'y') return fitDomain(values, spec.zero);
-  const [low, high] = extent(spec.zero ? [...values, 0] : values);
-  if (low === undefined || high === undefined || values.length === 0) return [0, 1];
-  return low === high ? [low - 1, high + 1] : [low, high];
+  const ends = extremes(series, axis, spec.scale === 'log' ? 0 : -Infinity);
+  const [low, high] = ends;
+  if (spec.scale === 'log') return ends.length === 0 ? [1, 10] : low === high ? [low / 2, high * 2] : [low, high];
+  if (axis === 'y') return fitDomain(ends, spec.zero);
+  if (ends.length === 0) return [0, 1];
+  const [from, to] = spec.zero ? [Math.min(low, 0), Math.max(high, 0)] : [low, high];
+  return from === to ? [from - 1, to + 1] : [from, to];
 }
 
 /** Ticks that never clump: as many as fit at a spacing in pixels, at round numbers, or at a step of choice. */

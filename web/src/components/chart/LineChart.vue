@@ -70,8 +70,11 @@ const domain = (axis: Axis): [number, number] => {
   const set = hand(axis);
   return set ? [set.min, set.max] : domainOf(curves.value, axis, spec(axis));
 };
-const domainX = computed(() => domain('x'));
-const domainY = computed(() => domain('y'));
+// The same pair as long as its numbers are the same: whatever is drawn from it then stays as it is, as when only the cursor moves.
+const kept = (next: [number, number], last: [number, number] | undefined) =>
+  last?.[0] === next[0] && last[1] === next[1] ? last : next;
+const domainX = computed<[number, number]>((last) => kept(domain('x'), last));
+const domainY = computed<[number, number]>((last) => kept(domain('y'), last));
 const right = computed(() => Math.min(92, 16 + 6.6 * Math.max(1, ...props.series.map((s) => s.label.length))));
 
 // The shared cursor, and the curve that is read beside it.

@@ -42,8 +42,17 @@ const inner = computed(() => ({
 const domains = computed(() =>
   props.equal ? equalDomains(props.xDomain, props.yDomain, inner.value) : { x: props.xDomain, y: props.yDomain },
 );
-const x = computed(() => plotScale(domains.value.x, inner.value.w, props.xAxis.scale, props.xAxis.invert));
-const y = computed(() => plotScale(domains.value.y, inner.value.h, props.yAxis.scale, !props.yAxis.invert));
+// What the scales depend on, one by one: a page may hand over the same axis as a new object whenever anything moves.
+const domainX = computed(() => domains.value.x);
+const domainY = computed(() => domains.value.y);
+const typeX = computed(() => props.xAxis.scale);
+const typeY = computed(() => props.yAxis.scale);
+const turnedX = computed(() => Boolean(props.xAxis.invert));
+const turnedY = computed(() => Boolean(props.yAxis.invert));
+const w = computed(() => inner.value.w);
+const h = computed(() => inner.value.h);
+const x = computed(() => plotScale(domainX.value, w.value, typeX.value, turnedX.value));
+const y = computed(() => plotScale(domainY.value, h.value, typeY.value, !turnedY.value));
 const inView = (px: number, py: number) => px >= -1 && px <= inner.value.w + 1 && py >= -1 && py <= inner.value.h + 1;
 providePlot({ inner, margin, x, y, clip, inView });
 

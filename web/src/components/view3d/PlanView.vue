@@ -80,7 +80,8 @@ const dims = computed(() => {
       tx,
       ty: ty - 14,
       span: length(plan.span),
-      tip: chordAt(tip),
+      // Clear of the tips of the other candidates.
+      tip: { ...chordAt(tip), x: f.x(Math.max(...shapes.value.flatMap((one) => one.points.map((p) => p[0])))) },
       root: chordAt(placed[0]),
       mac: { mx, my, my2, text: `mean ${length(plan.mac.chord, 'chord')}` },
       half: tip.leadingEdge.y,
