@@ -27,7 +27,9 @@ export async function plotTimes(): Promise<Record<string, number[]>> {
       () => driver.executeScript<boolean>('return document.querySelectorAll("path[data-series]").length === 200'),
       20000,
     );
-    const times = await driver.executeAsyncScript<{ redraw: number[]; cursor: number[] }>('run().then(arguments[0], (e) => arguments[0](String(e.stack)))');
+    const times = await driver.executeAsyncScript<{ redraw: number[]; cursor: number[] }>(
+      'run().then(arguments[0], (e) => arguments[0](String(e.stack)))',
+    );
     return { 'chart: 200 curves × 100 points, new values': times.redraw, 'chart: of them, the cursor': times.cursor };
   } finally {
     await close();
