@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { ChartPoint, ChartSeries } from '@/lib/chart-model';
 import { isOpenMarker, markerPath } from '@/lib/marker-path';
+import { pixelText } from '@/lib/pixel-text';
 import { solvedPoints, usePlot } from './context';
 
 /**
@@ -14,8 +15,6 @@ const { x, y, inner, clip, inView } = usePlot();
 /** Beyond, markers would cover the curve. */
 const MOST_MARKERS = 60;
 const MARKER = 2.1;
-/** To a hundredth of a pixel, without the text of fixed digits, which is slow. */
-const near = (v: number) => Math.round(100 * v) / 100;
 const marked = (s: ChartSeries) => s.markers !== false && !s.reference && s.points.length <= MOST_MARKERS;
 
 const drawn = computed(() => {
@@ -30,14 +29,14 @@ const drawn = computed(() => {
     for (const p of solvedPoints(s)) {
       const [px, py] = at(p);
       if (!Number.isFinite(px) || !Number.isFinite(py)) continue;
-      const place = `${near(px)},${near(py)}`;
+      const place = `${pixelText(px)},${pixelText(py)}`;
       line += `${line === '' ? 'M' : 'L'}${place}`;
       if (!withMarkers || !inView(px, py)) continue;
       if (p.status === 'doubtful') doubtful += `M${place}${shape}M${px - 5},${py + 5}l10,-10`;
       else sound += `M${place}${shape}`;
     }
     let unsolved = '';
-    for (const p of s.points) if (p.status === 'unsolved') unsolved += `M${near(sx(p.x))},${inner.value.h}v-7`;
+    for (const p of s.points) if (p.status === 'unsolved') unsolved += `M${pixelText(sx(p.x))},${inner.value.h}v-7`;
     return { s, line, sound, doubtful, unsolved, open: isOpenMarker(s.style.marker) };
   });
 });
