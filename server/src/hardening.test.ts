@@ -59,6 +59,12 @@ describe('the access token', () => {
     // Nor does the right one help, until the wait is over.
     expect((await guess(TOKEN)).status).toBe(429);
   });
+  it('of an older time, in the cookie of a page that stays open, locks nobody out', async () => {
+    const { api } = make({ host: '0.0.0.0', token: TOKEN });
+    const old = () => api.get('/api/v1/projects').set('cookie', 'veldtwind_token=older-than-this');
+    for (let i = 0; i < 20; i++) expect((await old()).status).toBe(401);
+    expect((await api.get(`/projects?token=${TOKEN}`)).status).toBe(302);
+  });
   it('in an address leads to this server only, and leaves a cookie that scripts cannot read', async () => {
     const { api } = make({ host: '0.0.0.0', token: TOKEN });
     for (const path of ['//elsewhere.example/', '/\\elsewhere.example/', '/projects']) {

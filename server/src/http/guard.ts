@@ -20,17 +20,19 @@ const MOST_ADDRESSES = 1000;
 
 /** Slows down whoever guesses tokens: after a few wrong ones an address waits twice as long with each. */
 class Guesses {
-  private readonly by = new Map<string, { wrong: number; until: number }>();
+  private readonly by = new Map<string, { wrong: number; until: number; last: string }>();
 
   /** Seconds that an address must still wait. */
   wait(address: string): number {
     return Math.max(0, Math.ceil(((this.by.get(address)?.until ?? 0) - Date.now()) / 1000));
   }
-  wrong(address: string): void {
+  /** The same again is no further guess: a page that still has the cookie of an older token may not lock its user out. */
+  wrong(address: string, given: string): void {
+    if (this.by.get(address)?.last === given) return;
     const wrong = (this.by.get(address)?.wrong ?? 0) + 1;
     const seconds = wrong <= FREE_GUESSES ? 0 : Math.min(LONGEST_WAIT, 2 ** (wrong - FREE_GUESSES));
     this.by.delete(address);
-    this.by.set(address, { wrong, until: Date.now() + 1000 * seconds });
+    this.by.set(address, { wrong, until: Date.now() + 1000 * seconds, last: given });
     // The oldest are forgotten first.
     if (this.by.size > MOST_ADDRESSES) this.by.delete(this.by.keys().next().value!);
   }
@@ -70,7 +72,7 @@ export function accessGuard(config: Pick<Config, 'token'>, log: Pick<Logger, 'wa
       res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', path: '/', secure: req.secure });
       return res.redirect(ownPath(req));
     }
-    if (given.length > 0) guesses.wrong(address);
+    if (given.length > 0) guesses.wrong(address, given.join(' '));
     log.warn(
       { address, method: req.method, path: req.path, given: given.length > 0 },
       'refused: no valid access token',
