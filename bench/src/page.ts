@@ -23,7 +23,7 @@ export async function pageTimes(): Promise<Record<string, number[]>> {
     await input.click();
     await driver.executeScript(`
       window.redraws = [];
-      const path = () => document.querySelector('[data-chart=balance-cm] [data-series=a]').getAttribute('d');
+      const path = () => document.querySelector('[data-chart=balance-cm] [data-series=a]').getAttribute('points');
       let last = path(), begun = 0;
       addEventListener('keydown', () => { begun = performance.now(); }, true);
       new MutationObserver(() => { const now = path(); if (now !== last) { last = now; if (begun) window.redraws.push(performance.now() - begun); begun = 0; } })

@@ -24,7 +24,7 @@ export async function plotTimes(): Promise<Record<string, number[]>> {
   try {
     await driver.get(`${server.resolvedUrls!.local[0]}src/bench/plot.html`);
     await driver.wait(
-      () => driver.executeScript<boolean>('return document.querySelectorAll("path[data-series]").length === 200'),
+      () => driver.executeScript<boolean>('return document.querySelectorAll("[data-series]").length === 200'),
       20000,
     );
     const times = await driver.executeAsyncScript<{ redraw: number[]; cursor: number[] }>(

@@ -1,7 +1,7 @@
 import { nextTick, ref } from 'vue';
 import { inTurn } from './in-turn';
 import { readPath, writePath } from './document-path';
-import { equalDomains, plotScale } from './plot-scale';
+import { equalDomains, pixelsOf, plotScale } from './plot-scale';
 import { domainOf } from './chart-model';
 
 jest.mock('@/worker/lane', () => ({ GivenUp: class extends Error {} }));
@@ -120,6 +120,17 @@ describe('places in the document', () => {
 describe('scales of a plot', () => {
   it('are linear or logarithmic, and can be flipped', () => {
     expect(plotScale([0, 10], 100)(5)).toBe(50);
+    for (const scale of [
+      plotScale([-3, 7], 431),
+      plotScale([-3, 7], 431, 'linear', true),
+      plotScale([1, 1e4], 90, 'log'),
+      plotScale([2, 2], 50),
+    ])
+      for (const v of [-2.5, 1, 2, 6.99]) {
+        const [own, fast] = [scale(v), pixelsOf(scale)(v)];
+        if (Number.isFinite(own)) expect(fast).toBeCloseTo(own, 9);
+        else expect(Number.isFinite(fast)).toBe(false);
+      }
     expect(plotScale([0, 10], 100, 'linear', true)(0)).toBe(100);
     expect(plotScale([1e4, 1e6], 100, 'log')(1e5)).toBeCloseTo(50, 9);
     // A domain that a logarithm cannot show still gives places.

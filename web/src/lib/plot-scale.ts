@@ -31,3 +31,13 @@ export function equalDomains(
   };
   return { x: widen(x, pixels.w), y: widen(y, pixels.h) };
 }
+
+/** A scale as a plain function of the same values, many times faster where it is linear: a redraw asks for tens of thousands of places. */
+export function pixelsOf(scale: PlotScale): (v: number) => number {
+  if ('base' in scale) return (v) => scale(v);
+  const [from, to] = scale.domain();
+  const [start, end] = scale.range();
+  if (from === to) return (v) => scale(v);
+  const perUnit = (end - start) / (to - from);
+  return (v) => start + (v - from) * perUnit;
+}

@@ -1,8 +1,16 @@
 import type { NumberLine } from './types';
 
-const NUMBER = /^[+\-−]?(?:\d+\.?\d*|\.\d+)(?:[eEdD][+\-−]?\d+)?$/;
-const COMMENT = /(?:#|!|%|\/\/|\/\*|\*|'|").*$/;
+/*
+ * Every pattern here finds its match or its failure in one walk over the line: no two parts of it that follow each other can take the same signs.
+ * A file may hold anything, also a single line of a million blanks.
+ */
+const NUMBER = /^[+\-−]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eEdD][+\-−]?\d+)?$/;
+const REMARK = /[#!%*'"]|\/[/*]/;
 const WORD = /^["']?[A-Za-z][\w .-]*["']?$/;
+/** Numbers of a line that are looked at. */
+const MOST_COLUMNS = 64;
+/** Titles that are kept. */
+const MOST_TITLES = 100;
 
 /** A text taken apart into lines of numbers and all else. */
 export interface TextLines {
@@ -32,9 +40,8 @@ function numbersOf(line: string, comma: boolean): number[] | undefined {
     }
   }
   const separated = /[,;\t]/.test(bare);
-  const tokens = bare.split(
-    separated && !/[,;\t]\s*$/.test(bare) && !/\d\s+[-+.\d]/.test(bare) ? /\s*[,;\t]\s*/ : /[\s;,]+/,
-  );
+  const byBlanks = !separated || /[,;]$/.test(bare) || /\d\s+[-+.\d]/.test(bare);
+  const tokens = bare.split(byBlanks ? /[\s;,]+/ : /[,;\t]/, MOST_COLUMNS).map((t) => t.trim());
   if (tokens.length > 2 && separated && WORD.test(tokens[0])) tokens.shift();
   const values: number[] = [];
   for (const token of tokens) {
@@ -56,44 +63,65 @@ function usesDecimalComma(lines: readonly string[]): boolean {
     const bare = line.trim();
     if (!/^[-+−]?\d/.test(bare)) continue;
     if (/\d\.\d|\.\d/.test(bare)) return false;
-    if (/\d,\d+\s*[;\t ]\s*[-+−]?\d+,\d/.test(bare) || /^[-+−]?\d+,\d+,[-+−]?\d+,\d+$/.test(bare)) yes++;
+    if (/\d,\d+(?:[ \t]+|[ \t]*;[ \t]*)[-+−]?\d+,\d/.test(bare) || /^[-+−]?\d+,\d+,[-+−]?\d+,\d+$/.test(bare)) yes++;
   }
   return yes >= 3;
 }
 
-/** Takes a text apart into lines of numbers and all else. */
-export function readLines(text: string): TextLines {
-  const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\n|\r|\u2028/);
+/** The lines of a text, however they end. */
+function splitLines(text: string): string[] {
+  const lines: string[] = [];
+  let start = text.charCodeAt(0) === 0xfeff ? 1 : 0;
+  for (let i = start; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    if (code !== 10 && code !== 13 && code !== 0x2028 && code !== 0x2029) continue;
+    lines.push(text.slice(start, i));
+    if (code === 13 && text.charCodeAt(i + 1) === 10) i++;
+    start = i + 1;
+  }
+  lines.push(text.slice(start));
+  return lines;
+}
+
+/** Takes a text apart into lines of numbers and all else. @param most lines of numbers after which reading ends. */
+export function readLines(text: string, most = Infinity): TextLines {
+  const lines = splitLines(text);
   const decimalComma = usesDecimalComma(lines);
   const found: TextLines = { numbers: [], titles: [], skipped: [], breaks: [], lone: [], decimalComma };
-  lines.forEach((line, i) => {
-    const bare = line.replaceAll('\u00a0', ' ').replaceAll('\u0000', '').trim();
-    const brk = () => {
-      if (found.numbers.length > 0 && found.breaks.at(-1) !== found.numbers.length)
-        found.breaks.push(found.numbers.length);
-    };
-    if (bare === '') return brk();
-    const values = numbersOf(bare, decimalComma) ?? numbersOf(bare.replace(COMMENT, ''), decimalComma);
+  const brk = () => {
+    if (found.numbers.length > 0 && found.breaks.at(-1) !== found.numbers.length)
+      found.breaks.push(found.numbers.length);
+  };
+  for (let i = 0; i < lines.length && found.numbers.length < most; i++) {
+    const bare = lines[i] === '' ? '' : lines[i].replaceAll('\u00a0', ' ').replaceAll('\u0000', '').trim();
+    if (bare === '') {
+      brk();
+      continue;
+    }
+    let values = numbersOf(bare, decimalComma);
+    if (!values) {
+      const remark = bare.search(REMARK);
+      if (remark > 0) values = numbersOf(bare.slice(0, remark), decimalComma);
+    }
     if (values && values.length >= 2) {
       found.numbers.push({ line: i + 1, values });
-      return;
+      continue;
     }
-    const comment = /^(?:#|!|%|\/\/|\/\*|\*)/.test(bare);
     if (values && found.numbers.length === 0) {
       found.lone.push(values[0]);
-      return;
+      continue;
     }
     brk();
-    if (comment) return;
-    if (found.numbers.length === 0) found.titles.push(bare.replace(/^["']|["']$/g, ''));
-    else found.skipped.push(i + 1);
-  });
+    if (/^(?:#|!|%|\/\/|\/\*|\*)/.test(bare)) continue;
+    if (found.numbers.length > 0) found.skipped.push(i + 1);
+    else if (found.titles.length < MOST_TITLES) found.titles.push(bare.slice(0, 200).replace(/^["']|["']$/g, ''));
+  }
   return found;
 }
 
 /** A title that names columns and not a section. */
 const isHeader = (title: string) =>
-  /^(?:surface[\s,;]+)?["']?x\b[^a-z]*(?:[\s,;/]|to)*["']?(?:y|z|c)?/i.test(title) && title.length < 30;
+  title.length < 30 && /^(?:surface[\s,;]+)?["']?x\b[^a-z]*(?:[\s,;/]|to)*["']?(?:y|z|c)?/i.test(title);
 
 /** The name that a text gives its section, if any. */
 export function nameOf(titles: readonly string[]): string | undefined {

@@ -49,7 +49,8 @@ export function readCoordinates(text: string, fallbackName = 'Section', options:
   }
   const diagnosis: Diagnosis[] = [];
   const drawing = pointsOfDxf(text) ?? pointsOfSvg(text);
-  const lines = drawing ? undefined : readLines(text);
+  // One row of counts may stand before the points.
+  const lines = drawing ? undefined : readLines(text, MOST_POINTS + 2);
   let numbers: NumberLine[] = drawing ?? lines!.numbers;
   const counts = lines ? countsOf(numbers, lines.lone) : undefined;
   if (counts) numbers = numbers.slice(counts.rows);
@@ -80,7 +81,7 @@ export function readCoordinates(text: string, fallbackName = 'Section', options:
   if (numbers.length > MOST_POINTS) {
     throw new InvalidInput(
       'coordinates-many',
-      `${numbers.length} points (lines ${first.line} to ${last.line}) are more than ${MOST_POINTS}.`,
+      `From line ${first.line} to line ${last.line} there are more than ${MOST_POINTS} points already.`,
       'Thin them out.',
     );
   }

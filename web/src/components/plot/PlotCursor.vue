@@ -2,6 +2,8 @@
 import { computed } from 'vue';
 import { formatNumber } from '@veldtwind/core/units';
 import { nearestPoint, type ChartPoint, type ChartSeries } from '@/lib/chart-model';
+import { markerPath } from '@/lib/marker-path';
+import { pixelText } from '@/lib/pixel-text';
 import { usePlot } from './context';
 
 /** The shared cursor: every curve's point at it, and the reading of one of them. */
@@ -14,6 +16,7 @@ const props = defineProps<{
   digits: [number, number];
 }>();
 const { x, y, inner, inView } = usePlot();
+const RING = markerPath('disc', 4.6);
 const points = computed(() =>
   props.at === null
     ? []
@@ -26,6 +29,13 @@ const points = computed(() =>
           return inView(px, py) ? [{ p, s, i, px, py }] : [];
         }),
 );
+/** One path of rings for each colour, so that hundreds of curves cost as little as one. */
+const rings = computed(() => {
+  const byColour = new Map<string, string>();
+  for (const { s, px, py } of points.value)
+    byColour.set(s.style.colour, `${byColour.get(s.style.colour) ?? ''}M${pixelText(px)},${pixelText(py)}${RING}`);
+  return [...byColour];
+});
 const lead = computed(() => points.value.find((c) => c.i === props.lead) ?? points.value[0]);
 const read = (p: ChartPoint) => `${formatNumber(p.x, props.digits[0])}, ${formatNumber(p.y, props.digits[1])}`;
 const left = computed(() => Boolean(lead.value && lead.value.px > inner.value.w - 96));
@@ -42,14 +52,12 @@ const left = computed(() => Boolean(lead.value && lead.value.px > inner.value.w 
       stroke-dasharray="2 3"
       stroke-width="0.8"
     />
-    <circle
-      v-for="c in points"
-      :key="c.s.id"
-      :cx="c.px"
-      :cy="c.py"
-      r="4.6"
+    <path
+      v-for="[colour, d] in rings"
+      :key="colour"
+      :d="d"
       fill="none"
-      :style="{ stroke: c.s.style.colour }"
+      :style="`stroke:${colour}`"
       stroke-width="1.6"
     />
     <text

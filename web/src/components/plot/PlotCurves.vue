@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ChartPoint, ChartSeries } from '@/lib/chart-model';
+import type { ChartSeries } from '@/lib/chart-model';
 import { isOpenMarker, markerPath } from '@/lib/marker-path';
 import { pixelText } from '@/lib/pixel-text';
-import { solvedPoints, usePlot } from './context';
+import { pixelsOf } from '@/lib/plot-scale';
+import { PolylineText } from '@/lib/polyline-text';
+import { usePlot } from './context';
 
 /**
- * Curves: one path for the line, one for all markers, one for the doubtful ones, so that hundreds stay fluid.
+ * Curves: one polyline, one path for all markers, one for the doubtful ones, so that hundreds stay fluid.
  * A doubtful point is drawn open with a stroke through it; an unsolved one is a tick on the axis, never a point on the curve.
  */
 const props = defineProps<{ series: ChartSeries[] }>();
@@ -18,26 +20,28 @@ const MARKER = 2.1;
 const marked = (s: ChartSeries) => s.markers !== false && !s.reference && s.points.length <= MOST_MARKERS;
 
 const drawn = computed(() => {
-  const [sx, sy] = [x.value, y.value];
-  const at = (p: ChartPoint) => [sx(p.x), sy(p.y)] as const;
+  const [sx, sy] = [pixelsOf(x.value), pixelsOf(y.value)];
   return props.series.map((s) => {
-    let line = '';
+    const line = new PolylineText();
     let sound = '';
     let doubtful = '';
+    let unsolved = '';
     const shape = markerPath(s.style.marker, MARKER);
     const withMarkers = marked(s);
-    for (const p of solvedPoints(s)) {
-      const [px, py] = at(p);
-      if (!Number.isFinite(px) || !Number.isFinite(py)) continue;
-      const place = `${pixelText(px)},${pixelText(py)}`;
-      line += `${line === '' ? 'M' : 'L'}${place}`;
+    for (const p of s.points) {
+      const px = sx(p.x);
+      if (p.status === 'unsolved') {
+        unsolved += `M${pixelText(px)},${inner.value.h}v-7`;
+        continue;
+      }
+      const py = sy(p.y);
+      line.to(px, py);
       if (!withMarkers || !inView(px, py)) continue;
-      if (p.status === 'doubtful') doubtful += `M${place}${shape}M${px - 5},${py + 5}l10,-10`;
+      const place = `${pixelText(px)},${pixelText(py)}`;
+      if (p.status === 'doubtful') doubtful += `M${place}${shape}M${pixelText(px - 5)},${pixelText(py + 5)}l10,-10`;
       else sound += `M${place}${shape}`;
     }
-    let unsolved = '';
-    for (const p of s.points) if (p.status === 'unsolved') unsolved += `M${pixelText(sx(p.x))},${inner.value.h}v-7`;
-    return { s, line, sound, doubtful, unsolved, open: isOpenMarker(s.style.marker) };
+    return { s, line: line.text, sound, doubtful, unsolved, open: isOpenMarker(s.style.marker) };
   });
 });
 </script>
@@ -46,10 +50,10 @@ const drawn = computed(() => {
   <g>
     <g :clip-path="`url(#${clip})`" fill="none" stroke-linejoin="round">
       <template v-for="c in drawn" :key="c.s.id">
-        <path v-if="c.unsolved" :d="c.unsolved" :style="{ stroke: c.s.style.colour }" stroke-width="1.5" />
-        <path
-          :d="c.line"
-          :style="{ stroke: c.s.style.colour }"
+        <path v-if="c.unsolved" :d="c.unsolved" :style="`stroke:${c.s.style.colour}`" stroke-width="1.5" />
+        <polyline
+          :points="c.line"
+          :style="`stroke:${c.s.style.colour}`"
           :stroke-width="c.s.reference ? 1.1 : 2.1"
           :stroke-dasharray="c.s.style.dash"
           :data-series="c.s.id"
@@ -61,9 +65,9 @@ const drawn = computed(() => {
         <path
           v-if="c.sound"
           :d="c.sound"
-          :style="{ fill: c.open ? 'none' : c.s.style.colour, stroke: c.s.style.colour }"
+          :style="`fill:${c.open ? 'none' : c.s.style.colour};stroke:${c.s.style.colour}`"
         />
-        <path v-if="c.doubtful" :d="c.doubtful" :style="{ fill: 'var(--paper)', stroke: c.s.style.colour }" />
+        <path v-if="c.doubtful" :d="c.doubtful" :style="`fill:var(--paper);stroke:${c.s.style.colour}`" />
       </template>
     </g>
   </g>

@@ -37,7 +37,7 @@ const names = computed(() => {
         :x2="e.x + 7"
         :y1="e.y"
         :y2="e.at"
-        :style="{ stroke: e.s.style.colour }"
+        :style="`stroke:${e.s.style.colour}`"
         stroke-width="0.8"
       />
       <text
@@ -45,7 +45,7 @@ const names = computed(() => {
         :y="e.at + 4"
         font-size="12.5"
         :font-weight="e.s.reference ? 400 : 600"
-        :style="{ fill: e.s.style.colour }"
+        :style="`fill:${e.s.style.colour}`"
       >
         {{ e.s.label }}
       </text>
