@@ -1,12 +1,35 @@
 import { writeFileSync } from 'node:fs';
 import Papa from 'papaparse';
 import { InvalidInput } from '@veldtwind/core/numerics';
+import { digitsOf, headingOf, inUnit, quantityIn, type Quantity } from '@veldtwind/core/quantities';
 
 /** A column of a printed table. */
 export interface Column<T> {
   title: string;
   text: (row: T) => string;
 }
+
+/**
+ * Columns of quantities, in metric units. @param ids which, in their order. @param from what a row's quantities are read from; null where it has none.
+ */
+export const quantityColumns = <T, From>(
+  list: readonly Quantity<From>[],
+  ids: readonly string[],
+  from: (row: T) => From | null,
+): Column<T>[] =>
+  ids.map((id) => {
+    const q = quantityIn(list, id);
+    return {
+      title: headingOf(q),
+      text: (row) => {
+        const source = from(row);
+        const value = source === null ? null : q.of(source);
+        return value === null || !Number.isFinite(value)
+          ? ''
+          : inUnit(q, value, 'metric').toFixed(digitsOf(q, 'metric'));
+      },
+    };
+  });
 
 /** A table as text: right-aligned columns, two blanks apart. */
 export function table<T>(rows: readonly T[], columns: Column<T>[]): string {

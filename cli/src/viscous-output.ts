@@ -7,7 +7,8 @@ import {
   type PolarRequest,
   type ViscousPoint,
 } from '@veldtwind/core/section-flow';
-import type { Column } from './output';
+import { headingOf, POLAR_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
+import { quantityColumns, type Column } from './output';
 
 const DEG = 180 / Math.PI;
 
@@ -67,21 +68,32 @@ export function printedPoint(
   };
 }
 
-const number = (v: number | null | undefined, digits: number) =>
-  v !== undefined && v !== null && Number.isFinite(v) ? v.toFixed(digits) : '';
+const SHOWN = [
+  'cl',
+  'cd',
+  'friction',
+  'cm',
+  'cp-min',
+  'transition-top',
+  'transition-bottom',
+  'separation-top',
+  'separation-bottom',
+];
+/** A row together with the point that it prints. */
+export interface PointRow {
+  printed: PrintedPoint;
+  point: ViscousPoint;
+}
+const solved = ({ point }: PointRow) => (isSolved(point) ? point : null);
 
-export const POINT_COLUMNS: Column<PrintedPoint>[] = [
-  { title: 'alpha, deg', text: (p) => (p.alphaDeg === null ? '' : String(Number(p.alphaDeg.toFixed(4)))) },
-  { title: 'Re', text: (p) => number(p.reynolds, 0) },
-  { title: 'cl', text: (p) => number(p.cl, 4) },
-  { title: 'cd', text: (p) => number(p.cd, 5) },
-  { title: 'friction', text: (p) => number(p.cdFriction, 5) },
-  { title: 'cm', text: (p) => number(p.cm, 4) },
-  { title: 'cp min', text: (p) => number(p.cpMin, 3) },
-  { title: 'transition top', text: (p) => number(p.transitionTop, 3) },
-  { title: 'bottom', text: (p) => number(p.transitionBottom, 3) },
-  { title: 'separation top', text: (p) => number(p.separationTop, 3) },
-  { title: 'bottom ', text: (p) => number(p.separationBottom, 3) },
-  { title: 'status', text: (p) => p.status },
-  { title: 'reached', text: (p) => p.approach ?? '' },
+/** Columns of a viscous polar. An unsolved point has its angle and Reynolds number, and no others. */
+export const POINT_COLUMNS: Column<PointRow>[] = [
+  {
+    title: headingOf(quantityIn(POLAR_QUANTITIES, 'alpha')),
+    text: ({ printed: p }) => (p.alphaDeg === null ? '' : String(Number(p.alphaDeg.toFixed(4)))),
+  },
+  { title: 'Re', text: ({ point }) => point.reynolds.toFixed(0) },
+  ...quantityColumns(POLAR_QUANTITIES, SHOWN, solved),
+  { title: 'status', text: ({ point }) => point.status },
+  { title: 'reached', text: (r) => solved(r)?.approach ?? '' },
 ];

@@ -7,9 +7,11 @@ import { runAnalysis } from '@veldtwind/core/analysis';
 import type { SectionSource } from '@veldtwind/core/shaping';
 import { DEFAULT_LATTICE, ellipticLoad, type AirframeLoads, type LiftResult } from '@veldtwind/core/lift';
 import { fileLookup, readRange, readTextFile } from '../arguments';
-import { printJson, table } from '../output';
+import { LATERAL_QUANTITIES, LIFT_QUANTITIES } from '@veldtwind/core/quantities';
+import { printJson, quantityColumns, table } from '../output';
 
 const RAD = Math.PI / 180;
+const SHOWN = ['alpha', 'CL', 'CDi', 'Cm', 'CY', 'Cl', 'Cn', 'efficiency'];
 
 interface Options {
   airframe: string;
@@ -74,16 +76,14 @@ export function liftCommand(): Command {
           `lift slope ${result.liftSlope.toFixed(4)} per rad, neutral point x = ${result.neutralPoint.toFixed(4)} m, moments about x = ${result.momentReference.x.toFixed(4)} m\n`,
       );
       process.stdout.write(
-        table(result.points, [
-          { title: 'alpha, deg', text: (p) => (p.alpha / RAD).toFixed(2) },
-          { title: 'CL', text: (p) => p.CL.toFixed(4) },
-          { title: 'CDi', text: (p) => p.CDi.toFixed(5) },
-          { title: 'Cm', text: (p) => p.Cm.toFixed(4) },
-          { title: 'CY', text: (p) => p.CY.toFixed(4) },
-          { title: 'Cl', text: (p) => p.Cl.toFixed(4) },
-          { title: 'Cn', text: (p) => p.Cn.toFixed(4) },
-          { title: 'efficiency', text: (p) => (Number.isFinite(p.efficiency) ? p.efficiency.toFixed(3) : '') },
-        ]),
+        table(
+          result.points,
+          quantityColumns([...LIFT_QUANTITIES, ...LATERAL_QUANTITIES], SHOWN, (point) => ({
+            point,
+            reference: r,
+            dynamicPressure: null,
+          })),
+        ),
       );
     });
 }

@@ -10,8 +10,9 @@ import {
   type PolarRequest,
 } from '@veldtwind/core/section-flow';
 import { readRange, readSection } from '../arguments';
-import { printJson, table, writeCsv } from '../output';
-import { details, POINT_COLUMNS, printedPoint, type PrintedPoint } from '../viscous-output';
+import { FORCE_QUANTITIES } from '@veldtwind/core/quantities';
+import { printJson, quantityColumns, table, writeCsv } from '../output';
+import { details, POINT_COLUMNS, printedPoint, type PointRow } from '../viscous-output';
 
 const RAD = Math.PI / 180;
 const KINDS = ['fixed-re', 'fixed-lift', 'over-re'];
@@ -134,7 +135,7 @@ async function run(options: Options): Promise<void> {
       },
     },
   );
-  const printed = points.map((p, i) => printedPoint(p, request, i, along[i]));
+  const rows = points.map((point, i) => ({ point, printed: printedPoint(point, request, i, along[i]) }));
   const described = {
     model: 'viscous',
     sweep: kind,
@@ -142,12 +143,12 @@ async function run(options: Options): Promise<void> {
     panels,
     ...(flap ? { flap: { x: flap.x, y: flap.y, deg: flap.angleDeg } } : {}),
   };
-  if (options.csv !== undefined) writeCsv(options.csv, printed, POINT_COLUMNS);
-  if (options.json) printJson({ section: given.name, conditions: described, points: printed });
-  else printTable(given.name, conditions.reynolds, kind, printed);
+  if (options.csv !== undefined) writeCsv(options.csv, rows, POINT_COLUMNS);
+  if (options.json) printJson({ section: given.name, conditions: described, points: rows.map((r) => r.printed) });
+  else printTable(given.name, conditions.reynolds, kind, rows);
 }
 
-function printTable(name: string, reynolds: number, kind: string, points: PrintedPoint[]): void {
+function printTable(name: string, reynolds: number, kind: string, rows: PointRow[]): void {
   const what =
     kind === 'fixed-lift'
       ? `fixed lift force, Reynolds number ${reynolds} at cl = 1`
@@ -156,8 +157,8 @@ function printTable(name: string, reynolds: number, kind: string, points: Printe
         : `Reynolds number ${reynolds}`;
   process.stdout.write(`${name}, ${what}\n`);
   const shown = POINT_COLUMNS.filter((c) => kind !== 'fixed-re' || c.title !== 'Re');
-  process.stdout.write(table(points, shown));
-  for (const p of points) if (p.reason) process.stdout.write(`${p.alphaDeg ?? 'cl'}: ${p.reason}\n`);
+  process.stdout.write(table(rows, shown));
+  for (const { printed: p } of rows) if (p.reason) process.stdout.write(`${p.alphaDeg ?? 'cl'}: ${p.reason}\n`);
 }
 
 function runInviscid(name: string, flow: InviscidSection, alphas: number[], mach: number, options: Options): void {
@@ -175,10 +176,7 @@ function runInviscid(name: string, flow: InviscidSection, alphas: number[], mach
   });
   const columns = [
     { title: 'alpha, deg', text: (p: (typeof points)[0]) => String(p.alphaDeg) },
-    { title: 'cl', text: (p: (typeof points)[0]) => p.cl.toFixed(4) },
-    { title: 'cd', text: (p: (typeof points)[0]) => p.cd.toFixed(5) },
-    { title: 'cm', text: (p: (typeof points)[0]) => p.cm.toFixed(4) },
-    { title: 'cp min', text: (p: (typeof points)[0]) => p.cpMin.toFixed(3) },
+    ...quantityColumns(FORCE_QUANTITIES, ['cl', 'cd', 'cm', 'cp-min'], (p: (typeof points)[0]) => p),
     { title: 'status', text: (p: (typeof points)[0]) => p.status },
   ];
   if (options.csv !== undefined) writeCsv(options.csv, points, columns);

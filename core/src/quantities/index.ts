@@ -1,4 +1,5 @@
 export * from './candidate';
 export * from './lift';
+export * from './polar';
 export * from './quantity';
 export * from './section';

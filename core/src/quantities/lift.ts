@@ -65,6 +65,13 @@ export const LIFT_QUANTITIES = quantitiesOf<LiftPoint>([
   },
 ]);
 
+/** What sideslip brings. */
+export const LATERAL_QUANTITIES = quantitiesOf<LiftPoint>([
+  { id: 'CY', symbol: 'CY', name: 'side force', dimension: 'plain', digits: 4, of: ({ point }) => point.CY },
+  { id: 'Cl', symbol: 'Cl', name: 'rolling moment', dimension: 'plain', digits: 4, of: ({ point }) => point.Cl },
+  { id: 'Cn', symbol: 'Cn', name: 'yawing moment', dimension: 'plain', digits: 4, of: ({ point }) => point.Cn },
+]);
+
 /** A strip with the mean chord that its load is told on. */
 export interface LoadedStrip {
   strip: StripLoad;

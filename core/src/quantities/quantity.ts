@@ -54,3 +54,11 @@ export const axisTitle = (q: Pick<Quantity<never>, 'symbol' | 'dimension' | 'per
   const unit = unitOf(q, set);
   return unit ? `${q.symbol}, ${unit}` : q.symbol;
 };
+
+/** Heading of a column in a table or file that programs read: plain letters, and they stay as they are. */
+export function headingOf(q: Pick<Quantity<never>, 'id' | 'dimension' | 'per'>): string {
+  const unit = displayUnit(q.dimension, 'metric');
+  const shown = q.per ?? ('unit' in unit && unit.unit ? unit.unit : unit.symbol);
+  const name = q.id.replaceAll('-', ' ');
+  return shown ? `${name}, ${shown}` : name;
+}

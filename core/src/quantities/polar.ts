@@ -1,0 +1,64 @@
+import type { SolvedPoint } from '../section-flow';
+import { quantitiesOf, type Quantity } from './quantity';
+
+const DEG = 180 / Math.PI;
+
+const plain = <From>(
+  id: string,
+  symbol: string,
+  name: string,
+  digits: number,
+  of: Quantity<From>['of'],
+): Quantity<From> => ({
+  id,
+  symbol,
+  name,
+  digits,
+  dimension: 'plain',
+  of,
+});
+/** A place along the chord that not every point has. */
+const place = (id: string, symbol: string, name: string, of: (p: SolvedPoint) => number | undefined) =>
+  plain<SolvedPoint>(id, symbol, name, 3, (p) => of(p) ?? null);
+
+/** What a flow without viscosity gives, too. */
+export type Forces = Pick<SolvedPoint, 'cl' | 'cd' | 'cm' | 'cpMin'>;
+const cl = plain<Forces>('cl', 'cl', 'lift coefficient', 4, (p) => p.cl);
+const cd = plain<Forces>('cd', 'cd', 'drag coefficient', 5, (p) => p.cd);
+const cm = plain<Forces>('cm', 'cm', 'moment about the quarter chord', 4, (p) => p.cm);
+const cpMin = plain<Forces>('cp-min', 'least Cp', 'least pressure coefficient', 3, (p) => p.cpMin);
+
+/** Quantities of a section at one angle, with viscosity or without. */
+export const FORCE_QUANTITIES = quantitiesOf<Forces>([cl, cd, cm, cpMin]);
+
+/** Quantities of a section at one angle with viscosity, in the order in which they are printed. */
+export const POLAR_QUANTITIES = quantitiesOf<SolvedPoint>([
+  {
+    id: 'alpha',
+    symbol: 'α',
+    name: 'angle of attack',
+    dimension: 'angle',
+    digits: 4,
+    of: (p) => p.alpha * DEG,
+  },
+  plain('Re', 'Re', 'Reynolds number', 0, (p) => p.reynolds),
+  cl,
+  cd,
+  plain('friction', 'cd friction', 'drag of friction', 5, (p) => p.cdFriction),
+  cm,
+  cpMin,
+  place('transition-top', 'x / c transition, top', 'transition on the upper surface', (p) => p.transitionTop),
+  place('transition-bottom', 'x / c transition, bottom', 'transition on the lower surface', (p) => p.transitionBottom),
+  place('separation-top', 'x / c separation, top', 'separation on the upper surface', (p) => p.separationTop),
+  place('separation-bottom', 'x / c separation, bottom', 'separation on the lower surface', (p) => p.separationBottom),
+  plain('pressure-drag', 'cd pressure', 'drag of pressure', 5, (p) => p.cdPressure),
+  // Where drag is next to nothing a ratio to it says nothing.
+  plain('ratio', 'cl / cd', 'lift over drag', 1, (p) => (p.cd > 1e-6 ? p.cl / p.cd : null)),
+  plain(
+    'hinge-moment',
+    'hinge moment',
+    "flap's hinge moment on its chord",
+    4,
+    (p) => p.hinge?.momentOnFlapChord ?? null,
+  ),
+]);

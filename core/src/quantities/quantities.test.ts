@@ -1,0 +1,138 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { evaluation, inputsOfEvaluation } from '../candidate';
+import { readDocument } from '../project';
+import type { Evaluation } from '../candidate';
+import type { SolvedPoint } from '../section-flow';
+import { sourceFacts } from '../shaping';
+import type { UnitSet } from '../units';
+import {
+  axisTitle,
+  CANDIDATE_QUANTITIES,
+  DESIGN_QUANTITIES,
+  digitsOf,
+  FORCE_QUANTITIES,
+  headingOf,
+  inUnit,
+  LATERAL_QUANTITIES,
+  LAYER_QUANTITIES,
+  LIFT_QUANTITIES,
+  POLAR_QUANTITIES,
+  quantityIn,
+  SECTION_QUANTITIES,
+  SPAN_QUANTITIES,
+  SURFACE_QUANTITIES,
+  textOf,
+  unitOf,
+  type LiftPoint,
+  type Quantity,
+} from '.';
+
+const LISTS = {
+  candidate: CANDIDATE_QUANTITIES,
+  design: DESIGN_QUANTITIES,
+  force: FORCE_QUANTITIES,
+  lateral: LATERAL_QUANTITIES,
+  layer: LAYER_QUANTITIES,
+  lift: LIFT_QUANTITIES,
+  polar: POLAR_QUANTITIES,
+  section: SECTION_QUANTITIES,
+  span: SPAN_QUANTITIES,
+  surface: SURFACE_QUANTITIES,
+} as unknown as Record<string, readonly Quantity<never>[]>;
+const SETS: UnitSet[] = ['metric', 'small', 'us'];
+
+describe.each(Object.entries(LISTS))('quantities: %s', (_, list) => {
+  it('each has an id, a name with its unit, and a heading of its own', () => {
+    for (const read of [
+      (q: Quantity<never>) => q.id,
+      (q: Quantity<never>) => `${q.name}, ${unitOf(q, 'metric')}`,
+      headingOf,
+    ])
+      expect(new Set(list.map(read)).size).toBe(list.length);
+  });
+  it('headings of files are plain letters, and hold no separator of a table but the one before the unit', () => {
+    for (const q of list) expect(headingOf(q).split(',').length).toBeLessThanOrEqual(2);
+    for (const q of list) expect(headingOf({ ...q, per: undefined })).toMatch(/^[ -~°²³·%]+$/);
+  });
+  it('shows every number in every set of units, and a dash for none', () => {
+    for (const q of list)
+      for (const set of SETS) {
+        expect(digitsOf(q, set)).toBeGreaterThanOrEqual(0);
+        expect(textOf(q, null, set)).toBe('—');
+        expect(textOf(q, NaN, set)).toBe('—');
+        expect(textOf(q, 1.5, set)).toMatch(/\d/);
+        expect(axisTitle(q, set).startsWith(q.symbol)).toBe(true);
+        if (unitOf(q, set)) expect(axisTitle(q, set).endsWith(unitOf(q, set))).toBe(true);
+      }
+  });
+  it('is not asked for by a name that it has not', () => {
+    expect(() => quantityIn(list, 'constructor')).toThrow(RangeError);
+    expect(quantityIn(list, list[0].id)).toBe(list[0]);
+  });
+});
+
+describe('what quantities read', () => {
+  const demo = readDocument(
+    (JSON.parse(readFileSync(join(__dirname, '../../../demo/seedsnipe.json'), 'utf8')) as { document: unknown })
+      .document,
+  );
+  const result = evaluation.run(inputsOfEvaluation(demo, 'a'), {}) as Evaluation;
+  const at = (k: number): LiftPoint => ({
+    point: result.lift!.points[k],
+    reference: result.lift!.reference,
+    dynamicPressure: 400,
+  });
+  it('a candidate: every one of them is a number, and the trim lies on the curve', () => {
+    for (const q of CANDIDATE_QUANTITIES) expect(Number.isFinite(q.of(result))).toBe(true);
+    const trim = quantityIn(CANDIDATE_QUANTITIES, 'trim-angle').of(result)!;
+    const CL = quantityIn(CANDIDATE_QUANTITIES, 'trim-CL').of(result)!;
+    const { points } = result.lift!;
+    const above = points.findIndex((p) => (p.alpha * 180) / Math.PI > trim);
+    expect(CL).toBeGreaterThan(points[above - 1].CL);
+    expect(CL).toBeLessThan(points[above].CL);
+  });
+  it('a lift point: force is coefficient times dynamic pressure times area, and unknown without a speed', () => {
+    const lift = quantityIn(LIFT_QUANTITIES, 'lift');
+    const CL = quantityIn(LIFT_QUANTITIES, 'CL');
+    const p = at(result.lift!.points.length - 1);
+    expect(lift.of(p)).toBeCloseTo(CL.of(p)! * 400 * p.reference.area, 9);
+    expect(lift.of({ ...p, dynamicPressure: null })).toBeNull();
+    expect(inUnit(lift, 1, 'us')).toBeCloseTo(0.2248, 4);
+  });
+  it('without lift a ratio to it is none', () => {
+    const p = at(0);
+    const none = { ...p, point: { ...p.point, CL: 1e-9 } };
+    for (const id of ['ratio', 'efficiency']) expect(quantityIn(LIFT_QUANTITIES, id).of(none)).toBeNull();
+  });
+  it('symmetric flight has no side force and no roll', () => {
+    for (const q of LATERAL_QUANTITIES) expect(Math.abs(q.of(at(3))!)).toBeLessThan(1e-9);
+  });
+  it('a section: the digits say what its facts are', () => {
+    const facts = sourceFacts({ kind: 'designation', designation: '4415', trailingEdge: 'published' });
+    const text = (id: string) =>
+      textOf(quantityIn(SECTION_QUANTITIES, id), quantityIn(SECTION_QUANTITIES, id).of(facts), 'metric');
+    expect([text('thickness'), text('camber'), text('camber-at')]).toEqual(['15.00', '4.00', '40.0']);
+  });
+  it('a point with viscosity: what it has not is none, not zero', () => {
+    const point: SolvedPoint = {
+      status: 'solved',
+      alpha: Math.PI / 60,
+      reynolds: 1e6,
+      cl: 0.5,
+      cd: 0.01,
+      cdFriction: 0.006,
+      cdPressure: 0.004,
+      cm: -0.05,
+      cpMin: -1,
+      transitionTop: 0.4,
+      transitionBottom: 0.9,
+      doubts: [],
+      iterations: 3,
+      residual: 0,
+    };
+    const of = (id: string, p = point) => quantityIn(POLAR_QUANTITIES, id).of(p);
+    expect([of('alpha'), of('ratio'), of('pressure-drag')]).toEqual([3, 50, 0.004]);
+    expect([of('separation-top'), of('hinge-moment'), of('ratio', { ...point, cd: 0 })]).toEqual([null, null, null]);
+  });
+});
