@@ -42,6 +42,7 @@ const upward = (folder, at) => ({
               ...order.slice(at + 1).map((later) => `**/${later}/*`),
               ...order.slice(at + 1).map((later) => `../${later}`),
               '@veldtwind/server*',
+              '@veldtwind/store*',
               '@veldtwind/web*',
               '@veldtwind/cli*',
               'node:*',
@@ -62,7 +63,14 @@ const onlyCore = (folder, forbidden) => ({
   rules: {
     'no-restricted-imports': [
       'error',
-      { patterns: [{ group: forbidden.map((f) => `@veldtwind/${f}*`), message: 'Arrows only point at core.' }] },
+      {
+        patterns: [
+          {
+            group: forbidden.map((f) => `@veldtwind/${f}*`),
+            message: 'Arrows only point down: to core, and to the store from server and command line.',
+          },
+        ],
+      },
     ],
   },
 });
@@ -85,7 +93,7 @@ const alone = ({ name }) => ({
             message: 'No area imports another.',
           },
           {
-            group: ['@veldtwind/server*', '@veldtwind/cli*', '@veldtwind/demo*'],
+            group: ['@veldtwind/server*', '@veldtwind/store*', '@veldtwind/cli*', '@veldtwind/demo*'],
             message: 'Arrows only point at core.',
           },
         ],
@@ -117,7 +125,8 @@ export default ts.config(
   },
   ...areas.map(alone),
   ...order.map(upward),
+  onlyCore('store', ['server', 'web', 'cli', 'browser-tests', 'demo']),
   onlyCore('server', ['web', 'cli', 'browser-tests']),
-  onlyCore('web', ['server', 'cli', 'browser-tests', 'demo']),
+  onlyCore('web', ['server', 'store', 'cli', 'browser-tests', 'demo']),
   onlyCore('cli', ['server', 'web', 'browser-tests']),
 );

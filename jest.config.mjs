@@ -13,6 +13,7 @@ const project = (displayName, extra = {}) => ({
   moduleNameMapper: {
     '^@veldtwind/core/(.*)$': '<rootDir>/core/src/$1/index.ts',
     '^@veldtwind/server/(.*)$': '<rootDir>/server/src/$1',
+    '^@veldtwind/store/(.*)$': '<rootDir>/store/src/$1',
     '^@veldtwind/demo/(.*)$': '<rootDir>/demo/src/$1',
     '^@/(.*)$': '<rootDir>/web/src/$1',
     // Jest takes their modules for native ones; these are the same in the older form, or stand in for them.

@@ -9,9 +9,10 @@ import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { libraryTimes } from './library';
 import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
 import { pageTimes } from './page';
+import { fuzzReaders } from './fuzz';
 import { plotTimes } from './plot';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -52,6 +53,11 @@ const wing = (span: number): LiftingSurface => ({
   bays: [{ span, sweepDeg: 5, dihedralDeg: 3 }],
 });
 const lineOf = meanLineCache(sectionLookup({}));
+
+if (process.argv.includes('--fuzz')) {
+  const { texts, worst, text } = fuzzReaders(60);
+  console.log(`${texts} hostile texts read; the slowest took ${worst.toFixed(2)} of what is allowed (${text})\n`);
+}
 
 const outline = designationOutline('4415');
 for (const panels of [120, 160, 240])

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { basename, extname } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { decodeText, readCoordinates, type Diagnosis } from '@veldtwind/core/formats';
@@ -47,18 +47,44 @@ export function readRange(text: string, what: string): number[] {
   return Array.from({ length: count }, (_, i) => Number((from + i * step).toPrecision(12)));
 }
 
+/** Largest file that is read as text, bytes. */
+const LARGEST_TEXT = 64_000_000;
+
+/**
+ * Refuses what is no ordinary file before it is opened: to open a pipe or a device may wait for ever.
+ * @throws InvalidInput `file` with the reason.
+ */
+export function checkFile(path: string, largest: number): void {
+  const refuse = (why: string, hint: string): never => {
+    throw new InvalidInput('file', `${path} ${why}.`, hint);
+  };
+  const hint = 'Give the path of a file.';
+  let found;
+  try {
+    found = statSync(path);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    return refuse(
+      code === 'ENOENT' ? 'does not exist' : `cannot be read (${code})`,
+      'Give a designation such as naca:4415, or the path of a file.',
+    );
+  }
+  if (found.isDirectory()) refuse('is a folder', hint);
+  if (!found.isFile()) refuse('is a pipe or a device, no file', hint);
+  if (found.size > largest)
+    refuse(
+      `has ${Math.round(found.size / 1e6)} MB; at most ${Math.round(largest / 1e6)} MB are read`,
+      'Is this the right file?',
+    );
+}
+
 /** Reads a file as text, whatever its encoding. @throws InvalidInput `file` with the reason. */
 export function readTextFile(path: string): string {
+  checkFile(path, LARGEST_TEXT);
   try {
     return decodeText(readFileSync(path));
   } catch (error) {
-    const code = (error as NodeJS.ErrnoException).code;
-    const why = code === 'ENOENT' ? 'does not exist' : code === 'EISDIR' ? 'is a folder' : `cannot be read (${code})`;
-    throw new InvalidInput(
-      'file',
-      `${path} ${why}.`,
-      'Give a designation such as naca:4415, or the path of a coordinate file.',
-    );
+    throw new InvalidInput('file', `${path} cannot be read (${(error as NodeJS.ErrnoException).code}).`);
   }
 }
 

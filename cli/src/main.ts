@@ -4,6 +4,7 @@ import { VeldtwindError } from '@veldtwind/core/numerics';
 import { liftCommand } from './commands/lift';
 import { polarCommand } from './commands/polar';
 import { sectionCommand } from './commands/section';
+import { backupCommand, projectCommand, restoreCommand } from './commands/store';
 
 const program = new Command('vw')
   .description('Veldtwind on the command line: the same computations, for scripts and batches.')
@@ -11,7 +12,15 @@ const program = new Command('vw')
   .showHelpAfterError('Use --help to see what can be given.')
   .exitOverride();
 
-for (const command of [sectionCommand(), polarCommand(), liftCommand()]) program.addCommand(command.exitOverride());
+const commands = [sectionCommand, polarCommand, liftCommand, backupCommand, restoreCommand, projectCommand];
+for (const make of commands) program.addCommand(make().exitOverride());
+
+// Whoever reads the output may have read enough.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(0);
+  process.stderr.write(`vw: the output cannot be written (${error.code}).\n`);
+  process.exit(1);
+});
 
 try {
   if (process.argv.length <= 2) program.outputHelp();

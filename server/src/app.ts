@@ -5,10 +5,10 @@ import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { isLoopback, type Config } from './config';
-import type { Db } from './db/open';
-import { ProjectStore } from './db/projects';
-import { PreferenceStore, ResultStore } from './db/results';
-import { StoreHealth } from './db/trouble';
+import type { Db } from '@veldtwind/store/open';
+import { ProjectStore } from '@veldtwind/store/projects';
+import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
+import { StoreHealth } from './http/trouble';
 import { errorHandler, notFound } from './http/errors';
 import { EventHub } from './http/events';
 import { accessGuard, originGuard } from './http/guard';
@@ -76,6 +76,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     '/api/v1',
     routerOf(
       handlersOf({
+        db,
         projects: new ProjectStore(db),
         results: new ResultStore(db),
         preferences: new PreferenceStore(db),

@@ -7,7 +7,7 @@ import type { z } from 'zod';
 import { EVENTS, ROUTES, staleReply, type EventName, type Route } from '@veldtwind/core/contract';
 import { createApp, type AppParts } from './app';
 import type { Config } from './config';
-import { openDatabase } from './db/open';
+import { openDatabase } from '@veldtwind/store/open';
 
 const config: Config = { host: '127.0.0.1', port: 0, database: ':memory:', token: null, web: null, logLevel: 'silent' };
 const made: AppParts[] = [];

@@ -7,8 +7,8 @@ import pino from 'pino';
 import request from 'supertest';
 import { createApp } from './app';
 import { readConfig, type Config } from './config';
-import { openDatabase } from './db/open';
-import { backupFolder, CannotStart, dailyBackup, startDatabase } from './db/start';
+import { openDatabase } from '@veldtwind/store/open';
+import { backupFolder, CannotStart, dailyBackup, startDatabase } from '@veldtwind/store/start';
 
 const root = resolve('.');
 const TOKEN = '0123456789abcdef';

@@ -5,7 +5,8 @@ import { resolve } from 'node:path';
 import pino from 'pino';
 import { createApp } from './app';
 import { readConfig, type Config } from './config';
-import { CannotStart, keepBackups, startDatabase } from './db/start';
+import { CannotStart, keepBackups, startDatabase } from '@veldtwind/store/start';
+import { keepUp } from '@veldtwind/store/upkeep';
 
 const root = resolve(fileURLToPath(import.meta.url), '../../..');
 
@@ -42,6 +43,7 @@ server.listen(config.port, config.host, () => {
   const host = config.host.includes(':') ? `[${config.host}]` : config.host;
   log.info({ database: config.database }, 'database open');
   keepBackups(db, config.database, log);
+  keepUp(db, log);
   if (config.token) log.info('every request must bring the access token');
   process.stdout.write(`Veldtwind: ${config.tls ? 'https' : 'http'}://${host}:${port}/\n`);
 });

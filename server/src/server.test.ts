@@ -7,7 +7,7 @@ import request from 'supertest';
 import { freshProject } from '@veldtwind/core/project';
 import { createApp } from './app';
 import { readConfig, type Config } from './config';
-import { openDatabase } from './db/open';
+import { openDatabase } from '@veldtwind/store/open';
 
 const root = resolve('.');
 const config: Config = { host: '127.0.0.1', port: 0, database: ':memory:', token: null, web: null, logLevel: 'silent' };

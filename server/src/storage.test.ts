@@ -7,8 +7,8 @@ import request from 'supertest';
 import { freshBrief, type ProjectDocument } from '@veldtwind/core/project';
 import { createApp } from './app';
 import type { Config } from './config';
-import { migrations } from './db/migrations';
-import { openDatabase } from './db/open';
+import { migrations } from '@veldtwind/store/migrations';
+import { openDatabase } from '@veldtwind/store/open';
 
 const config: Config = { host: '127.0.0.1', port: 0, database: ':memory:', token: null, web: null, logLevel: 'silent' };
 const newFile = () => join(mkdtempSync(join(tmpdir(), 'veldtwind-')), 's.sqlite');

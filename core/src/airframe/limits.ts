@@ -8,12 +8,12 @@ const angle = (label: string, most: number, step: number, more: Partial<FieldLim
   step,
   ...more,
 });
+/** Below, nothing can be built, and numbers lose their digits. */
 const size = (label: string, dimension: 'length' | 'chord', step: number): FieldLimit => ({
   label,
   dimension,
-  min: 0,
+  min: 1e-4,
   max: 1000,
-  above: { nearest: 0.001 },
   step,
 });
 const place = (label: string): FieldLimit => ({

@@ -1,4 +1,4 @@
-import { InvalidInput } from '../numerics';
+import { parseJson } from '../limits';
 import { candidateFile, freshSweep, invalidFrom, type CandidateFile, type CandidatePart } from '../project';
 import type { SectionSource } from '../shaping';
 
@@ -8,16 +8,7 @@ import type { SectionSource } from '../shaping';
  * @throws InvalidInput `json` or `invalid` with the path of the field.
  */
 export function readCandidateFile(text: string): { candidate: CandidatePart; sections: Record<string, SectionSource> } {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(text);
-  } catch (error) {
-    throw new InvalidInput(
-      'json',
-      `The file is not JSON: ${(error as Error).message}.`,
-      'See docs/candidate-file.md for the format.',
-    );
-  }
+  const raw = parseJson(text, 'The file', 'See docs/candidate-file.md for the format.');
   const parsed = candidateFile.safeParse(raw);
   if (!parsed.success) throw invalidFrom(parsed.error, 'Candidate file');
   const c = parsed.data.candidate;

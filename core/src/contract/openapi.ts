@@ -5,6 +5,8 @@ import { errorReply, staleReply } from './schemas';
 const schema = (s: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(s, { unrepresentable: 'any', io });
 const json = (s: z.ZodType, io: 'input' | 'output') => ({ content: { 'application/json': { schema: schema(s, io) } } });
 
+const BINARY = { type: 'string', format: 'binary' };
+
 function operation(name: string, route: Route): object {
   const parameters = [
     ...Object.entries(route.params ?? {}).map(([key, s]) => ({
@@ -25,13 +27,16 @@ function operation(name: string, route: Route): object {
           'text/event-stream': { schema: { oneOf: Object.values(route.events).map((e) => schema(e, 'output')) } },
         },
       }
-    : route.reply
-      ? json(route.reply, 'output')
-      : {};
+    : route.download
+      ? { content: { [route.download]: { schema: BINARY } } }
+      : route.reply
+        ? json(route.reply, 'output')
+        : {};
   return {
     operationId: name,
     summary: route.summary,
     ...(parameters.length > 0 ? { parameters } : {}),
+    ...(route.upload ? { requestBody: { required: true, content: { [route.upload]: { schema: BINARY } } } } : {}),
     ...(route.body ? { requestBody: { required: true, ...json(route.body, 'input') } } : {}),
     responses: {
       [route.status ?? 200]: { description: 'Done', ...done },

@@ -18,6 +18,10 @@ export interface Route {
   status?: 200 | 201 | 204;
   /** May answer 409 with what changed meanwhile. */
   stale?: true;
+  /** Media type of a file that is sent as it is, and read as it comes, of any size. */
+  upload?: string;
+  /** Media type of a file that is answered, as it is made. */
+  download?: string;
   /** Server-sent events instead of one reply. */
   events?: typeof s.EVENTS;
 }
@@ -25,6 +29,8 @@ const route = <R extends Route>(r: R): R => r;
 
 const id = z.string().min(1).max(64);
 const MB = 1_000_000;
+/** Media type of a project's file. */
+export const PROJECT_FILE_TYPE = 'application/zip';
 
 /** Everything that the API answers, by name. */
 export const ROUTES = {
@@ -68,6 +74,21 @@ export const ROUTES = {
     summary: 'Removes a project with its history',
     params: { id },
     status: 204,
+  }),
+  exportProject: route({
+    method: 'GET',
+    path: '/projects/{id}/file',
+    summary: 'The whole project as one open file: a zip of JSON and CSV, with originals, history and kept results',
+    params: { id },
+    download: PROJECT_FILE_TYPE,
+  }),
+  importProject: route({
+    method: 'POST',
+    path: '/projects/file',
+    summary: 'A new project from such a file',
+    upload: PROJECT_FILE_TYPE,
+    reply: s.importedProject,
+    status: 201,
   }),
   readPart: route({
     method: 'GET',

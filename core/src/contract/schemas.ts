@@ -93,6 +93,17 @@ export const newProject = z.object({
   /** A document of this version or an older one. */
   document: z.looseObject({ schemaVersion: z.number() }).optional(),
 });
+/** What came of reading a project's file. */
+export const importedProject = z.object({
+  id: z.string(),
+  name: z.string(),
+  parts: z.number(),
+  edits: z.number(),
+  results: z.number(),
+  /** What was kept unread or left out, with the reason. */
+  left: z.array(z.string()),
+});
+export type ImportedProject = z.infer<typeof importedProject>;
 export const renameProject = z.object({ name: projectName });
 export const stepRequest = z.object({ baseVersion: version });
 export const editWithId = editRequest.extend({ editId: z.uuid().optional() });

@@ -4,3 +4,4 @@ export * from './reading/decode';
 export * from './reading/read';
 export type { Diagnosis } from './reading/types';
 export * from './section-writer';
+export { hostileText, seeded } from './reading/fuzz';

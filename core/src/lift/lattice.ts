@@ -184,6 +184,14 @@ export function buildLattice(
       'Give whole numbers.',
     );
   }
+  // Before anything is made of that size; what all surfaces come to is checked below.
+  if (spread.chordwise * spread.spanwise > MOST_PANELS) {
+    throw new InvalidInput(
+      'lattice-size',
+      `${spread.chordwise} panels along the chord on ${spread.spanwise} strips are more than ${MOST_PANELS}.`,
+      'Use fewer strips or panels.',
+    );
+  }
   if (surfaces.length === 0)
     throw new InvalidInput('no-surface', 'The airframe has no lifting surface.', 'Add a wing in Airframe.');
   const onPlane = (s: LiftingSurface) =>

@@ -107,6 +107,14 @@ export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = me
       );
     }
   }
+  if (!(Math.abs(beta) <= Math.PI / 4 + 1e-12)) {
+    throw new InvalidInput(
+      'sideslip-range',
+      `Sideslip must lie within ±45°; ${((beta * 180) / Math.PI).toPrecision(3)}° does not.`,
+      undefined,
+      'beta',
+    );
+  }
   const solver = makeLattice(input, lineOf);
   const points =
     input.wake === 'stream'

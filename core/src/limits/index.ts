@@ -65,3 +65,4 @@ export const within = (limit: FieldLimit) =>
   });
 export * from './text';
 export * from './ids';
+export * from './json';

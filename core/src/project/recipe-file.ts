@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { InvalidInput } from '../numerics';
+import { parseJson } from '../limits';
 import { mixFraction, MOST_STEPS, plainSteps, sectionSource, type ShapingStep } from '../shaping';
 import { invalidFrom } from './parts';
 import type { Resolver } from './resolve';
@@ -29,16 +29,7 @@ export const recipeFile = z.object({
  * @throws InvalidInput `json`, or `invalid` with the path of the field and the nearest value that works.
  */
 export function readRecipeFile(text: string, lookup: Resolver): ShapingStep[] {
-  let raw: unknown;
-  try {
-    raw = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    throw new InvalidInput(
-      'json',
-      `The recipe is not JSON: ${(error as Error).message}.`,
-      'See docs/recipe-file.md for the format.',
-    );
-  }
+  const raw = parseJson(text, 'The recipe', 'See docs/recipe-file.md for the format.');
   const given = Array.isArray(raw) ? { format: 'veldtwind-recipe', version: 1, steps: raw } : raw;
   const parsed = recipeFile.safeParse(given);
   if (!parsed.success) throw invalidFrom(parsed.error, 'Recipe');

@@ -2,8 +2,8 @@ import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import { FailedComputation, VeldtwindError } from '@veldtwind/core/numerics';
-import { NotFound, StaleVersion } from '../db/projects';
-import { storageError, type StoreHealth } from '../db/trouble';
+import { NotFound, StaleVersion } from '@veldtwind/store/projects';
+import { storageError, type StoreHealth } from './trouble';
 
 export class HttpError extends Error {
   constructor(

@@ -10,14 +10,19 @@ import { checkedInputOf, keyOfResult, REMOTE_KINDS, versionOf, type AnalysisKind
 import { freshProject, readDocument } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
 import type { ComputePool } from '../compute/pool';
-import type { ProjectStore } from '../db/projects';
-import type { PreferenceStore, ResultStore } from '../db/results';
+import type { ProjectStore } from '@veldtwind/store/projects';
+import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { HttpError } from '../http/errors';
+import { spooled } from '../http/spool';
 import type { EventHub } from '../http/events';
-import type { StoreHealth } from '../db/trouble';
-import { JsonText, type Asked, type Handlers } from './router';
+import type { StoreHealth } from '../http/trouble';
+import { readProjectFile } from '@veldtwind/store/project-file/read';
+import { projectFileName, writeProjectFile } from '@veldtwind/store/project-file/write';
+import type { Db } from '@veldtwind/store/open';
+import { Download, JsonText, type Asked, type Handlers } from './router';
 
 export interface ApiParts {
+  db: Db;
   projects: ProjectStore;
   results: ResultStore;
   preferences: PreferenceStore;
@@ -81,6 +86,13 @@ export function handlersOf(p: ApiParts): Handlers {
     removeProject: ({ params }) => {
       projects.remove(params.id);
       events.send(params.id, 'removed', {});
+    },
+    exportProject: ({ params }) =>
+      new Download(projectFileName(projects.row(params.id).name), writeProjectFile(p.db, params.id)),
+    importProject: async ({ req }) => {
+      const made = await spooled(req, (path) => readProjectFile(p.db, path));
+      p.health.wrote();
+      return made;
     },
     readPart: ({ params }) => new JsonText(projects.partText(params.id, params.key)),
     changesSince: ({ params, query }) => projects.since(params.id, query.version) as ReplyOf<'changesSince'>,

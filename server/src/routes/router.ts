@@ -1,3 +1,5 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import express, { Router, type Request, type Response } from 'express';
 import {
   ROUTES,
@@ -22,11 +24,19 @@ export interface Asked<N extends RouteName> {
 
 /** What answers a route: a value, text that is JSON already, or nothing where it writes the response itself. */
 export type Handler<N extends RouteName> = (asked: Asked<N>) => Answer<N> | Promise<Answer<N>>;
-type Answer<N extends RouteName> = ReplyOf<N> | JsonText | void;
+type Answer<N extends RouteName> = ReplyOf<N> | JsonText | Download | void;
 
 /** JSON that is text already. */
 export class JsonText {
   constructor(readonly text: string) {}
+}
+
+/** A file that is sent as it is made. */
+export class Download {
+  constructor(
+    readonly name: string,
+    readonly source: AsyncIterable<Uint8Array>,
+  ) {}
 }
 
 export type Handlers = { [N in RouteName]: Handler<N> };
@@ -57,6 +67,13 @@ export function routerOf(handlers: Handlers): Router {
           'The request must be JSON.',
           'Send it with content-type: application/json.',
         );
+      if (route.upload && !req.is(route.upload))
+        throw new HttpError(
+          415,
+          'file-needed',
+          'The request must be a file.',
+          `Send it with content-type: ${route.upload}.`,
+        );
       const params: Record<string, unknown> = {};
       for (const [key, schema] of Object.entries(route.params ?? {})) params[key] = schema.parse(req.params[key]);
       const reply = await handle({
@@ -69,6 +86,14 @@ export function routerOf(handlers: Handlers): Router {
       if (res.headersSent) return;
       if (route.events) return next();
       res.status(route.status ?? 200);
+      if (reply instanceof Download) {
+        res.type(route.download!).attachment(reply.name);
+        // A client that goes away ends the making of it; nobody is left to be told.
+        await pipeline(Readable.from(reply.source), res).catch((error: NodeJS.ErrnoException) => {
+          if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
+        });
+        return;
+      }
       if (route.status === 204) res.end();
       else if (reply instanceof JsonText) res.type('json').send(reply.text);
       else res.json(reply);

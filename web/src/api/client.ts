@@ -38,16 +38,34 @@ export interface CallOptions<N extends RouteName> {
   body?: BodyOf<N>;
 }
 
+/** The address of a route, for links. */
+export const addressOf = <N extends RouteName>(name: N, params: ParamsOf<N>): string =>
+  `/api/v1${pathOf(name, params as Record<string, string>)}`;
+
+/** Sends a file to a route, as it is read from the disk. @throws ApiError, Unreachable. */
+export const upload = <N extends RouteName>(name: N, file: Blob): Promise<ReplyOf<N>> =>
+  ask(name, addressOf(name, {} as ParamsOf<N>), (ROUTES[name] as { upload?: string }).upload, file);
+
 /** Calls a route of the API. @throws ApiError, Unreachable. */
 export async function call<N extends RouteName>(name: N, options: CallOptions<N> = {}): Promise<ReplyOf<N>> {
   const query = new URLSearchParams((options.query ?? {}) as Record<string, string>).toString();
   const path = `/api/v1${pathOf(name, options.params as Record<string, string>)}${query ? `?${query}` : ''}`;
+  const body = options.body === undefined ? undefined : JSON.stringify(options.body);
+  return ask(name, path, body === undefined ? undefined : 'application/json', body);
+}
+
+async function ask<N extends RouteName>(
+  name: N,
+  path: string,
+  type: string | undefined,
+  body: BodyInit | undefined,
+): Promise<ReplyOf<N>> {
   let response: Response;
   try {
     response = await fetch(path, {
       method: ROUTES[name].method,
-      headers: { [TAB_HEADER]: TAB, ...(options.body === undefined ? {} : { 'content-type': 'application/json' }) },
-      body: options.body === undefined ? undefined : JSON.stringify(options.body),
+      headers: { [TAB_HEADER]: TAB, ...(type === undefined ? {} : { 'content-type': type }) },
+      body,
     });
   } catch {
     throw new Unreachable('The server does not answer.');

@@ -1,5 +1,6 @@
 import { XMLParser } from 'fast-xml-parser';
 import { SVGPathData } from 'svg-pathdata';
+import { InvalidInput } from '../../numerics';
 import type { NumberLine } from './types';
 
 /** The head of a text, where it says what it is. */
@@ -53,6 +54,9 @@ function firstOf(nodes: unknown, names: ReadonlySet<string>): { name: string; at
   return undefined;
 }
 
+/** Signs that a path may have: those of as many points as are allowed. */
+const LONGEST_PATH = 400_000;
+
 const DRAWN = new Set(['path', 'polyline', 'polygon']);
 
 /** Points of the first path or polyline of straight pieces in an SVG drawing, y turned upward; undefined when the text is none. */
@@ -63,6 +67,12 @@ export function pointsOfSvg(text: string): NumberLine[] | undefined {
     const found = firstOf(parser.parse(text), DRAWN);
     if (!found) return [];
     const data = String(found.attributes[found.name === 'path' ? 'd' : 'points'] ?? '');
+    if (data.length > LONGEST_PATH)
+      throw new InvalidInput(
+        'coordinates-many',
+        `The path of the drawing has ${data.length} signs; a section has far fewer.`,
+        'Is this the right file?',
+      );
     const line = lineAt(text, text.indexOf(data.slice(0, 60)));
     const at = (x: number, y: number): NumberLine => ({ line, values: [x, -y] });
     if (found.name !== 'path') {
@@ -80,7 +90,8 @@ export function pointsOfSvg(text: string): NumberLine[] | undefined {
       else if (c.type !== SVGPathData.CLOSE_PATH) return [];
     }
     return points;
-  } catch {
+  } catch (error) {
+    if (error instanceof InvalidInput) throw error;
     return [];
   }
 }

@@ -29,6 +29,8 @@ export interface ReadSection {
 
 const LONGEST_TEXT = 5_000_000;
 export const MOST_POINTS = 5000;
+/** Shortest chord in the unit of a file: below, products of lengths have no digits left. */
+const SHORTEST = 1e-60;
 
 /** Codes of findings that leave the points as they were. */
 const HARMLESS = new Set(['lines-skipped']);
@@ -99,6 +101,13 @@ export function readCoordinates(text: string, fallbackName = 'Section', options:
     y: values[1],
     ...(breaks.has(line) && { fresh: true }),
   }));
+  const { length } = extentOf(raw);
+  if (length > 0 && length < SHORTEST)
+    throw new InvalidInput(
+      'coordinates-number',
+      `The points from line ${first.line} on reach over ${length.toPrecision(2)} only.`,
+      'Is the exponent of the numbers right?',
+    );
   const flat = extentOf(raw.map((r) => ({ ...r, x: r.y })));
   if (flat.length > 3 * extentOf(raw).length && extentOf(raw).length > 0) {
     throw new InvalidInput(

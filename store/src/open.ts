@@ -9,6 +9,8 @@ export type Db = Database.Database;
 export function openDatabase(file: string): Db {
   if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true });
   const db = new Database(file);
+  // Holds for a new file only; older ones are changed at start, see upkeep.
+  db.pragma('auto_vacuum = INCREMENTAL');
   db.pragma('journal_mode = WAL');
   db.pragma('synchronous = FULL');
   db.pragma('foreign_keys = ON');

@@ -1,4 +1,4 @@
-import { HttpError } from '../http/errors';
+import { HttpError } from './errors';
 
 /** What a failure of the database means to who asked: in words, with what to do. Undefined for what is no failure of the store. */
 export function storageError(error: unknown): HttpError | undefined {

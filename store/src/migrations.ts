@@ -91,4 +91,11 @@ export const migrations: readonly Migration[] = [
   ) STRICT, WITHOUT ROWID;
   `,
   splitCandidates,
+  // A project that is being read from a file is not shown until it is whole; results say when they were last asked for, so that old ones can go.
+  `
+  ALTER TABLE project ADD COLUMN importing INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE result ADD COLUMN used_at TEXT NOT NULL DEFAULT '';
+  UPDATE result SET used_at = created_at;
+  CREATE INDEX result_by_use ON result (used_at);
+  `,
 ];

@@ -1,8 +1,10 @@
-import { accessSync, constants, existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { accessSync, constants, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import type { Logger } from 'pino';
+import { copyDatabase } from './backup';
 import { openDatabase, type Db } from './open';
+import { makeShrinkable } from './upkeep';
 
 /** The database cannot be used: one sentence with what, why and what to do. */
 export class CannotStart extends Error {}
@@ -59,6 +61,7 @@ export function startDatabase(file: string): { db: Db; lock: Db } {
         `${file} is damaged (${String(found).slice(0, 120)}). Put a file of the folder backups beside it in its place.`,
       );
     }
+    makeShrinkable(db);
     return { db, lock };
   } catch (error) {
     lock.close();
@@ -106,18 +109,7 @@ export async function dailyBackup(
   const stem = basename(file).replace(/\.[^.]*$/, '');
   const path = join(folder, `${stem}-${now.toISOString().slice(0, 10)}.sqlite`);
   if (existsSync(path)) return null;
-  const part = `${path}.part`;
-  await db.backup(part);
-  const check = new Database(part);
-  // One file that is whole by itself, with no log beside it.
-  check.pragma('journal_mode = DELETE');
-  const sound = check.pragma('quick_check(1)', { simple: true }) === 'ok';
-  check.close();
-  if (!sound) {
-    rmSync(part, { force: true });
-    throw new Error(`the backup ${path} did not come out whole`);
-  }
-  renameSync(part, path);
+  await copyDatabase(db, path);
   const all = readdirSync(folder)
     .filter((f) => f.startsWith(`${stem}-`) && f.endsWith('.sqlite'))
     .sort();

@@ -53,10 +53,10 @@ export class ProjectStore {
     this.parts = new PartStore(db);
     this.q = {
       list: db.prepare(
-        'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project ORDER BY updated_at DESC, id',
+        'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project WHERE importing = 0 ORDER BY updated_at DESC, id',
       ),
       get: db.prepare(
-        'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project WHERE id = ?',
+        'SELECT id, name, version, created_at AS createdAt, updated_at AS updatedAt FROM project WHERE id = ? AND importing = 0',
       ),
       insert: db.prepare(
         'INSERT INTO project (id, name, schema_version, version, created_at, updated_at) VALUES (?, ?, ?, 0, ?, ?)',

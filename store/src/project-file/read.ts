@@ -1,0 +1,259 @@
+import { randomUUID } from 'node:crypto';
+import { isAnalysis, keyOfResult, versionOf } from '@veldtwind/core/analysis';
+import { parseJson } from '@veldtwind/core/limits';
+import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
+import { checkReferences, readStored } from '@veldtwind/core/project';
+import { canonicalJson } from '@veldtwind/core/results';
+import { openPromise, type Entry, type ZipFile } from 'yauzl';
+import { z } from 'zod';
+import type { Db } from '../open';
+import { PartStore } from '../parts';
+import { ResultStore } from '../results';
+import { editLine, endSchema, FILES, headSchema, partLine, resultLine, type End, type Head } from './format';
+
+/** Bytes that one line, and the whole, may unpack to. */
+const LONGEST_LINE = 64_000_000;
+const LARGEST = 4_000_000_000;
+/** Things left out that are told one by one. */
+const MOST_TOLD = 50;
+
+export interface ImportedProject {
+  id: string;
+  name: string;
+  parts: number;
+  edits: number;
+  results: number;
+  /** What was kept unread or left out, with the reason. */
+  left: string[];
+}
+
+function refuse(code: string, message: string, hint: string): never {
+  throw new InvalidInput(code, message, hint);
+}
+
+/** Cuts bytes into lines, whatever pieces they come in. */
+class Lines {
+  private rest: Uint8Array[] = [];
+  private length = 0;
+  constructor(private readonly line: (bytes: Uint8Array) => unknown) {}
+  push(bytes: Uint8Array): void {
+    let from = 0;
+    for (let to = bytes.indexOf(10); to >= 0; to = bytes.indexOf(10, from)) {
+      this.keep(bytes.subarray(from, to));
+      this.end();
+      from = to + 1;
+    }
+    if (from < bytes.length) this.keep(bytes.slice(from));
+  }
+  private keep(bytes: Uint8Array): void {
+    this.rest.push(bytes);
+    this.length += bytes.length;
+    if (this.length > LONGEST_LINE)
+      refuse(
+        'project-file-line',
+        `A line of the file is longer than ${LONGEST_LINE / 1e6} MB.`,
+        'Is it a project file?',
+      );
+  }
+  end(): void {
+    if (this.length > 0) this.line(this.rest.length === 1 ? this.rest[0] : Buffer.concat(this.rest));
+    this.rest = [];
+    this.length = 0;
+  }
+}
+
+/** Reads the lines of a project file into a project that nobody sees until it is whole. */
+class Import {
+  readonly id = randomUUID();
+  readonly left: string[] = [];
+  private head?: Head;
+  private end?: End;
+  private readonly lines = { parts: 0, edits: 0, results: 0 };
+  private readonly keys: string[] = [];
+  private edits = 0;
+  private kept = 0;
+  private results = 0;
+  private unpacked = 0;
+  private readonly parts: PartStore;
+  private readonly store: ResultStore;
+  private readonly q;
+
+  constructor(private readonly db: Db) {
+    this.parts = new PartStore(db);
+    this.store = new ResultStore(db);
+    this.q = {
+      begin: db.prepare(
+        "INSERT INTO project (id, name, schema_version, version, created_at, updated_at, importing) VALUES (?, '', 1, 0, '', '', 1)",
+      ),
+      end: db.prepare(
+        'UPDATE project SET name = ?, version = ?, created_at = ?, updated_at = ?, importing = 0 WHERE id = ?',
+      ),
+      raw: db.prepare('INSERT OR REPLACE INTO part (project_id, key, json, version, seal) VALUES (?, ?, ?, ?, 0)'),
+      edit: db.prepare(
+        'INSERT INTO edit (project_id, client_id, label, state, version, created_at) VALUES (?, ?, ?, ?, ?, ?)',
+      ),
+      change: db.prepare(
+        'INSERT OR IGNORE INTO edit_change (edit_id, part, before_json, after_json, before_version, after_version) VALUES (?, ?, ?, ?, ?, ?)',
+      ),
+    };
+    this.q.begin.run(this.id);
+  }
+
+  private tell(what: string): void {
+    if (this.left.length < MOST_TOLD) this.left.push(what);
+    else if (this.left.length === MOST_TOLD) this.left.push('and more');
+  }
+
+  /** Counts what was unpacked: a small file may hold a great one. */
+  count(bytes: number): void {
+    this.unpacked += bytes;
+    if (this.unpacked > LARGEST)
+      refuse('project-file-size', `The file unpacks to more than ${LARGEST / 1e9} GB.`, 'Is it a project file?');
+  }
+
+  /** Takes one file of the archive. */
+  taker(name: string): ((bytes: Uint8Array) => unknown) | null {
+    switch (name) {
+      case FILES.head:
+        return (b) => (this.head = this.whole(FILES.head, headSchema, b));
+      case FILES.end:
+        return (b) => (this.end = this.whole(FILES.end, endSchema, b));
+      case FILES.parts:
+        return this.each('parts', partLine, (v) => this.takePart(v));
+      case FILES.edits:
+        return this.each('edits', editLine, (v) => this.takeEdit(v));
+      case FILES.results:
+        return this.each('results', resultLine, (v) => this.takeResult(v));
+      default:
+        return null;
+    }
+  }
+
+  private each<T>(what: keyof End, schema: z.ZodType<T>, take: (value: T) => void): (bytes: Uint8Array) => void {
+    return (bytes) => {
+      this.lines[what]++;
+      try {
+        take(schema.parse(parseJson(Buffer.from(bytes).toString('utf8'), 'a line')));
+      } catch (error) {
+        if ((error as { code?: string }).code?.startsWith('SQLITE')) throw error;
+        const issue = error instanceof z.ZodError ? error.issues[0] : undefined;
+        this.tell(issue ? `${issue.path.join('.') || 'a line'}: ${issue.message}` : (error as Error).message);
+      }
+    };
+  }
+
+  /** A file that is one value. */
+  private whole<T>(name: string, schema: z.ZodType<T>, bytes: Uint8Array): T {
+    const given = parseJson(Buffer.from(bytes).toString('utf8'), name, 'Is the file complete?');
+    const parsed = schema.safeParse(given);
+    if (parsed.success) return parsed.data;
+    const issue = parsed.error.issues[0];
+    return refuse(
+      'project-file',
+      `${name}: ${issue.path.join('.') || 'it'} ${issue.message}.`,
+      'Is it a project file?',
+    );
+  }
+
+  private takePart({ key, version, value, text }: z.infer<typeof partLine>): void {
+    if (text !== undefined) {
+      this.q.raw.run(this.id, key, text, version);
+      this.tell(`${key}: kept as it is; its text is no JSON.`);
+    } else {
+      const read = readStored(key, version, value);
+      if (read.ok) this.parts.write(this.id, key, read.value);
+      else {
+        this.q.raw.run(this.id, key, JSON.stringify(value), version);
+        this.tell(`${key}: kept as it is. ${read.message}`);
+        this.kept++;
+        return;
+      }
+    }
+    this.keys.push(key);
+  }
+
+  private takeEdit(e: z.infer<typeof editLine>): void {
+    const edit = this.q.edit.run(this.id, e.clientId, e.label, e.state, e.version, e.createdAt).lastInsertRowid;
+    const text = (v: unknown) => (v === null || v === undefined ? null : JSON.stringify(v));
+    for (const c of e.changes)
+      this.q.change.run(edit, c.part, text(c.before), text(c.after), c.beforeVersion, c.afterVersion);
+    this.edits++;
+  }
+
+  /** A result is taken where its key is that of its input: no other question can be answered by it. */
+  private takeResult(r: z.infer<typeof resultLine>): void {
+    if (!isAnalysis(r.kind) || versionOf(r.kind) !== r.methodVersion) return;
+    if (keyOfResult(r.kind, r.input as never) !== r.key)
+      return this.tell(`result ${r.key}: its key is not that of its input.`);
+    this.store.put(r.key, r.kind, r.methodVersion, canonicalJson(r.input), JSON.stringify(r.output));
+    this.results++;
+  }
+
+  /** Shows the project. @throws InvalidInput where it is not whole. */
+  finish(): ImportedProject {
+    const { head, end, lines } = this;
+    if (!head) return refuse('project-file', 'The file holds no project.json.', 'Is it a project file, and complete?');
+    if (!end || (Object.keys(lines) as (keyof End)[]).some((k) => lines[k] !== end[k]))
+      return refuse('project-file', 'The file is not complete: its end is missing.', 'Export it again.');
+    if (this.keys.length === 0)
+      return refuse('project-file', 'The file holds no part of a project.', 'Is it complete?');
+    return this.db.transaction((): ImportedProject => {
+      // What refers to a part that is kept unread is no fault of the file.
+      if (this.kept === 0) checkReferences(this.parts.index(this.id), this.keys);
+      this.q.end.run(head.name, head.version, head.createdAt, new Date().toISOString(), this.id);
+      const { id, edits, results, left } = this;
+      return { id, name: head.name, parts: this.keys.length + this.kept, edits, results, left };
+    })();
+  }
+}
+
+/**
+ * Reads a project file in small transactions, and shows the project when it is whole; else nothing of it stays.
+ * @param path of the file. @throws InvalidInput `project-file…` with what is wrong with it.
+ */
+export async function readProjectFile(db: Db, path: string): Promise<ImportedProject> {
+  let zip: ZipFile;
+  try {
+    zip = await openPromise(path, { autoClose: false });
+  } catch (error) {
+    throw new InvalidInput(
+      'project-file',
+      `The file is no zip archive, or not a whole one (${(error as Error).message}).`,
+      'Give a file that was exported here.',
+    );
+  }
+  const work = new Import(db);
+  try {
+    for await (const entry of zip.eachEntry()) await readEntry(db, zip, entry, work);
+    return work.finish();
+  } catch (error) {
+    db.prepare('DELETE FROM project WHERE id = ?').run(work.id);
+    if (error instanceof VeldtwindError || (error as { code?: string }).code?.startsWith('SQLITE')) throw error;
+    throw new InvalidInput(
+      'project-file',
+      `The file cannot be unpacked (${(error as Error).message}).`,
+      'Is it complete?',
+    );
+  } finally {
+    zip.close();
+  }
+}
+
+async function readEntry(db: Db, zip: ZipFile, entry: Entry, work: Import): Promise<void> {
+  const take = work.taker(entry.fileName);
+  if (!take) return;
+  const isLines = entry.fileName.endsWith('.jsonl');
+  const lines = new Lines(take);
+  const whole: Uint8Array[] = [];
+  for await (const data of await zip.openReadStreamPromise(entry)) {
+    const bytes = data as Buffer;
+    work.count(bytes.length);
+    if (isLines) db.transaction(() => lines.push(bytes))();
+    else whole.push(bytes);
+  }
+  if (isLines) db.transaction(() => lines.end())();
+  else take(Buffer.concat(whole));
+}
+
+/** Takes away what an import left behind that was ended in its midst. */
+export const forgetHalfImports = (db: Db): void => void db.prepare('DELETE FROM project WHERE importing = 1').run();

@@ -1,0 +1,195 @@
+import { Readable } from 'node:stream';
+import Database from 'better-sqlite3';
+import Papa from 'papaparse';
+import { ZipFile } from 'yazl';
+import { keyOfResult } from '@veldtwind/core/analysis';
+import { inputsOfEvaluation } from '@veldtwind/core/candidate';
+import { SCHEMA_VERSION, type ProjectDocument } from '@veldtwind/core/project';
+import type { Db } from '../open';
+import type { PartRow } from '../parts';
+import { ProjectStore } from '../projects';
+import { ResultStore } from '../results';
+import { FILES, FORMAT, FORMAT_VERSION, type End } from './format';
+
+/** Text that is handed to the zip at once. */
+const BATCH = 256_000;
+
+/** JSON text as it stands inside a line, or null where it is none. */
+function jsonText(text: string | null): string | null {
+  if (text === null) return null;
+  try {
+    JSON.parse(text);
+    return text;
+  } catch {
+    return null;
+  }
+}
+
+const partText = (row: PartRow): string => {
+  const value = jsonText(row.json);
+  return `{"key":${JSON.stringify(row.key)},"version":${row.version},${value === null ? `"value":null,"text":${JSON.stringify(row.json)}` : `"value":${value}`}}\n`;
+};
+
+interface EditRow {
+  id: number;
+  label: string;
+  state: string;
+  version: number;
+  createdAt: string;
+  clientId: string | null;
+}
+interface ChangeRow {
+  part: string;
+  before: string | null;
+  after: string | null;
+  beforeVersion: number;
+  afterVersion: number;
+}
+
+function editText(edit: EditRow, changes: readonly ChangeRow[]): string {
+  const { label, state, version, createdAt, clientId } = edit;
+  const list = changes.map(
+    (c) =>
+      `{"part":${JSON.stringify(c.part)},"before":${jsonText(c.before)},"after":${jsonText(c.after)},"beforeVersion":${c.beforeVersion},"afterVersion":${c.afterVersion}}`,
+  );
+  return `${JSON.stringify({ label, state, version, createdAt, clientId }).slice(0, -1)},"changes":[${list.join(',')}]}\n`;
+}
+
+/** Kept results that the project as it stands leads to. */
+function* resultTexts(document: ProjectDocument, results: ResultStore): Generator<string> {
+  for (const id of Object.keys(document.candidates)) {
+    let key: string;
+    try {
+      key = keyOfResult('evaluation', inputsOfEvaluation(document, id));
+    } catch {
+      // A candidate that cannot be evaluated has no result.
+      continue;
+    }
+    const row = results.whole(key);
+    if (row)
+      yield `{"key":"${key}","kind":${JSON.stringify(row.kind)},"methodVersion":${row.methodVersion},"input":${row.input},"output":${row.output}}\n`;
+  }
+}
+
+/** Tables for people and other programs. */
+function* tables(document: ProjectDocument, edits: readonly EditRow[]): Generator<[string, string]> {
+  const sections = Object.values(document.sections);
+  yield [
+    'sections.csv',
+    Papa.unparse(
+      sections.map((s) => ({ id: s.id, name: s.name, source: s.source.kind, tags: s.tags?.join(' ') ?? '' })),
+    ),
+  ];
+  for (const s of sections)
+    if (s.source.kind === 'coordinates')
+      yield [`coordinates/${s.id}.csv`, Papa.unparse({ fields: ['x', 'y'], data: s.source.points })];
+  const items = Object.values(document.candidates).flatMap((c) =>
+    c.massItems.map((m) => ({ candidate: c.id, id: m.id, name: m.name, massKg: m.mass, ...m.position })),
+  );
+  yield ['mass-items.csv', Papa.unparse(items)];
+  yield [
+    'history.csv',
+    Papa.unparse(edits.map(({ version, label, state, createdAt }) => ({ version, label, state, createdAt }))),
+  ];
+}
+
+/**
+ * A project as one file, piece by piece: with the texts that its sections were read from, its history, and the results that are kept of it. It is read
+ * in one transaction on a connection of its own, so that edits made meanwhile neither wait nor mix in.
+ * @throws NotFound
+ */
+export async function* writeProjectFile(db: Db, id: string): AsyncGenerator<Uint8Array> {
+  new ProjectStore(db).row(id);
+  const own = db.memory ? db : new Database(db.name);
+  try {
+    if (own !== db) own.exec('BEGIN');
+    yield* pieces(own, id);
+  } finally {
+    if (own !== db) own.close();
+  }
+}
+
+/** Texts in pieces that are worth handing on. */
+function* batches(texts: Iterable<string>): Generator<Buffer> {
+  let batch = '';
+  for (const text of texts) {
+    batch += text;
+    if (batch.length < BATCH) continue;
+    yield Buffer.from(batch);
+    batch = '';
+  }
+  yield Buffer.from(batch);
+}
+
+async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
+  const zip = new ZipFile();
+  const out = zip.outputStream as Readable;
+  zip.on('error', (error: Error) => out.destroy(error));
+  // Files are made one after the other, each when its turn comes.
+  const file = (name: string, texts: () => Iterable<string>) =>
+    zip.addReadStreamLazy(name, (done) => done(null, Readable.from(batches(texts()), { objectMode: false })));
+  const held: End = { parts: 0, edits: 0, results: 0 };
+  function* counted(what: keyof End, texts: Iterable<string>): Generator<string> {
+    for (const text of texts) {
+      held[what]++;
+      yield text;
+    }
+  }
+  const store = new ProjectStore(db);
+  const { name, version, createdAt, updatedAt } = store.row(id);
+  const head = {
+    format: FORMAT,
+    formatVersion: FORMAT_VERSION,
+    name,
+    version,
+    createdAt,
+    updatedAt,
+    schemaVersion: SCHEMA_VERSION,
+  };
+  file(FILES.head, () => [`${JSON.stringify(head, null, 2)}\n`]);
+  const keys = db.prepare('SELECT key FROM part WHERE project_id = ? ORDER BY key').pluck().all(id) as string[];
+  file(FILES.parts, () =>
+    counted(
+      'parts',
+      (function* () {
+        // Row by row: a statement that stays open while others run would forbid them to write.
+        for (const key of keys) {
+          const row = store.parts.row(id, key);
+          if (row) yield partText(row);
+        }
+      })(),
+    ),
+  );
+  const edits = db
+    .prepare(
+      'SELECT id, label, state, version, created_at AS createdAt, client_id AS clientId FROM edit WHERE project_id = ? ORDER BY id',
+    )
+    .all(id) as EditRow[];
+  const changes = db.prepare(
+    `SELECT part, before_json AS before, after_json AS after, before_version AS beforeVersion, after_version AS afterVersion
+     FROM edit_change WHERE edit_id = ? ORDER BY part`,
+  );
+  file(FILES.edits, () =>
+    counted(
+      'edits',
+      (function* () {
+        for (const edit of edits) yield editText(edit, changes.all(edit.id) as ChangeRow[]);
+      })(),
+    ),
+  );
+  const { document } = store.state(id);
+  file(FILES.results, () => counted('results', resultTexts(document, new ResultStore(db))));
+  for (const [csv, text] of tables(document, edits)) file(csv, () => [`${text}\n`]);
+  file(FILES.end, () => [`${JSON.stringify(held)}\n`]);
+  zip.end();
+  for await (const piece of out) yield piece as Buffer;
+}
+
+/** The name that a project's file is given. @returns letters, digits and dashes only. */
+export const projectFileName = (name: string): string =>
+  `${
+    name
+      .normalize('NFKD')
+      .replace(/[^A-Za-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '') || 'project'
+  }.veldtwind.zip`;
