@@ -14,6 +14,9 @@ export class TestServer {
   base = '';
   private port = '0';
 
+  /** @param env what the server is told beside its port and file. */
+  constructor(private readonly env: Readonly<Record<string, string>> = {}) {}
+
   async start(): Promise<void> {
     await new Promise<void>((done, fail) => {
       this.child = spawn(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
@@ -22,10 +25,11 @@ export class TestServer {
           VELDTWIND_PORT: this.port,
           VELDTWIND_DATABASE: join(this.folder, 'test.sqlite'),
           VELDTWIND_LOG: 'warn',
+          ...this.env,
         },
       });
       this.child.stdout!.on('data', (d: Buffer) => {
-        const m = /http:\/\/127\.0\.0\.1:(\d+)/.exec(String(d));
+        const m = /http:\/\/[\d.]+:(\d+)/.exec(String(d));
         if (m) {
           this.port = m[1];
           this.base = `http://127.0.0.1:${m[1]}`;
@@ -67,8 +71,8 @@ export class TestServer {
   }
 }
 
-/** Headless Chromium at 1280 × 800 with a profile of its own. */
-export async function openBrowser(): Promise<{ driver: WebDriver; close: () => Promise<void> }> {
+/** Headless Chromium at 1280 × 800 with a profile of its own. @param more arguments of its own. */
+export async function openBrowser(...more: string[]): Promise<{ driver: WebDriver; close: () => Promise<void> }> {
   const profile = mkdtempSync(join(tmpdir(), 'chromium-'));
   const options = new Options();
   options.setChromeBinaryPath(process.env.CHROMIUM ?? '/usr/bin/chromium');
@@ -85,6 +89,7 @@ export async function openBrowser(): Promise<{ driver: WebDriver; close: () => P
     '--window-size=1280,800',
     '--hide-scrollbars',
     `--user-data-dir=${profile}`,
+    ...more,
   );
   const prefs = new logging.Preferences();
   prefs.setLevel(logging.Type.BROWSER, logging.Level.ALL);

@@ -28,6 +28,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const events = new EventHub();
   const pool = new ComputePool();
   const health = new StoreHealth();
+  const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
   app.use(
     helmet({
@@ -50,6 +51,9 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
       },
       strictTransportSecurity: false,
       crossOriginEmbedderPolicy: false,
+      // Browsers ignore these on origins that are not secure, and say so in the console.
+      crossOriginOpenerPolicy: secure,
+      originAgentCluster: secure,
     }),
   );
   app.use((req, res, next) => {

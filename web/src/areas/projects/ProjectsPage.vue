@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { Trash2 } from 'lucide-vue-next';
+import { Download, Trash2 } from 'lucide-vue-next';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { call } from '@/api/client';
+import { addressOf, call, upload } from '@/api/client';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 
@@ -37,6 +37,26 @@ async function create(from: 'empty' | 'demo'): Promise<void> {
     toast.error((error as Error).message);
   }
 }
+const input = ref<HTMLInputElement | null>(null);
+/** The file that is being read. */
+const reading = ref<string | null>(null);
+const unread = ref<{ id: string; name: string; left: string[] } | null>(null);
+async function open(file: File | undefined): Promise<void> {
+  if (!file || reading.value) return;
+  reading.value = file.name;
+  try {
+    const made = await upload('importProject', file);
+    if (made.left.length === 0) return void (await router.push(`/p/${made.id}/brief`));
+    unread.value = made;
+    await load();
+  } catch (error) {
+    const { message, hint = '' } = error as Error & { hint?: string };
+    toast.error(`${file.name}: ${message} ${hint}`.trim());
+  } finally {
+    reading.value = null;
+    if (input.value) input.value.value = '';
+  }
+}
 async function remove(row: Row): Promise<void> {
   if (doomed.value !== row.id) {
     doomed.value = row.id;
@@ -67,7 +87,25 @@ onMounted(load);
       />
       <button class="btn btn-main" data-test="new-project">Start a project</button>
       <button class="btn" type="button" data-test="new-demo" @click="create('demo')">Open a copy of the demo</button>
+      <button class="btn" type="button" :disabled="reading !== null" data-test="open-file" @click="input?.click()">
+        {{ reading ? `Reading ${reading}…` : 'Read a project file' }}
+      </button>
+      <input
+        ref="input"
+        type="file"
+        class="hidden"
+        accept=".zip"
+        data-test="project-file"
+        @change="open(input?.files?.[0])"
+      />
     </form>
+    <ErrorNotice
+      v-if="unread"
+      class="mt-6"
+      :message="`${unread.name} was read, but for ${unread.left.length} thing${unread.left.length === 1 ? '' : 's'}: ${unread.left.join(' ')}`"
+      hint="What could not be read is kept in the project as it is."
+      ><RouterLink class="link" :to="`/p/${unread.id}/brief`">Open it</RouterLink></ErrorNotice
+    >
     <ErrorNotice v-if="failure" class="mt-6" :message="failure" hint="Start the server again; nothing is lost."
       ><button class="link" @click="load">Try again</button></ErrorNotice
     >
@@ -83,6 +121,14 @@ onMounted(load);
         }}</RouterLink>
         <span class="text-soft">{{ p.version }} edits</span>
         <span class="w-40 text-right text-soft">{{ when(p.updatedAt) }}</span>
+        <a
+          class="icon-btn"
+          :href="addressOf('exportProject', { id: p.id })"
+          :aria-label="`Export ${p.name} as a file`"
+          title="Export as a file: parts, history, originals and results"
+          download
+          ><Download :size="14"
+        /></a>
         <button
           class="icon-btn"
           :class="doomed === p.id ? 'bg-select text-clay' : ''"
