@@ -11,8 +11,9 @@ import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from
 import { pageTimes } from './page';
 import { fuzzReaders } from './fuzz';
 import { plotTimes } from './plot';
+import { soak } from '@veldtwind/browser-tests/soak';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -54,6 +55,20 @@ const wing = (span: number): LiftingSurface => ({
 });
 const lineOf = meanLineCache(sectionLookup({}));
 
+if (process.argv.includes('--soak')) {
+  // Three browsers at the pace of a script: an hour's work in ten minutes, or in as many seconds as are given.
+  const s = await soak(Number(process.argv[process.argv.indexOf('--soak') + 1]) || 600);
+  const change = (a: number, b: number) => `${a.toFixed(1)} → ${b.toFixed(1)} MB (${(100 * (b / a - 1)).toFixed(1)} %)`;
+  console.log(
+    `${s.actions} actions by three browsers in ${s.seconds.toFixed(0)} s (${Object.entries(s.byKind)
+      .map(([k, n]) => `${k} ${n}`)
+      .join(
+        ', ',
+      )}), ${s.edits} edits\nserver ${change(s.serverFirst, s.serverLast)}, page ${change(s.pageFirst, s.pageLast)}, ${s.errors.length} errors`,
+  );
+  for (const e of s.errors.slice(0, 20)) console.log(`  ${e}`);
+  process.exit(0);
+}
 if (process.argv.includes('--fuzz')) {
   const { texts, worst, text } = fuzzReaders(60);
   console.log(`${texts} hostile texts read; the slowest took ${worst.toFixed(2)} of what is allowed (${text})\n`);

@@ -36,9 +36,23 @@ export class TestServer {
           done();
         }
       });
-      this.child.stderr!.on('data', (d) => process.stderr.write(String(d)));
+      this.child.stdout!.on('data', (d) => this.note(String(d)));
+      this.child.stderr!.on('data', (d) => {
+        this.note(String(d));
+        process.stderr.write(String(d));
+      });
       this.child.on('exit', (code) => fail(new Error(`the server ended with ${code}`)));
     });
+  }
+
+  /** What the server complained of: warnings and errors of its log, and all else that it did not say as log. */
+  readonly complaints: string[] = [];
+  private note(text: string): void {
+    for (const line of text.split('\n')) if (line && !line.startsWith('Veldtwind: ')) this.complaints.push(line);
+  }
+  /** The server's process. */
+  get pid(): number {
+    return this.child!.pid!;
   }
 
   async kill(signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
