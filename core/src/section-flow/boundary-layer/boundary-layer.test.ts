@@ -13,6 +13,8 @@ import {
   similarityResiduals,
   slope,
   STATION_RECORD,
+  GROWTH_RECORD,
+  QUANTITY,
   transitionResiduals,
   turbulentEnergyShape,
   turbulentFriction,
@@ -239,19 +241,41 @@ describe('derivatives by hand against differences', () => {
     };
     compare(f, [0, 4e-4, 1.1e-3, 1.1, 0.01], [5, 6, 7, 8, 10]);
   });
+  const AROUND = [5, 4e-4, 1.3e-3, 1.1, 0.06, 4.6e-4, 1.0e-3, 1.08, 0.3, 0.32, 0.309];
+  const transition = (v: number[]) => {
+    const record = new Float64Array(2 * STATION_RECORD);
+    evaluateStation(record, 0, 'laminar', v[0], v[1], v[2], v[3], flow);
+    evaluateStation(record, STATION_RECORD, 'turbulent', v[4], v[5], v[6], v[7], flow);
+    const out = new Float64Array(INTERVAL_RECORD);
+    const growth = new Float64Array(GROWTH_RECORD);
+    transitionResiduals(out, growth, record, 0, record, STATION_RECORD, v[8], v[9], v[10], flow);
+    return { out, growth };
+  };
   it('of the interval with transition, its place included', () => {
-    const f = (v: number[]) => {
-      const record = new Float64Array(2 * STATION_RECORD);
-      evaluateStation(record, 0, 'laminar', v[0], v[1], v[2], v[3], flow);
-      evaluateStation(record, STATION_RECORD, 'turbulent', v[4], v[5], v[6], v[7], flow);
-      const out = new Float64Array(INTERVAL_RECORD);
-      transitionResiduals(out, record, 0, record, STATION_RECORD, v[8], v[9], v[10], flow);
-      return out;
-    };
-    compare(
-      f,
-      [5, 4e-4, 1.3e-3, 1.1, 0.06, 4.6e-4, 1.0e-3, 1.08, 0.3, 0.32, 0.309],
-      [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11],
-    );
+    compare((v) => transition(v).out, AROUND, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
+    // Where no laminar layer leads to the place, it is interpolated, with slopes as exact.
+    const bare = AROUND.slice();
+    bare[3] = 0.4;
+    compare((v) => transition(v).out, bare, [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
+  });
+  it('of the growth at the place of transition', () => {
+    const { growth } = transition(AROUND);
+    // θ, δ*, U ahead; θ, δ*, U behind; both abscissae; the place.
+    [1, 2, 3, 5, 6, 7, 8, 9, 10].forEach((k, i) => {
+      const h = 1e-5 * AROUND[k];
+      const moved = (d: number) => transition(AROUND.map((x, j) => (j === k ? x + d : x))).growth[0];
+      const slope = (moved(h) - moved(-h)) / (2 * h);
+      expect(Math.abs(growth[1 + i] - slope)).toBeLessThan(
+        1e-4 * Math.max(Math.abs(slope), 1e-3 * Math.abs(growth[0] / AROUND[k])),
+      );
+    });
+  });
+  it('is continuous with its slope where the place passes the station ahead', () => {
+    // At the station itself the laminar part has no length, and the growth is that of the station.
+    const at = AROUND.slice();
+    at[10] = at[8] + 1e-9;
+    const record = new Float64Array(STATION_RECORD);
+    evaluateStation(record, 0, 'laminar', at[0], at[1], at[2], at[3], flow);
+    expect(transition(at).growth[0]).toBeCloseTo(record[QUANTITY.growth], 4);
   });
 });

@@ -10,7 +10,7 @@
 export const slope = new Float64Array(5);
 
 /** H stays away from its poles; a Newton iterate may stray there, a solution does not. */
-export const LEAST_SHAPE = 1.02;
+export const LEAST_SHAPE = 1.004;
 export const LEAST_WAKE_SHAPE = 1.000001;
 
 function slopes(byHk: number, byRe = 0, byMach = 0, byShape = 0, byTheta = 0): void {

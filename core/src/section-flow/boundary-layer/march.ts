@@ -1,7 +1,9 @@
 import { FailedComputation } from '../../numerics';
 import { INTERVAL_RECORD, intervalResiduals, RESIDUAL, similarityResiduals } from './interval';
 import { evaluateStation, QUANTITY, STATION_RECORD, type LayerFlow, type LayerKind } from './station';
-import { transitionResiduals } from './transition';
+import { GROWTH_RECORD, transitionResiduals } from './transition';
+
+const growth = new Float64Array(GROWTH_RECORD);
 
 /** A layer along a surface at stations of given arc length: one number a station in every list. */
 export interface MarchedLayer {
@@ -176,7 +178,7 @@ function solveStation(march: March, i: number, kind: 'laminar' | 'turbulent', tr
       evaluate(march, i);
       if (transition === undefined)
         intervalResiduals(residuals, records, a, records, b, x[i - 1], x[i], kind === 'laminar');
-      else transitionResiduals(residuals, records, a, records, b, x[i - 1], x[i], transition, flow);
+      else transitionResiduals(residuals, growth, records, a, records, b, x[i - 1], x[i], transition, flow);
       const rows = [0, 1, 2].map((r) => {
         const at = r * RESIDUAL;
         return [residuals[at + 5], residuals[at + 6], residuals[at + 7], residuals[at + 8], -residuals[at]];

@@ -48,6 +48,10 @@ export const QUANTITY = {
 } as const;
 
 const HEAT = 1.4;
+/** Kinematic shape factors below which the energy shape factor rises steeply, at a wall and in a wake, and how steeply. */
+const FULLEST = 1.15;
+const FULLEST_WAKE = 1.005;
+const RISE = 0.3;
 const SUTHERLAND = 0.38;
 
 // Slopes of the station's own Hk, Reθ, M² and H by (θ, δ*, U), shared by `put`.
@@ -148,9 +152,18 @@ export function evaluateStation(
     put(out, at + QUANTITY.growth, growth, slope[0], slope[1], 0, 0, slope[4], 0);
     return;
   }
-  const energy = turbulentEnergyShape(hk, re);
-  const eHk = slope[0];
+  let energy = turbulentEnergyShape(hk, re);
+  let eHk = slope[0];
   const eRe = slope[1];
+  const full = kind === 'wake' ? FULLEST_WAKE : FULLEST;
+  if (hk < full) {
+    // No turbulent layer is this full. The closure is a fit that turns flat there, through which the shape of a strongly accelerated thin layer would
+    // fall to its bound; a smooth rise towards H = 1 instead keeps a root where there is one.
+    const short = full - hk;
+    const inverse = 1 / (hk - 1);
+    energy += RISE * short * short * inverse;
+    eHk -= RISE * short * inverse * (2 + short * inverse);
+  }
   put(out, at + QUANTITY.energy, energy, eHk, eRe, 0, 0, 0, 0);
   putDensity(out, at, hk, mach2, energy, eHk, eRe);
   // Velocity at which the outer layer slips over the inner one, over the edge velocity.

@@ -1,7 +1,7 @@
 import { Cancelled } from '../../results';
 
 /** Iterations that one point may take over all its attempts. */
-export const DEFAULT_EFFORT = 1000;
+export const DEFAULT_EFFORT = 1200;
 
 /**
  * What a point may cost, counted in iterations, so that a result does not depend on the machine or its load. A clock may only end the whole analysis.
@@ -11,7 +11,7 @@ export class Effort {
 
   /** @param most iterations. @param cancelled asked now and then; true ends everything with {@link Cancelled}. */
   constructor(
-    private readonly most: number,
+    private most: number,
     private readonly cancelled?: () => boolean,
   ) {}
 
@@ -22,6 +22,17 @@ export class Effort {
 
   get exhausted(): boolean {
     return this.spentSoFar >= this.most;
+  }
+
+  /** Does a part of the work with at most so many iterations of its own. */
+  within<T>(iterations: number, work: () => T): T {
+    const all = this.most;
+    this.most = Math.min(all, this.spentSoFar + iterations);
+    try {
+      return work();
+    } finally {
+      this.most = all;
+    }
   }
 
   /** Counts one iteration. @throws Cancelled when the analysis is told to end. */

@@ -1,6 +1,8 @@
 import { CoupledMemory } from '../../kernels';
 import {
   evaluateStation,
+  GROWTH,
+  GROWTH_RECORD,
   INTERVAL_RECORD,
   intervalResiduals,
   QUANTITY,
@@ -111,7 +113,7 @@ export class CoupledEquations extends LayerField {
     if (transition) {
       const sign = surface === 0 ? -1 : 1;
       const xt = sign * (layers.transition[surface] - layers.stagnation);
-      transitionResiduals(this.residuals, record, from, record, to, x1, x2, xt, this.flow);
+      transitionResiduals(this.residuals, this.growthThere[surface], record, from, record, to, x1, x2, xt, this.flow);
     } else intervalResiduals(this.residuals, record, from, record, to, x1, x2, this.kind(b) === 'laminar');
     this.keep(a, b);
   }
@@ -204,8 +206,9 @@ export class CoupledEquations extends LayerField {
   }
 
   /**
-   * n at the stations of a surface and at the place of transition, less the critical one. The growth between two stations is extrapolated from the
-   * stations before (second order), so n at any place depends on the laminar stations ahead of it alone and is continuous as the place passes one.
+   * n at the stations of a surface and at the place of transition, less the critical one: by trapezoids from station to station, and from the last
+   * laminar one to the place with the growth of the laminar state solved there. So n depends on everything that transition's interval does, and is
+   * continuous with its slope as the place passes a station.
    */
   protected evaluateCriterion(surface: 0 | 1): void {
     const { layers, stations, conditions, record, weight } = this;
@@ -214,24 +217,22 @@ export class CoupledEquations extends LayerField {
     const from = surface === 0 ? 0 : stations.upper;
     const last = this.firstTurbulent[surface] - 1;
     const rate = (p: number) => record[order[p] * STATION_RECORD + QUANTITY.growth];
+    const there = this.growthThere[surface];
     let n = 0;
     weight[order[from]] = 0;
-    for (let p = from; p <= last; p++) {
+    for (let p = from; p < last; p++) {
       layers.c[order[p]] = n;
-      const here = s[order[p]];
-      const length = Math.abs((p === last ? layers.transition[surface] : s[order[p + 1]]) - here);
-      const before = p > from ? Math.abs(here - s[order[p - 1]]) : 0;
-      const lean = p > from ? (0.5 * length * length) / before : 0;
-      weight[order[p]] += length + lean;
-      if (p < last) weight[order[p + 1]] = 0;
-      n += (length + lean) * rate(p);
-      if (p > from) {
-        weight[order[p - 1]] -= lean;
-        n -= lean * rate(p - 1);
-      }
-      if (p === last)
-        this.criterionSlope[surface] = rate(p) + (p > from ? (length / before) * (rate(p) - rate(p - 1)) : 0);
+      const half = 0.5 * Math.abs(s[order[p + 1]] - s[order[p]]);
+      weight[order[p]] += half;
+      weight[order[p + 1]] = half;
+      n += half * (rate(p) + rate(p + 1));
     }
+    layers.c[order[last]] = n;
+    const half = 0.5 * Math.abs(layers.transition[surface] - s[order[last]]);
+    weight[order[last]] += half;
+    n += half * (rate(last) + there[0]);
+    this.lastHalf[surface] = half;
+    this.criterionSlope[surface] = 0.5 * (rate(last) + there[0]) + half * there[GROWTH.xt];
     this.criterion[surface] = n - conditions.criticalAmplification;
     if (layers.held[surface] && this.criterion[surface] > 1e-9) {
       // Grown enough before the bound: transition comes naturally.
@@ -240,6 +241,9 @@ export class CoupledEquations extends LayerField {
     if (!layers.held[surface])
       this.note(this.criterion[surface] / conditions.criticalAmplification, 'transition', order[last]);
   }
+  /** Growth of disturbances at each place of transition with its slopes, and half the length of the laminar piece that ends there. */
+  protected readonly growthThere = [new Float64Array(GROWTH_RECORD), new Float64Array(GROWTH_RECORD)] as const;
+  protected readonly lastHalf: [number, number] = [0, 0];
   protected readonly weight = new Float64Array(2048);
   protected readonly criterionSlope: [number, number] = [0, 0];
 }

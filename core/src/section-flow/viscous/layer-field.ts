@@ -1,4 +1,4 @@
-import type { LayerFlow, LayerKind } from '../boundary-layer';
+import { LEAST_SHAPE, type LayerFlow, type LayerKind } from '../boundary-layer';
 import type { PanelNodes } from '../panelling';
 import type { Coupling } from './coupling';
 import {
@@ -13,6 +13,9 @@ import {
 } from './layers';
 
 const LEAST_SPEED = 1e-5;
+/** Least kinematic shape factors, at a wall and in the wake: those below which the closures are not defined. */
+const LEAST_WALL_SHAPE = LEAST_SHAPE;
+const LEAST_SHAPE_BEHIND = 1.000002;
 
 /** The layers of one problem at their stations: what lies where, of what kind it is, and that every value stays where the closures are defined. */
 export class LayerField {
@@ -29,6 +32,8 @@ export class LayerField {
     ViscousConditions;
   protected flow!: LayerFlow;
   protected gap = 0;
+  /** Nodes beside the stagnation point keep their side over a wider range: set once an iteration has gone on for some steps. */
+  keepsSides = false;
   protected dead: Float64Array;
 
   constructor(
@@ -96,7 +101,7 @@ export class LayerField {
       layers.stagnation = s[found] + ((s[found + 1] - s[found]) * -a) / (b - a);
     } else this.panel = -1;
     this.before.side.set(layers.side);
-    orderStations(s, this.wake, layers.stagnation, layers.side, stations);
+    orderStations(s, this.wake, layers.stagnation, layers.side, stations, this.keepsSides);
     for (const surface of [0, 1] as const) {
       const from = surface === 0 ? 0 : stations.upper;
       const to = surface === 0 ? stations.upper : stations.lower;
@@ -130,7 +135,8 @@ export class LayerField {
       if (!(sign * layers.velocity[node] > LEAST_SPEED)) layers.velocity[node] = sign * LEAST_SPEED;
       if (!(layers.theta[node] > 1e-9)) layers.theta[node] = 1e-9;
       const ue = this.edgeSpeed(sign * layers.velocity[node]);
-      const thin = layers.theta[node] * this.leastShape(node >= n ? 1.000002 : 1.05, ue) + this.deadAt(node);
+      const thin =
+        layers.theta[node] * this.leastShape(node >= n ? LEAST_SHAPE_BEHIND : LEAST_WALL_SHAPE, ue) + this.deadAt(node);
       if (!((sign * layers.mass[node]) / ue > thin)) layers.mass[node] = sign * ue * thin;
       if (this.kind(node) !== 'laminar') layers.c[node] = Math.min(0.4, Math.max(1e-4, layers.c[node]));
     }
@@ -176,8 +182,6 @@ export class LayerField {
     this.firstTurbulent[surface] = first;
     // Stations that change their kind take the shape of a neighbour that is of that kind already; the one that transition has just passed keeps
     // its own, with which the equations are continuous.
-    let changed = 0;
-    for (let p = from; p < first; p++) changed += layers.turbulent[order[p]];
     const shaped = (node: number, like: number) => {
       const u = this.edgeSpeed(sign * layers.velocity[node]);
       const uLike = this.edgeSpeed(sign * layers.velocity[like]);
@@ -188,7 +192,7 @@ export class LayerField {
       const node = order[p];
       if (!layers.turbulent[node]) continue;
       layers.turbulent[node] = 0;
-      if (p === from || changed < 2) continue;
+      if (p === from) continue;
       layers.theta[node] = Math.min(layers.theta[node], layers.theta[order[p - 1]]);
       shaped(node, order[p - 1]);
     }

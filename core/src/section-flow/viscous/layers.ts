@@ -100,27 +100,36 @@ export function stagnationPanel(s: Float64Array, velocity: Float64Array, near: n
   return best;
 }
 
-/** Orders the stations about a stagnation point and writes their sides. */
+/** Shares of `NEAR` within which a node drops its layer, and beyond which it gets one again, where nodes keep their side. */
+const DROPS = 0.3;
+const RETURNS = 2;
+
+/**
+ * Orders the stations about a stagnation point and writes their sides.
+ * @param keep nodes keep being with or without a layer over a wider range, so that they do not change for ever as the stagnation point moves to and fro.
+ */
 export function orderStations(
   s: Float64Array,
   wake: number,
   stagnation: number,
   side: Int8Array,
   into: Stations,
+  keep = false,
 ): Stations {
   const n = s.length;
   const { order } = into;
   let k = 0;
   while (k + 2 < n && s[k + 1] < stagnation) k++;
   const near = NEAR * (s[k + 1] - s[k]);
+  const carries = (i: number, distance: number) => distance >= near * (keep ? (side[i] === 0 ? RETURNS : DROPS) : 1);
   let count = 0;
   for (let i = k; i >= 0; i--) {
-    side[i] = stagnation - s[i] >= near ? -1 : 0;
+    side[i] = carries(i, stagnation - s[i]) ? -1 : 0;
     if (side[i]) order[count++] = i;
   }
   into.upper = count;
   for (let i = k + 1; i < n; i++) {
-    side[i] = s[i] - stagnation >= near ? 1 : 0;
+    side[i] = carries(i, s[i] - stagnation) ? 1 : 0;
     if (side[i]) order[count++] = i;
   }
   into.lower = count;

@@ -1,7 +1,7 @@
 import { FailedComputation } from '../../numerics';
 
 /** How a point was reached, in the order in which the ways are tried. */
-export type Approach = 'start' | 'continued' | 'halved' | 'other-side' | 'fresh' | 'other-panels';
+export type Approach = 'start' | 'continued' | 'halved' | 'other-side' | 'fresh' | 'over-reynolds' | 'other-panels';
 
 /** Why a solved point is doubtful. */
 export type Doubt = 'past-maximum-lift' | 'large-separation' | 'locally-supersonic' | 'low-reynolds' | 'jump';

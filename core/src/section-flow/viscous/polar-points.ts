@@ -1,11 +1,12 @@
 import { InvalidInput } from '../../numerics';
 import { Cancelled } from '../../results';
 import { checkAngle } from '../inviscid';
+import { sweepAngles } from './angle-sweep';
 import { checkConditions } from './conditions';
 import type { ViscousConditions } from './layers';
 import { doubt, isSolved, unsolvedPoint, type SolvedPoint, type ViscousPoint } from './point';
 import type { Distributions } from './results';
-import { type SolvedState, type SolveOptions, type ViscousSection } from './viscous-section';
+import { IN_SWEEP, type SolvedState, type SolveOptions, type ViscousSection } from './viscous-section';
 
 /** What a sweep holds: the Reynolds number, the lift force (Re falls as 1∕√cl), or the angle or lift while the Reynolds number changes. */
 export type PolarKind = 'fixed-re' | 'fixed-lift' | 'over-re';
@@ -135,8 +136,21 @@ function overAngleOrLift(section: ViscousSection, request: PolarRequest, options
     if (!second || Math.abs(near.alpha - second.state!.alpha) > 0.04) return near;
     return { ...near, behind: second.state! };
   };
-  const deferred: number[] = [];
   const [up, down] = outward(values, request.alphas ? 0.02 : 0.3);
+  if (request.alphas && request.kind === 'fixed-re') {
+    const { conditions } = request;
+    sweepAngles([up, down], {
+      alphas: values,
+      known: (i) => options.known?.has(i) ?? false,
+      nearest,
+      continued: (i, from, effort) => solveAngle(section, values[i], conditions, from, { ...options, effort }, false),
+      afresh: (i, effort) => section.at(values[i], conditions, undefined, { ...options, effort, ways: IN_SWEEP }),
+      give,
+      cancelled: options.cancelled,
+    });
+    return slots.map((slot) => slot.point!);
+  }
+  const deferred: number[] = [];
   for (const run of [up, down]) {
     let failures = 0;
     for (const i of run) {

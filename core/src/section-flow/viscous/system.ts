@@ -1,22 +1,16 @@
 import { EXTRA_COLUMNS as EXTRA } from '../../kernels';
-import { QUANTITY, STATION_RECORD } from '../boundary-layer';
+import { GROWTH, QUANTITY, STATION_RECORD } from '../boundary-layer';
 import type { PanelNodes } from '../panelling';
 import type { Coupling } from './coupling';
 import { CoupledEquations, KEPT } from './equations';
 import { emptyLayers, type Layers, type ViscousConditions } from './layers';
+import { TransitionMoves } from './transition-moves';
 
 /** Columns of a response behind those of the mass defects. */
 const CONSTANT = 0;
 const BY_STAGNATION = 1;
 const BY_UPPER = 2;
 const BY_LOWER = 3;
-/** How far transition may move in one iteration, chords. */
-const MOST_TRANSITION = 0.05;
-/** A place that has turned back may still move this far, chords; less with every iteration. */
-const FREE_MOVE = 0.01;
-/** Residual of the flow above which the places of transition are held back in proportion. */
-const CALM = 0.03;
-
 /** What one step of Newton’s method did. */
 export interface StepReport {
   /** Share of the Newton step that was taken. */
@@ -45,9 +39,7 @@ export class CoupledSystem extends CoupledEquations {
   private readonly stagnationRow: Float64Array;
   private readonly right: Float64Array[];
   private readonly step: Layers;
-  private readonly moveLimit: [number, number] = [MOST_TRANSITION, MOST_TRANSITION];
-  private readonly lastMove: [number, number] = [0, 0];
-  private steps = 0;
+  private readonly places = new TransitionMoves();
   /** Bound on the share of a large step; lowered where an iteration goes in circles. */
   mostShare = 1;
 
@@ -66,10 +58,8 @@ export class CoupledSystem extends CoupledEquations {
   override load(coupling: Coupling, conditions: ViscousConditions, dead: Float64Array, start: Layers): void {
     super.load(coupling, conditions, dead, start);
     this.memory.mass.set(coupling.mass);
-    this.moveLimit[0] = this.moveLimit[1] = MOST_TRANSITION;
-    this.lastMove[0] = this.lastMove[1] = 0;
+    this.places.reset();
     this.residual = Infinity;
-    this.steps = 0;
   }
 
   /** One Newton step from the state last evaluated. @throws FailedComputation where the system is singular. */
@@ -100,7 +90,10 @@ export class CoupledSystem extends CoupledEquations {
         const high = surface === 0 ? order[from] : node;
         this.extend(node, previous, low, high + 1, surface);
         this.keepSpeed(node, low, high + 1);
-        if (p < this.firstTurbulent[surface]) this.criterionRow(surface, node, low, high + 1);
+        const first = this.firstTurbulent[surface];
+        if (p < first) this.criterionRow(surface, node, low, high + 1);
+        if (p === first - 1) this.criterionThere(surface, node, low, high + 1, GROWTH.ahead);
+        else if (p === first) this.criterionThere(surface, node, low, high + 1, GROWTH.behind);
       }
       this.growthRow[surface][total + (surface === 0 ? BY_UPPER : BY_LOWER)] +=
         this.criterionSlope[surface] * (surface === 0 ? -1 : 1);
@@ -177,6 +170,27 @@ export class CoupledSystem extends CoupledEquations {
     row[node] += record[at + 3] * chain[0] * weight;
   }
 
+  /** Adds what the growth at the place of transition itself has of one of the two stations beside it. @param side where its slopes begin. */
+  private criterionThere(surface: 0 | 1, node: number, low: number, high: number, side: number): void {
+    const row = this.growthRow[surface];
+    const [, r1, r2] = this.memory.rows;
+    const { total } = this;
+    const there = this.growthThere[surface];
+    const half = this.lastHalf[surface];
+    const chain = this.chainOf(node);
+    const byTheta = half * there[side];
+    const bySpeed = half * (there[side + 2] + there[side + 1] * chain[2]) * chain[1];
+    if (byTheta !== 0 || bySpeed !== 0) {
+      for (let j = low; j < high; j++) row[j] += byTheta * r1[j] + bySpeed * r2[j];
+      for (let e = 0; e < EXTRA; e++) row[total + e] += byTheta * r1[total + e] + bySpeed * r2[total + e];
+    }
+    row[node] += half * there[side + 1] * chain[0];
+    // All three abscissae move with the stagnation point.
+    if (side === GROWTH.behind)
+      row[total + BY_STAGNATION] -=
+        half * (surface === 0 ? -1 : 1) * (there[GROWTH.x1] + there[GROWTH.x2] + there[GROWTH.xt]);
+  }
+
   private joinWake(upper: number, lower: number): void {
     const { layers, total, upperEnd, lowerEnd, nodes } = this;
     const n = nodes.x.length;
@@ -241,9 +255,13 @@ export class CoupledSystem extends CoupledEquations {
     }
   }
 
-  /** How far the places of transition move: Newton's wish, bounded, and never against the sense of their equation. */
+  /** Whether a place of transition is being driven on, so that residuals say nothing about progress. */
+  get driven(): boolean {
+    return this.places.driven;
+  }
+
+  /** How n at both places of transition answers the step and the places' own moves, and how far these go. */
   private transitionMoves(): [number, number] {
-    this.steps++;
     const { total, right, layers, growthRow, criterion } = this;
     const rows = [0, 1].map((k) => {
       const g = growthRow[k];
@@ -262,37 +280,17 @@ export class CoupledSystem extends CoupledEquations {
       }
       return out;
     });
-    const moves: [number, number] = [0, 0];
-    const limit = (k: 0 | 1, wish: number): number => {
-      const down = k === 0 ? -1 : 1;
-      // Too little growth calls for a place further down.
-      const sense = -Math.sign(criterion[k]) * down;
-      const converging = Math.abs(criterion[k]) < 0.02 * this.conditions.criticalAmplification;
-      let move = wish;
-      const size = this.moveLimit[k] * Math.min(1, CALM / this.flowResidual);
-      if (!Number.isFinite(move) || (!converging && move * sense < 0)) move = sense * 0.5 * size;
-      return Math.max(-size, Math.min(size, move));
-    };
-    const free = [!layers.held[0], !layers.held[1]];
-    if (free[0] && free[1]) {
-      const [[p, a, b], [q, c, d]] = rows;
-      const det = a * d - b * c;
-      const wish: [number, number] = [(-p * d + b * q) / det, (-a * q + c * p) / det];
-      moves[0] = limit(0, wish[0]);
-      moves[1] = limit(1, wish[1]);
-      // One that was bounded changes what the other should do.
-      if (moves[0] !== wish[0] && moves[1] === wish[1]) moves[1] = limit(1, -(q + c * moves[0]) / d);
-      else if (moves[1] !== wish[1] && moves[0] === wish[0]) moves[0] = limit(0, -(p + b * moves[1]) / a);
-    } else if (free[0]) moves[0] = limit(0, -rows[0][0] / rows[0][1]);
-    else if (free[1]) moves[1] = limit(1, -rows[1][0] / rows[1][2]);
-    for (const k of [0, 1] as const) {
-      // A place that turns back goes at most part of the way; one that keeps its way may go faster again.
-      if (moves[k] * this.lastMove[k] < 0) {
-        this.moveLimit[k] = Math.max(FREE_MOVE * 0.8 ** this.steps, 0.6 * Math.abs(this.lastMove[k]));
-        moves[k] = Math.max(-this.moveLimit[k], Math.min(this.moveLimit[k], moves[k]));
-      } else this.moveLimit[k] = Math.min(MOST_TRANSITION, 2 * this.moveLimit[k]);
-    }
-    return moves;
+    return this.places.decide(rows, {
+      criterion,
+      critical: this.conditions.criticalAmplification,
+      free: [!layers.held[0], !layers.held[1]],
+      flowResidual: this.flowResidual,
+      interval: (k) => {
+        const p = this.firstTurbulent[k];
+        const { order } = this.stations;
+        return Math.abs(this.nodes.s[order[p]] - this.nodes.s[order[p - 1]]);
+      },
+    });
   }
 
   private stagnationConstant(): number {
@@ -388,11 +386,8 @@ export class CoupledSystem extends CoupledEquations {
       if (this.kind(i) !== 'laminar') layers.c[i] += share * step.c[i];
       layers.theta[i] += share * step.theta[i];
     }
-    for (const k of [0, 1] as const) {
-      layers.transition[k] += share * moves[k];
-      this.lastMove[k] = share * moves[k];
-    }
-
+    for (const k of [0, 1] as const) layers.transition[k] += share * moves[k];
+    this.places.took(share, moves);
     return { share, largest };
   }
 }

@@ -22,10 +22,25 @@ export interface SolvedState {
   behind?: SolvedState;
 }
 
+/** Ways to a point that neither a neighbour nor a fresh start leads to. */
+export type Way = 'easier-angle' | 'higher-reynolds' | 'lower-reynolds' | 'other-panels';
+/** In the order of their success over a matrix of low Reynolds numbers: for a point alone, and in a sweep, which came from the easier angles already. */
+const ALONE: readonly Way[] = ['easier-angle', 'higher-reynolds', 'lower-reynolds', 'other-panels'];
+export const IN_SWEEP: readonly Way[] = ['higher-reynolds', 'lower-reynolds', 'other-panels'];
+/** Iterations that each may take. */
+const MOST_OF_WAY: Readonly<Record<Way, number>> = {
+  'easier-angle': 250,
+  'higher-reynolds': 520,
+  'lower-reynolds': 520,
+  'other-panels': 100,
+};
+
 /** What a point may cost, and what is wanted of it beside its forces. */
 export interface SolveOptions {
   /** Iterations that one point may take over all its attempts. */
   effort?: number;
+  /** The ways that are tried, in their order. */
+  ways?: readonly Way[];
   /** Asked now and then; true ends the analysis with `Cancelled`. */
   cancelled?: () => boolean;
   /** Hinge of a flap, in chords, whose loads are wanted. */
@@ -37,6 +52,19 @@ const MOST_ITERATIONS = 80;
 /** An attempt that has not come below this by then is given up. */
 const PATIENCE = 32;
 const HOPELESS = 0.3;
+/** In every so many iterations the residual has to halve. */
+const EARLY = 12;
+/** From this iteration on, nodes at the stagnation point keep being with or without a layer over a wider range. */
+const SETTLED = 8;
+/** Smallest step between two angles, rad. */
+const LEAST_STEP = 4e-4;
+/** Reynolds numbers over the wanted one from which a way down is tried, and below it, up. */
+const HIGHER = [4, 16, 64];
+const LOWER = [0.5, 0.2, 0.08];
+const HIGHEST_REYNOLDS = 1e9;
+const LOWEST_START = 1000;
+/** Smallest step between two Reynolds numbers, of the logarithm. */
+const LEAST_RATIO = 0.012;
 
 /**
  * The viscous flow about a section: boundary layers and wake coupled with the panel method in one Newton system.
@@ -81,15 +109,13 @@ export class ViscousSection {
     if (from && this.proceed(from, alpha, conditions, effort)) return done('continued');
     if (from && this.approach(from, alpha, conditions, effort)) return done('halved');
     if (this.attempt(alpha, conditions, null, effort)) return done(from ? 'fresh' : 'start');
-    // From an angle nearer to the middle, which nearly always can be solved, in steps.
-    for (const share of [0.5, 0]) {
+    for (const way of options.ways ?? ALONE) {
       if (effort.exhausted) break;
-      const easier = alpha * share;
-      if (!this.attempt(easier, conditions, null, effort)) continue;
-      if (this.approach(this.state(), alpha, conditions, effort)) return done('halved');
+      if (effort.within(MOST_OF_WAY[way], () => this.by(way, alpha, conditions, effort))) {
+        if (way === 'other-panels') return this.readFrom(this.alternative!, way, options);
+        return done(way === 'easier-angle' ? 'halved' : 'over-reynolds');
+      }
     }
-    const other = this.other(alpha, conditions, effort);
-    if (other) return this.readFrom(other, 'other-panels', options);
     this.flow = undefined;
     return unsolvedPoint(alpha, conditions.reynolds, this.failure(effort), effort.spent);
   }
@@ -189,13 +215,90 @@ export class ViscousSection {
     let state = from;
     let step = 0.5 * (alpha - at);
     for (let k = 0; k < 10; k++) {
-      if (effort.exhausted || Math.abs(step) < 1e-4) return false;
+      if (effort.exhausted || Math.abs(step) < LEAST_STEP) return false;
       const next = Math.abs(alpha - at) <= Math.abs(step) * 1.001 ? alpha : at + step;
       if (this.proceed(state, next, conditions, effort)) {
         if (next === alpha) return true;
         at = next;
         state = this.state();
       } else step *= 0.5;
+    }
+    return false;
+  }
+
+  private by(way: Way, alpha: number, conditions: ViscousConditions, effort: Effort): boolean {
+    if (way === 'easier-angle') return this.fromEasierAngle(alpha, conditions, effort);
+    if (way === 'higher-reynolds') return this.fromHigherReynolds(alpha, conditions, effort);
+    if (way === 'lower-reynolds') return this.fromLowerReynolds(alpha, conditions, effort);
+    return this.other(alpha, conditions, effort) !== undefined;
+  }
+
+  /** From an angle nearer to the middle, which nearly always can be solved, in steps. */
+  private fromEasierAngle(alpha: number, conditions: ViscousConditions, effort: Effort): boolean {
+    for (const share of [0.5, 0]) {
+      if (effort.exhausted) return false;
+      if (!this.attempt(alpha * share, conditions, null, effort)) continue;
+      if (this.approach(this.state(), alpha, conditions, effort)) return true;
+    }
+    return false;
+  }
+
+  /** From the same angle at a higher Reynolds number, whose thin layers are easier, down. */
+  private fromHigherReynolds(
+    alpha: number,
+    conditions: ViscousConditions,
+    effort: Effort,
+    factors: readonly number[] = HIGHER,
+  ): boolean {
+    for (const factor of factors) {
+      if (effort.exhausted) return false;
+      const reynolds = Math.min(HIGHEST_REYNOLDS, conditions.reynolds * factor);
+      // A walk that fails does so at a fold, which one from further away would meet again.
+      if (this.attempt(alpha, { ...conditions, reynolds }, null, effort))
+        return this.walkReynolds(alpha, conditions, effort);
+    }
+    return false;
+  }
+
+  /** From the same angle at a lower Reynolds number, where a layer that bursts has burst already, up. */
+  private fromLowerReynolds(alpha: number, conditions: ViscousConditions, effort: Effort): boolean {
+    for (const factor of LOWER) {
+      const reynolds = conditions.reynolds * factor;
+      if (reynolds < LOWEST_START || effort.exhausted) return false;
+      const there = { ...conditions, reynolds };
+      const reached =
+        this.attempt(alpha, there, null, effort) ||
+        this.fromEasierAngle(alpha, there, effort) ||
+        this.fromHigherReynolds(alpha, there, effort, HIGHER.slice(0, 2));
+      if (!reached) continue;
+      if (this.walkReynolds(alpha, conditions, effort)) return true;
+    }
+    return false;
+  }
+
+  /** From the state just solved to the wanted Reynolds number, in steps of its logarithm that are fitted to how they go. */
+  private walkReynolds(alpha: number, conditions: ViscousConditions, effort: Effort): boolean {
+    const wanted = Math.log(conditions.reynolds);
+    let near = this.state();
+    let far: SolvedState | undefined;
+    let at = Math.log(near.reynolds);
+    let before = at;
+    let step = 0.4 * Math.sign(wanted - at);
+    while (Math.abs(step) > LEAST_RATIO && !effort.exhausted) {
+      const last = Math.abs(wanted - at) <= Math.abs(step);
+      const next = last ? wanted : at + step;
+      const there = { ...conditions, reynolds: last ? conditions.reynolds : Math.exp(next) };
+      const guess = far
+        ? predictLayers({ ...far, alpha: before }, { ...near, alpha: at }, next)
+        : this.copyOf(near.layers);
+      if (this.attempt(alpha, there, guess, effort) || (far && this.attempt(alpha, there, near.layers, effort))) {
+        if (last) return true;
+        far = near;
+        before = at;
+        near = this.state();
+        at = next;
+        step = Math.sign(step) * Math.min(1, 1.5 * Math.abs(step));
+      } else step *= 0.4;
     }
     return false;
   }
@@ -208,9 +311,11 @@ export class ViscousSection {
       const coupling = this.coupling.at(alpha);
       const dead = deadAir(this.gap, coupling);
       system.load(coupling, conditions, dead, start ?? freshLayers(this.solver.nodes, coupling, conditions, dead));
-      const most = start ? PATIENCE : MOST_ITERATIONS;
+      let most = start ? PATIENCE : MOST_ITERATIONS;
       let best = Infinity;
+      let bestBefore = Infinity;
       for (let k = 0; k <= most; k++) {
+        system.keepsSides = k >= SETTLED;
         const residual = system.evaluate();
         if (!Number.isFinite(residual)) return false;
         if (residual < TOLERANCE) {
@@ -228,6 +333,11 @@ export class ViscousSection {
           return plausible(this.flow);
         }
         best = Math.min(best, residual);
+        if (k % EARLY === EARLY - 1) {
+          if (k > EARLY && !system.driven && best > 0.5 * bestBefore) return false;
+          bestBefore = best;
+        }
+        if (system.driven) most = MOST_ITERATIONS;
         if (k === PATIENCE && best > HOPELESS) return false;
         if (k === most || effort.exhausted) return false;
         system.mostShare = k < 20 ? 1 : k < 40 ? 0.6 : 0.35;

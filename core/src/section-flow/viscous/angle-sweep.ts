@@ -1,0 +1,135 @@
+import { Cancelled } from '../../results';
+import type { ViscousPoint } from './point';
+import type { SolvedState } from './viscous-section';
+
+/** Iterations for a point from its neighbour; for the first points of a stretch that cannot be reached from it; and for the others of that stretch. */
+const FROM_NEIGHBOUR = 300;
+const FIRST_OF_STRETCH = 1200;
+const REST_OF_STRETCH = 300;
+/** Points at the far end of a stretch that get the larger budget. */
+const FIRST = 2;
+/** Farthest state that a point is tried from once more, rad. */
+const FARTHEST = 0.03;
+
+/** What a sweep over angles needs of the points that it puts in order. */
+export interface AngleSweep {
+  /** The angles wanted, rad. */
+  alphas: readonly number[];
+  /** Whether a point need not be solved: it was known before. */
+  known: (i: number) => boolean;
+  /** Nearest solved state, of one side only where that is asked. */
+  nearest: (i: number, side?: 1 | -1) => SolvedState | undefined;
+  /** From a neighbour's state alone. */
+  continued: (i: number, from: SolvedState, effort: number) => ViscousPoint;
+  /** By every way. */
+  afresh: (i: number, effort: number) => ViscousPoint;
+  /** Keeps a point that is solved, or the last word on one that is not. */
+  give: (i: number, point: ViscousPoint) => void;
+  cancelled?: () => boolean;
+}
+
+/**
+ * Solves angles from the middle outward, each from its neighbour, to the first that cannot be reached so: there the solutions fold, and nothing leads
+ * on from this side. What lies behind is solved from its far end back; what is then left, once more from both sides.
+ * @param runs places in the list, outward: up, then down.
+ */
+export function sweepAngles(runs: readonly (readonly number[])[], sweep: AngleSweep): void {
+  for (const run of runs) new Run(run, sweep).solve();
+}
+
+class Run {
+  /** Iterations spent on points that are not solved yet. */
+  private readonly spent = new Map<number, number>();
+  private readonly failures = new Map<number, ViscousPoint>();
+  private readonly solved = new Set<number>();
+  /** What was tried: a point, and the angle it was tried from. */
+  private readonly tried = new Set<string>();
+
+  constructor(
+    private readonly run: readonly number[],
+    private readonly sweep: AngleSweep,
+  ) {
+    for (const i of run) if (sweep.known(i)) this.solved.add(i);
+  }
+
+  solve(): void {
+    const first = this.outward();
+    this.fromTheFarEnd(first);
+    this.fromBothSides();
+    for (const i of this.run) {
+      const failure = this.failures.get(i);
+      if (failure && !this.solved.has(i)) this.sweep.give(i, { ...failure, iterations: this.spent.get(i)! });
+    }
+  }
+
+  private get alphas(): readonly number[] {
+    return this.sweep.alphas;
+  }
+
+  /** Takes what came of a try. @returns whether the point is solved. */
+  private take(i: number, point: ViscousPoint): boolean {
+    const iterations = (this.spent.get(i) ?? 0) + point.iterations;
+    this.spent.set(i, iterations);
+    if (point.status === 'unsolved') {
+      this.failures.set(i, point);
+      return false;
+    }
+    this.solved.add(i);
+    this.sweep.give(i, { ...point, iterations });
+    return true;
+  }
+
+  private from(i: number, state: SolvedState, effort: number, otherSide: boolean): boolean {
+    this.tried.add(`${i} ${state.alpha}`);
+    const point = this.sweep.continued(i, state, effort);
+    return this.take(i, otherSide && point.status !== 'unsolved' ? { ...point, approach: 'other-side' } : point);
+  }
+
+  /** @returns the place in the run of the first point that is not reached. */
+  private outward(): number {
+    const { run, sweep } = this;
+    for (let k = 0; k < run.length; k++) {
+      if (sweep.cancelled?.()) throw new Cancelled();
+      const i = run[k];
+      if (this.solved.has(i)) continue;
+      const state = sweep.nearest(i);
+      // Without any state yet, each point is a beginning of its own.
+      if (!state) this.take(i, sweep.afresh(i, FIRST_OF_STRETCH));
+      else if (!this.from(i, state, FROM_NEIGHBOUR, false)) return k;
+    }
+    return run.length;
+  }
+
+  private fromTheFarEnd(first: number): void {
+    const { run, sweep, alphas } = this;
+    let tries = 0;
+    for (let k = run.length - 1; k >= first; k--) {
+      if (sweep.cancelled?.()) throw new Cancelled();
+      const i = run[k];
+      if (this.solved.has(i)) continue;
+      if (k + 1 < run.length && this.solved.has(run[k + 1])) {
+        const side = Math.sign(alphas[run[k + 1]] - alphas[i]) as 1 | -1;
+        const state = sweep.nearest(i, side);
+        if (state && this.from(i, state, FROM_NEIGHBOUR, true)) continue;
+      }
+      this.take(i, sweep.afresh(i, tries < FIRST ? FIRST_OF_STRETCH : REST_OF_STRETCH));
+      tries = this.solved.has(i) ? 0 : tries + 1;
+    }
+  }
+
+  private fromBothSides(): void {
+    const { run, sweep, alphas } = this;
+    for (const list of [run, run.slice().reverse()]) {
+      let failed = false;
+      for (const i of list) {
+        if (sweep.cancelled?.()) throw new Cancelled();
+        if (this.solved.has(i)) failed = false;
+        else if (!failed) {
+          const state = sweep.nearest(i);
+          if (!state || Math.abs(state.alpha - alphas[i]) > FARTHEST) continue;
+          failed = this.tried.has(`${i} ${state.alpha}`) || !this.from(i, state, FROM_NEIGHBOUR, true);
+        }
+      }
+    }
+  }
+}
