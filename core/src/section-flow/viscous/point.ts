@@ -4,10 +4,21 @@ import { FailedComputation } from '../../numerics';
 export type Approach = 'start' | 'continued' | 'halved' | 'other-side' | 'fresh' | 'over-reynolds' | 'other-panels';
 
 /** Why a solved point is doubtful. */
-export type Doubt = 'past-maximum-lift' | 'large-separation' | 'locally-supersonic' | 'low-reynolds' | 'jump';
+export type Doubt =
+  | 'past-maximum-lift'
+  | 'nose-bubble-bursts'
+  | 'large-separation'
+  | 'locally-supersonic'
+  | 'low-reynolds'
+  | 'two-roots'
+  | 'jump';
 
 export const DOUBT_TEXT: Record<Doubt, string> = {
   'past-maximum-lift': 'Past maximum lift: integral boundary layers are only a guide here.',
+  'nose-bubble-bursts':
+    'The nose bubble bursts: the pressure falls further at the nose than a bubble there can follow; the section stalls before.',
+  'two-roots':
+    'Two flows are possible about here, attached longer or burst: the neighbouring point is of the other one.',
   'large-separation': 'The flow is separated over more than three fifths of a surface.',
   'locally-supersonic': 'The flow is supersonic over part of the section; the compressibility rule no longer holds.',
   'low-reynolds': 'The Reynolds number is below the range of the closures (20 000).',

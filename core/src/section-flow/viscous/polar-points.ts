@@ -64,6 +64,7 @@ export function polarPoints(
   if (request.kind !== 'over-re' && request.alphas) {
     markStall(points);
     markJumps(points);
+    markRoots(points);
   }
   return points;
 }
@@ -357,7 +358,11 @@ export function markStall(points: ViscousPoint[]): void {
   const scan = (list: SolvedPoint[], sign: 1 | -1) => {
     let peak = list[0];
     let past = false;
+    let burst = false;
     for (const p of list) {
+      // Behind the angle at which the nose stalls, all that follows is as doubtful.
+      if (burst) doubt(p, 'nose-bubble-bursts');
+      burst ||= p.doubts.includes('nose-bubble-bursts');
       if (past) {
         doubt(p, 'past-maximum-lift');
         continue;
@@ -389,5 +394,28 @@ export function markJumps(points: ViscousPoint[]): void {
     const stray = (get: typeof cl, least: number) =>
       off(get, b, c, d) > Math.max(least, 4 * off(get, a, b, d), 4 * off(get, b, d, e));
     if (stray(cl, 0.05) || stray(cd, 0.2)) doubt(c, 'jump');
+  }
+}
+
+/** Least jump of the lift coefficient between points of two roots, and how far apart they may lie, rad. */
+const ROOT_JUMP = 0.1;
+const ROOT_REACH = 0.045;
+
+/**
+ * Neighbours of different roots: between them the lift jumps while it goes on smoothly on either side. Where the flow folds both exist (a bubble that
+ * closes, and one that has burst), and which of them a point has depends on the side it was reached from.
+ */
+export function markRoots(points: ViscousPoint[]): void {
+  const solved = points.filter(isSolved).sort((a, b) => a.alpha - b.alpha);
+  for (let i = 1; i + 2 < solved.length; i++) {
+    const [a, b, c, d] = solved.slice(i - 1, i + 3);
+    const step = c.alpha - b.alpha;
+    if (step > ROOT_REACH || step < 1e-9) continue;
+    const before = (b.cl - a.cl) / (b.alpha - a.alpha);
+    const behind = (d.cl - c.cl) / (d.alpha - c.alpha);
+    const off = Math.abs(c.cl - b.cl - 0.5 * (before + behind) * step);
+    if (off < Math.max(ROOT_JUMP, 2 * Math.abs(before - behind) * step)) continue;
+    doubt(b, 'two-roots');
+    doubt(c, 'two-roots');
   }
 }

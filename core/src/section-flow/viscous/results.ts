@@ -1,6 +1,7 @@
 import { evaluateStation, QUANTITY, STATION_RECORD } from '../boundary-layer';
 import { criticalPressure, type InviscidSection } from '../inviscid';
 import { CLOSURE_REYNOLDS } from './conditions';
+import { noseBursts } from './nose-stall';
 import type { Coupling } from './coupling';
 import { lastLaminar, type Layers, type Stations, type ViscousConditions } from './layers';
 import { doubt, type SolvedPoint } from './point';
@@ -114,10 +115,14 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): S
   const sum = { fx: 0, fy: 0, moment: 0, stray: 0 };
   const flap = { fx: 0, fy: 0, moment: 0 };
   let cpMin = Infinity;
+  let lowest = 0;
   for (let i = 0; i < n; i++) {
     const j = i + 1 === n ? 0 : i + 1;
     const [pa, pb] = [pressure(viscous[i]), pressure(viscous[j])];
-    cpMin = Math.min(cpMin, pa);
+    if (pa < cpMin) {
+      cpMin = pa;
+      lowest = i;
+    }
     const dx = x[j] - x[i];
     const dy = y[j] - y[i];
     const closing = j === 0;
@@ -208,6 +213,8 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): S
   }
   if (mach > 0 && cpMin < criticalPressure(mach)) doubt(point, 'locally-supersonic');
   if (conditions.reynolds < CLOSURE_REYNOLDS) doubt(point, 'low-reynolds');
+  const edge = 0.5 * (pressure(viscous[0]) + pressure(viscous[n - 1]));
+  if (noseBursts(edge - cpMin, x[lowest], conditions.reynolds, mach)) doubt(point, 'nose-bubble-bursts');
   if (Math.min(point.separationTop ?? 1, point.separationBottom ?? 1) < 0.4) doubt(point, 'large-separation');
   return point;
 }
