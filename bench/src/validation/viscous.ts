@@ -209,7 +209,14 @@ function convergence({ say, table }: Report): void {
         const converged = points.filter(isSolved);
         const high = converged.reduce((a, b) => (b.cl > a.cl ? b : a)).alpha;
         const low = converged.reduce((a, b) => (b.cl < a.cl ? b : a)).alpha;
-        const inside = points.filter((p) => p.alpha! >= low - 1e-9 && p.alpha! <= high + 1e-9);
+        // Unsolved points next to these may lie before them as well: they count.
+        const open = (end: number, way: 1 | -1) => {
+          let k = points.findIndex((p) => p.alpha === end);
+          while (points[k + way]?.status === 'unsolved') k += way;
+          return points[k].alpha!;
+        };
+        const [from, to] = [open(low, -1), open(high, 1)];
+        const inside = points.filter((p) => p.alpha! >= from - 1e-9 && p.alpha! <= to + 1e-9);
         before += inside.length;
         beforeConverged += inside.filter((p) => p.status !== 'unsolved').length;
         return `${count.solved} ∕ ${count.doubtful} ∕ ${count.unsolved}`;

@@ -6,10 +6,14 @@ import {
   amplificationOfTurbulence,
   DEFAULT_SPREAD,
   InviscidSection,
+  polarPoints,
+  ViscousSection,
   type PolarKind,
   type PolarRequest,
+  type ViscousPoint,
 } from '@veldtwind/core/section-flow';
 import { readRange, readSection } from '../arguments';
+import { openTrace } from '../trace';
 import { FORCE_QUANTITIES } from '@veldtwind/core/quantities';
 import { printJson, quantityColumns, table, writeCsv } from '../output';
 import { details, POINT_COLUMNS, printedPoint, type PointRow } from '../viscous-output';
@@ -32,6 +36,7 @@ interface Options {
   mach: string;
   panels: string;
   details?: boolean;
+  trace?: string;
   csv?: string;
   json?: boolean;
 }
@@ -56,6 +61,7 @@ export function polarCommand(): Command {
     .option('--mach <number>', 'Mach number, below 0.7', '0')
     .option('--panels <count>', 'panels, 20 to 1000', String(DEFAULT_SPREAD.panels))
     .option('--details', 'with the distributions along surfaces and wake (JSON)')
+    .option('--trace <file>', 'for developers: every iteration of every attempt, with residuals by node, as JSON lines')
     .option('--csv <file>', 'write the table to a CSV file')
     .option('--json', 'print JSON')
     .action(run);
@@ -124,17 +130,33 @@ async function run(options: Options): Promise<void> {
       : { lifts: readRange(options.cl!, 'cl') }),
     ...(kind === 'over-re' ? { reynolds } : {}),
   };
+  const trace = options.trace === undefined ? undefined : openTrace(options.trace);
   const along: (ReturnType<typeof details> | undefined)[] = [];
-  const points = await runAnalysis(
-    'polar',
-    { source: given.source, flap, spread, ...request },
-    {
-      report: ({ detail }) => {
-        const { index, distributions } = detail as PolarStep;
-        if (options.details) along[index] = distributions && details(distributions);
+  const keep = (index: number, distributions: PolarStep['distributions']) => {
+    if (options.details) along[index] = distributions && details(distributions);
+  };
+  let points: ViscousPoint[];
+  if (trace) {
+    // Followed step by step, it runs here and not as a stored analysis.
+    const { outline, hinge } = flappedOutline(given.source, flap);
+    points = polarPoints(new ViscousSection(outline, spread), request, {
+      hinge,
+      trace: trace.write,
+      onPoint: (index, _point, distributions) => keep(index, distributions),
+    });
+    trace.close();
+  } else {
+    points = await runAnalysis(
+      'polar',
+      { source: given.source, flap, spread, ...request },
+      {
+        report: ({ detail }) => {
+          const { index, distributions } = detail as PolarStep;
+          keep(index, distributions);
+        },
       },
-    },
-  );
+    );
+  }
   const rows = points.map((point, i) => ({ point, printed: printedPoint(point, request, i, along[i]) }));
   const described = {
     model: 'viscous',

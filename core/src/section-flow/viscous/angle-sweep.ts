@@ -4,7 +4,7 @@ import type { SolvedState } from './viscous-section';
 
 /** Iterations for a point from its neighbour; for the first points of a stretch that cannot be reached from it; and for the others of that stretch. */
 const FROM_NEIGHBOUR = 300;
-const FIRST_OF_STRETCH = 1200;
+const FIRST_OF_STRETCH = 1400;
 const REST_OF_STRETCH = 300;
 /** Points at the far end of a stretch that get the larger budget. */
 const FIRST = 2;

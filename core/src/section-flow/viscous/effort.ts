@@ -1,7 +1,7 @@
 import { Cancelled } from '../../results';
 
 /** Iterations that one point may take over all its attempts. */
-export const DEFAULT_EFFORT = 1200;
+export const DEFAULT_EFFORT = 1400;
 
 /**
  * What a point may cost, counted in iterations, so that a result does not depend on the machine or its load. A clock may only end the whole analysis.

@@ -28,7 +28,7 @@ export class CoupledEquations extends LayerField {
   protected readonly criterion: [number, number] = [0, 0];
   /** Largest residual of the layers' equations, of the speeds and of transition. */
   residual = Infinity;
-  protected flowResidual = 0;
+  flowResidual = 0;
   /** For reports: which equation and node has the largest residual. */
   worst = '';
 
@@ -37,6 +37,7 @@ export class CoupledEquations extends LayerField {
     super(nodes, wake);
     const { total } = this;
     this.memory = new CoupledMemory(total, compiled);
+    this.byNode = new Float64Array(total);
     this.record = new Float64Array(total * STATION_RECORD);
     this.kept = new Float64Array(total * KEPT);
     this.speedResidual = new Float64Array(total);
@@ -49,6 +50,7 @@ export class CoupledEquations extends LayerField {
     const { order, upper, lower } = stations;
     this.residual = 0;
     this.flowResidual = 0;
+    if (this.tracing) this.byNode.fill(0);
     for (let p = 0; p < lower + this.wake; p++) this.recordStation(order[p]);
     for (const surface of [0, 1] as const) {
       const from = surface === 0 ? 0 : upper;
@@ -74,8 +76,13 @@ export class CoupledEquations extends LayerField {
     return this.residual;
   }
 
+  /** Largest residual at each node, kept where a trace is wanted. */
+  readonly byNode: Float64Array;
+  tracing = false;
+
   protected note(r: number, what: string, node: number): void {
     const size = Math.abs(r);
+    if (this.tracing && size > this.byNode[node]) this.byNode[node] = size;
     if (what !== 'transition' && size > this.flowResidual) this.flowResidual = size;
     if (size > this.residual || Number.isNaN(size)) {
       this.residual = Number.isNaN(size) ? Infinity : size;

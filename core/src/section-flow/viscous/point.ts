@@ -18,7 +18,7 @@ export const DOUBT_TEXT: Record<Doubt, string> = {
   'nose-bubble-bursts':
     'The nose bubble bursts: the pressure falls further at the nose than a bubble there can follow; the section stalls before.',
   'two-roots':
-    'Two flows are possible about here, attached longer or burst: the neighbouring point is of the other one.',
+    'The lift jumps to the neighbouring point: the flow changes its form about here (a bubble that closes, or has burst), and which it has may depend on the side it is reached from.',
   'large-separation': 'The flow is separated over more than three fifths of a surface.',
   'locally-supersonic': 'The flow is supersonic over part of the section; the compressibility rule no longer holds.',
   'low-reynolds': 'The Reynolds number is below the range of the closures (20 000).',

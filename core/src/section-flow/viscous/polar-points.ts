@@ -214,7 +214,7 @@ function solveAngle(
   last: boolean,
 ): ViscousPoint {
   if (last) return section.at(alpha, conditions, from, options);
-  const effort = section.begin(options);
+  const effort = section.begin(options, { alpha, reynolds: conditions.reynolds });
   if (section.proceed(from!, alpha, conditions, effort)) return section.read('continued', options);
   if (section.approach(from!, alpha, conditions, effort)) return section.read('halved', options);
   return unsolvedPoint(alpha, conditions.reynolds, section.failure(effort), effort.spent);
@@ -350,6 +350,10 @@ function overReynolds(section: ViscousSection, request: PolarRequest, options: P
   return points as ViscousPoint[];
 }
 
+/** Fall of the lift coefficient behind its maximum, and the least that is one: at low Reynolds numbers lift may fall about zero lift, which is no stall. */
+const FALL = 0.02;
+const LEAST_MAXIMUM = 0.3;
+
 /** Points beyond the angle of greatest lift, or below that of least lift, are doubtful. */
 export function markStall(points: ViscousPoint[]): void {
   const solved = points.filter(isSolved).sort((a, b) => a.alpha - b.alpha);
@@ -368,7 +372,7 @@ export function markStall(points: ViscousPoint[]): void {
         continue;
       }
       if (sign * p.cl > sign * peak.cl) peak = p;
-      else if (sign * (peak.cl - p.cl) > 0.02) {
+      else if (sign * (peak.cl - p.cl) > FALL && sign * peak.cl > LEAST_MAXIMUM) {
         past = true;
         for (const q of list)
           if (sign * q.alpha > sign * peak.alpha && sign * q.alpha <= sign * p.alpha) doubt(q, 'past-maximum-lift');
@@ -398,7 +402,7 @@ export function markJumps(points: ViscousPoint[]): void {
 }
 
 /** Least jump of the lift coefficient between points of two roots, and how far apart they may lie, rad. */
-const ROOT_JUMP = 0.1;
+const ROOT_JUMP = 0.12;
 const ROOT_REACH = 0.045;
 
 /**

@@ -255,6 +255,11 @@ export class CoupledSystem extends CoupledEquations {
     }
   }
 
+  /** n less the critical one at both places of transition. */
+  get criteria(): readonly [number, number] {
+    return this.criterion;
+  }
+
   /** Whether a place of transition is being driven on, so that residuals say nothing about progress. */
   get driven(): boolean {
     return this.places.driven;

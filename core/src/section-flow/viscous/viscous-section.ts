@@ -30,10 +30,32 @@ export const IN_SWEEP: readonly Way[] = ['higher-reynolds', 'lower-reynolds', 'o
 /** Iterations that each may take. */
 const MOST_OF_WAY: Readonly<Record<Way, number>> = {
   'easier-angle': 250,
-  'higher-reynolds': 520,
-  'lower-reynolds': 520,
+  'higher-reynolds': 650,
+  'lower-reynolds': 650,
   'other-panels': 100,
 };
+
+/** One iteration, for whoever looks for what stops it. */
+export interface TraceStep {
+  /** rad */ alpha: number;
+  reynolds: number;
+  /** Attempts count from 1 within a point. */
+  attempt: number;
+  iteration: number;
+  residual: number;
+  /** Equation and node with the largest residual: first (lag or growth), momentum, energy, speed, transition. */
+  worst: string;
+  /** x of that node, chords; in the wake beyond 1. */
+  worstAt: number;
+  /** Largest residual of the flow alone, and n less the critical one at both places of transition. */
+  flowResidual: number;
+  criterion: [number, number];
+  /** Arc lengths of stagnation point and of both places of transition, chords. */
+  stagnation: number;
+  transition: [number, number];
+  /** Largest residual at every node: section loop from the trailing edge over the upper surface, then wake. */
+  byNode: number[];
+}
 
 /** What a point may cost, and what is wanted of it beside its forces. */
 export interface SolveOptions {
@@ -43,6 +65,8 @@ export interface SolveOptions {
   ways?: readonly Way[];
   /** Asked now and then; true ends the analysis with `Cancelled`. */
   cancelled?: () => boolean;
+  /** Told every iteration of every attempt. */
+  trace?: (step: TraceStep) => void;
   /** Hinge of a flap, in chords, whose loads are wanted. */
   hinge?: { x: number; y: number };
 }
@@ -80,6 +104,11 @@ export class ViscousSection {
   private alternative?: ViscousSection;
   private flow?: SolvedFlow;
   private effort = new Effort(DEFAULT_EFFORT);
+  private trace?: (step: TraceStep) => void;
+  private attempts = 0;
+  /** Least residual that any attempt at the point itself came to. */
+  private least = Infinity;
+  private wanted?: { alpha: number; reynolds: number };
 
   /** @param outline a checked outline in chords. @throws InvalidInput, FailedComputation where the panels cannot be solved. */
   constructor(
@@ -104,7 +133,7 @@ export class ViscousSection {
   at(alpha: number, conditions: ViscousConditions, from?: SolvedState, options: SolveOptions = {}): ViscousPoint {
     checkAngle(alpha);
     checkConditions(conditions);
-    const effort = this.begin(options);
+    const effort = this.begin(options, { alpha, reynolds: conditions.reynolds });
     const done = (approach: Approach) => this.read(approach, options);
     if (from && this.proceed(from, alpha, conditions, effort)) return done('continued');
     if (from && this.approach(from, alpha, conditions, effort)) return done('halved');
@@ -142,8 +171,12 @@ export class ViscousSection {
   }
 
   /** Starts a new point: what it may cost is counted from here. */
-  begin(options: SolveOptions = {}): Effort {
+  begin(options: SolveOptions = {}, wanted?: { alpha: number; reynolds: number }): Effort {
+    this.wanted = wanted;
     this.effort = new Effort(options.effort ?? DEFAULT_EFFORT, options.cancelled);
+    this.trace = options.trace;
+    this.attempts = 0;
+    this.least = Infinity;
     return this.effort;
   }
 
@@ -174,7 +207,7 @@ export class ViscousSection {
 
   failure(effort: Effort): string {
     if (effort.exhausted) return `The coupled equations did not converge within ${effort.spent} iterations.`;
-    return `The coupled equations did not converge by any way (largest residual left: ${this.system.residual.toExponential(1)}).`;
+    return `The coupled equations did not converge by any way (least residual reached: ${this.least.toExponential(1)}).`;
   }
 
   /** From a neighbour's state: by prediction where there is one, else, or where that fails, from the state as it is. */
@@ -303,10 +336,34 @@ export class ViscousSection {
     return false;
   }
 
+  private report(iteration: number, alpha: number, reynolds: number): void {
+    if (!this.trace) return;
+    const { system, solver } = this;
+    const { layers } = system;
+    const node = Number(/\d+$/.exec(system.worst)?.[0] ?? 0);
+    const { x } = solver.nodes;
+    this.trace({
+      alpha,
+      reynolds,
+      attempt: this.attempts,
+      iteration,
+      residual: system.residual,
+      worst: system.worst,
+      worstAt: node < x.length ? x[node] : 1 + this.coupling.at(alpha).wakeS[node - x.length],
+      flowResidual: system.flowResidual,
+      criterion: [...system.criteria] as [number, number],
+      stagnation: layers.stagnation,
+      transition: [...layers.transition],
+      byNode: Array.from(system.byNode),
+    });
+  }
+
   /** One run of Newton's method. @param start layers to start from; fresh ones without. */
   attempt(alpha: number, conditions: ViscousConditions, start: Layers | null, effort: Effort): boolean {
     this.flow = undefined;
     const { system } = this;
+    this.attempts++;
+    system.tracing = this.trace !== undefined;
     try {
       const coupling = this.coupling.at(alpha);
       const dead = deadAir(this.gap, coupling);
@@ -317,7 +374,10 @@ export class ViscousSection {
       for (let k = 0; k <= most; k++) {
         system.keepsSides = k >= SETTLED;
         const residual = system.evaluate();
+        this.report(k, alpha, conditions.reynolds);
         if (!Number.isFinite(residual)) return false;
+        if (alpha === this.wanted?.alpha && conditions.reynolds === this.wanted.reynolds)
+          this.least = Math.min(this.least, residual);
         if (residual < TOLERANCE) {
           this.flow = {
             alpha,
