@@ -157,8 +157,9 @@ function spoilt(value: unknown, random: () => number): unknown {
   const keys = Object.keys(copy);
   const key = keys[Math.floor(random() * keys.length)];
   if (key === undefined) return HOSTILE[Math.floor(random() * HOSTILE.length)];
-  if (random() < 0.1) delete copy[key];
-  else if (random() < 0.1) copy[['constructor', 'toString', 'extra'][Math.floor(random() * 3)]] = copy[key];
+  const dice = random();
+  if (dice < 0.1) delete copy[key];
+  else if (dice < 0.2) copy[['constructor', 'toString', 'extra'][Math.floor(random() * 3)]] = copy[key];
   else copy[key] = spoilt(copy[key], random);
   return copy;
 }
