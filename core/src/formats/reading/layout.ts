@@ -215,7 +215,9 @@ function oneSurface(
     const lower = fromNose(numbers.map(({ line, values }) => ({ line, x: values[0], y: values[2] })));
     const apart = upper.map((r, i) => r.y - lower[i].y);
     const sign = Math.sign(mean(apart));
-    const ends = Math.abs(apart[0]) < 0.02 * e.length && Math.abs(apart[apart.length - 1]) < 0.02 * e.length;
+    // Both surfaces meet at the ends: near on the chord, and against what lies between them.
+    const near = Math.min(0.02 * e.length, 0.25 * Math.max(...apart.map(Math.abs)));
+    const ends = Math.abs(apart[0]) < near && Math.abs(apart[apart.length - 1]) < near;
     if (sign !== 0 && ends && apart.every((d) => d * sign >= -1e-9) && Math.abs(mean(apart)) > 0.002 * e.length)
       return {
         rows: joined(

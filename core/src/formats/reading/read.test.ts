@@ -63,6 +63,23 @@ describe('reading coordinates', () => {
   ])('refuses %s with a reason', (_, source, reason) => {
     expect(() => readCoordinates(source)).toThrow(reason);
   });
+  it.each([
+    ['an index before', (x: number, y: number, i: number) => [i + 1, x, y], 'columns 2 and 3'],
+    ['a zero before', (x: number, y: number) => [0, x, y], 'columns 2 and 3'],
+    ['a zero between', (x: number, y: number) => [x, 0, y], 'columns 1 and 3'],
+    ['an index and a zero', (x: number, y: number, i: number) => [i, x, 0, y], 'columns 2 and 4'],
+  ])('finds the columns of the outline with %s', (_, row, words) => {
+    const read = readCoordinates(loop.map(([x, y], i) => row(x, y, i).join(' ')).join('\n'));
+    expectLoop(read.points);
+    expect(read.diagnosis[0]).toMatchObject({ code: 'columns-chosen' });
+    expect(read.diagnosis[0].message).toContain(words);
+    expect(read.repaired).toBe(true);
+  });
+  it('asks where several columns could be the outline, and keeps to the first two where they are one', () => {
+    const twice = loop.map(([x, y], i) => `${i} ${x} ${y} ${2 * x} ${2 * y}`).join('\n');
+    expect(() => readCoordinates(twice)).toThrow(/several others are/);
+    expectLoop(readCoordinates(loop.map(([x, y]) => `${x} ${y} ${2 * x} ${2 * y}`).join('\n')).points);
+  });
   it('names lines that are not coordinates', () => {
     const read = readCoordinates([...body.slice(0, 5), 'oops', ...body.slice(5)].join('\n'));
     expect(read.diagnosis[0]).toMatchObject({ code: 'lines-skipped', lines: [6] });

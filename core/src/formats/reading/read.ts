@@ -87,6 +87,73 @@ export function readCoordinates(text: string, fallbackName = 'Section', options:
       'Thin them out.',
     );
   }
+  const breaks = new Set((lines?.breaks ?? []).map((k) => lines!.numbers[k]?.line));
+  const given: Given = { numbers, breaks, counts, drawing: drawing !== undefined, diagnosis, options };
+  const put = fromColumns(given);
+  return { name: (lines && nameOf(lines.titles)) ?? fallbackName, ...put };
+}
+
+/** Lines of numbers with what is known of them. */
+interface Given {
+  numbers: NumberLine[];
+  /** Lines before which another block begins. */
+  breaks: ReadonlySet<number>;
+  counts: ReturnType<typeof countsOf>;
+  drawing: boolean;
+  diagnosis: readonly Diagnosis[];
+  options: LayoutOptions;
+}
+
+/** Columns that are tried, where the first two are no outline. */
+const MOST_TRIED = 6;
+
+/**
+ * The outline in the first two columns; where they are none, in the only two that are (an index may stand before, a zero among them).
+ * @throws InvalidInput of the first two where no others, or several, make a section.
+ */
+function fromColumns(given: Given): Omit<ReadSection, 'name'> {
+  try {
+    return fromPair(given, 0, 1);
+  } catch (error) {
+    const columns = Math.min(MOST_TRIED, ...given.numbers.map((n) => n.values.length));
+    if (!(error instanceof InvalidInput) || columns < 3) throw error;
+    const found: { pair: [number, number]; read: Omit<ReadSection, 'name'> }[] = [];
+    for (let i = 0; i < columns; i++)
+      for (let j = i + 1; j < columns; j++) {
+        if (i === 0 && j === 1) continue;
+        try {
+          found.push({ pair: [i, j], read: fromPair(given, i, j) });
+        } catch (other) {
+          if (!(other instanceof InvalidInput)) throw other;
+        }
+      }
+    if (found.length === 0) throw error;
+    const words = found.map(({ pair: [i, j] }) => `${i + 1} and ${j + 1}`);
+    if (found.length > 1)
+      throw new InvalidInput(
+        'coordinates-columns',
+        `The first two columns are no section, and several others are: columns ${words.join(', or ')}.`,
+        'Leave only x and y in the file.',
+      );
+    const { read } = found[0];
+    const chosen: Diagnosis = {
+      code: 'columns-chosen',
+      message: `The outline stands in columns ${words[0]}; the first two are none.`,
+      displacement: 0,
+    };
+    return { ...read, repaired: true, diagnosis: [chosen, ...read.diagnosis] };
+  }
+}
+
+/** The outline in two of the columns. @throws InvalidInput `coordinates-…` with the line and why. */
+function fromPair(given: Given, i: number, j: number): Omit<ReadSection, 'name'> {
+  const { breaks, counts, options } = given;
+  const diagnosis = given.diagnosis.slice();
+  const numbers =
+    i === 0 && j === 1
+      ? given.numbers
+      : given.numbers.map((n) => ({ line: n.line, values: [n.values[i], n.values[j]] }));
+  const [first] = numbers;
   const bad = numbers.find((r) => !r.values.slice(0, 2).every((v) => Number.isFinite(v) && Math.abs(v) < 1e12));
   if (bad)
     throw new InvalidInput(
@@ -94,7 +161,6 @@ export function readCoordinates(text: string, fallbackName = 'Section', options:
       `Line ${bad.line} holds a number that is too large.`,
       'Correct that line.',
     );
-  const breaks = new Set((lines?.breaks ?? []).map((k) => lines!.numbers[k]?.line));
   const raw: Row[] = numbers.map(({ line, values }) => ({
     line,
     x: values[0],
@@ -138,11 +204,10 @@ export function readCoordinates(text: string, fallbackName = 'Section', options:
   const points = rows.map((r) => unit(r.x, r.y));
   check(points, rows);
   return {
-    name: (lines && nameOf(lines.titles)) ?? fallbackName,
     points,
     diagnosis,
     repaired: diagnosis.some((d) => !HARMLESS.has(d.code)),
-    layout: drawing ? 'a drawing' : put.layout,
+    layout: given.drawing ? 'a drawing' : put.layout,
     before: raw.map((r) => unit(r.x, r.y)),
   };
 }
