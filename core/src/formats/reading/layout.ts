@@ -1,4 +1,5 @@
 import { InvalidInput } from '../../numerics';
+import { MOST_TOUR, ordered } from './tour';
 import { linesOf, type Diagnosis, type NumberLine, type Row } from './types';
 
 /** A stretch of rows that runs once along the chord. */
@@ -162,8 +163,11 @@ export function toLoop(
     }
     return oneSurface(rows, numbers, e, whole(rows), diagnosis, options);
   }
-  if (passes.length > 4 && !zigzags(rows.slice().sort((a, b) => a.x - b.x))) refuseLayout(rows, passes.length);
-  if (passes.length > 4) return { rows: sorted(rows, e, diagnosis, passes.length), layout: 'unsorted points' };
+  if (passes.length > 4)
+    return {
+      rows: rows.length <= MOST_TOUR ? ordered(rows, diagnosis) : sorted(rows, e, diagnosis, passes.length),
+      layout: 'unsorted points',
+    };
   passes = withoutCopies(passes, e, diagnosis);
   passes = withoutCentreLine(passes, e, diagnosis);
   if (passes.length === 2) {
