@@ -7,6 +7,9 @@ export const MOST_TOUR = 330;
 const MOST_ROUNDS = 60;
 /** Longest way around a section, in chords. */
 const LONGEST = 3.5;
+/** Points that each surface must have, and the longest way from one to the next, in chords. */
+const FEWEST_ON_SIDE = 5;
+const LONGEST_LEG = 0.25;
 /** An exchange that makes the tour longer by less than this share of its chord is as good as the tour itself. */
 const TIE = 1e-6;
 /** Rear points nearer than this to the rearmost one, in chords, belong to the base of a blunt edge. */
@@ -45,17 +48,19 @@ export function ordered(rows: readonly Row[], diagnosis: Diagnosis[]): Row[] {
       'Put them in the order of the outline.',
     );
   }
+  const loop = cutAtEdge(
+    tour.map((i) => rows[i]),
+    high,
+    length,
+  );
+  refuseHalf(loop, length);
   const lines = doubt.at.map((k) => rows[tour[k]].line);
   diagnosis.push({
     code: 'points-sorted',
     message: `The points were in no order; they were put in the order of the shortest way around. The next best order would be ${((100 * doubt.longer) / length).toPrecision(2)} % of the chord longer (at line ${Math.min(...lines)}).`,
     displacement: 0,
   });
-  return cutAtEdge(
-    tour.map((i) => rows[i]),
-    high,
-    length,
-  );
+  return loop;
 }
 
 const around = (tour: readonly number[], d: (i: number, j: number) => number): number =>
@@ -129,6 +134,26 @@ function nearestRival(
       if (longer < best.longer) best = { longer, at: [i, j] };
     }
   return best;
+}
+
+/** @throws InvalidInput `coordinates-order` where one surface is missing, or the way leaps. */
+function refuseHalf(loop: readonly Row[], length: number): void {
+  let nose = 0;
+  loop.forEach((r, i) => (nose = r.x < loop[nose].x ? i : nose));
+  const refuse = (why: string): never => {
+    throw new InvalidInput(
+      'coordinates-order',
+      `The points are in no order, and ${why}.`,
+      'Put them in the order of the outline.',
+    );
+  };
+  if (Math.min(nose, loop.length - 1 - nose) < FEWEST_ON_SIDE)
+    refuse('the shortest way through them has one surface only');
+  for (let i = 1; i < loop.length; i++) {
+    const [a, b] = [loop[i - 1], loop[i]];
+    if (Math.hypot(b.x - a.x, b.y - a.y) > LONGEST_LEG * length)
+      refuse(`the shortest way through them leaps from line ${a.line} to line ${b.line}`);
+  }
 }
 
 /** Opens the closed way at the trailing edge: between the corners of a blunt one, else at its point, which then stands at both ends. */
