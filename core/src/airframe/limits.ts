@@ -12,7 +12,7 @@ const angle = (label: string, most: number, step: number, more: Partial<FieldLim
 const size = (label: string, dimension: 'length' | 'chord', step: number): FieldLimit => ({
   label,
   dimension,
-  min: 1e-4,
+  min: 1e-3,
   max: 1000,
   step,
 });
