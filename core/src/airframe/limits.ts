@@ -12,8 +12,9 @@ const angle = (label: string, most: number, step: number, more: Partial<FieldLim
 const size = (label: string, dimension: 'length' | 'chord', step: number): FieldLimit => ({
   label,
   dimension,
-  min: 1e-3,
+  min: 5e-4,
   max: 1000,
+  above: { nearest: 0.001 },
   step,
 });
 const place = (label: string): FieldLimit => ({
