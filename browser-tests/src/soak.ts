@@ -21,6 +21,8 @@ export interface Soaked {
 
 /** A share of the time at the beginning in which memory may fill: caches, compiled code. */
 const WARM = 0.25;
+/** What a round of work inside the page may take on a machine that does much else, ms. */
+const SCRIPT_TIME = 180_000;
 
 const random = (() => {
   let seed = 20261126;
@@ -140,6 +142,7 @@ export async function soak(seconds: number, browsers = 3): Promise<Soaked> {
   try {
     for (let k = 0; k < browsers; k++) {
       const { driver, close } = await openBrowser('--js-flags=--expose-gc', '--enable-precise-memory-info');
+      await driver.manage().setTimeouts({ script: SCRIPT_TIME });
       pages.push({ page: new Page(driver, server.base), close });
       await pages[k].page.open(`/p/${id}/brief`);
     }
