@@ -92,6 +92,12 @@ describe('figures', () => {
       page.driver.executeScript<string>(
         `return [...document.querySelectorAll('${chart} svg text:not([data-screen-only] *)')].map((t) => t.textContent).join(' ')`,
       );
+    // Curves that are still to come would fit other limits.
+    await page.until('all curves', () =>
+      page.driver.executeScript<boolean>(
+        `return [...document.querySelectorAll('${chart} polyline[data-series]')].filter((c) => c.getAttribute('points').length > 20).length >= 3`,
+      ),
+    );
     const before = await ticks();
     await page.driver
       .actions()

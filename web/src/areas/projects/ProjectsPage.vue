@@ -119,7 +119,7 @@ onMounted(load);
         <RouterLink :to="`/p/${p.id}/brief`" class="serif flex-1 text-[16.5px] font-semibold hover:text-ochre-text">{{
           p.name
         }}</RouterLink>
-        <span class="text-soft">{{ p.version }} edits</span>
+        <span class="text-soft">{{ p.version }} edit{{ p.version === 1 ? '' : 's' }}</span>
         <span class="w-40 text-right text-soft">{{ when(p.updatedAt) }}</span>
         <a
           class="icon-btn"
