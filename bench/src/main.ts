@@ -11,9 +11,10 @@ import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from
 import { pageTimes } from './page';
 import { fuzzReaders } from './fuzz';
 import { plotTimes } from './plot';
+import { LOW_REYNOLDS, LOW_SECTIONS, printReach } from './reach';
 import { soak } from '@veldtwind/browser-tests/soak';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --reach]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -67,6 +68,14 @@ if (process.argv.includes('--soak')) {
       )}), ${s.edits} edits\nserver ${change(s.serverFirst, s.serverLast)}, page ${change(s.pageFirst, s.pageLast)}, ${s.errors.length} errors`,
   );
   for (const e of s.errors.slice(0, 20)) console.log(`  ${e}`);
+  process.exit(0);
+}
+if (process.argv.includes('--reach')) {
+  printReach(
+    LOW_SECTIONS,
+    LOW_REYNOLDS,
+    Array.from({ length: 25 }, (_, i) => i - 8),
+  );
   process.exit(0);
 }
 if (process.argv.includes('--fuzz')) {

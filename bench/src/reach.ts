@@ -4,7 +4,7 @@ import { isSolved, polarPoints, ViscousSection, type ViscousPoint } from '@veldt
 const RAD = Math.PI / 180;
 
 /** Sections from thin to thick, from symmetric to strongly cambered. */
-export const LOW_SECTIONS = ['0006', '0009', '0012', '1410', '2412', '4415', '6412', '0018', '2421', '4424'];
+export const LOW_SECTIONS = ['0006', '0009', '0012', '1410', '2411', '4415', '6412', '0018', '2421', '4424'];
 export const LOW_REYNOLDS = [20_000, 30_000, 60_000, 100_000, 200_000];
 
 /** What a sweep over angles came to. */

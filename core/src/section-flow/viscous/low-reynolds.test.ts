@@ -99,7 +99,7 @@ describe('stall of thin noses', () => {
 
 describe('a trace', () => {
   it('tells every iteration with its residuals by node, and changes nothing', () => {
-    const section = new ViscousSection(designationOutline('2412'));
+    const section = new ViscousSection(designationOutline('2411'));
     const plain = section.at(2 * RAD, { reynolds: 2e5 });
     const steps: TraceStep[] = [];
     const traced = section.at(2 * RAD, { reynolds: 2e5 }, undefined, { trace: (t) => steps.push(t) });
