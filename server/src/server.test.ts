@@ -286,30 +286,36 @@ it('loses nothing that was answered when it is killed while saving', async () =>
     );
     return (await res.json()) as Record<string, never>;
   };
-  const one = await boot();
-  const project = await call(`${one.base}/projects`, { name: 'Kill', from: 'demo' });
+  let server = await boot();
+  const project = await call(`${server.base}/projects`, { name: 'Kill', from: 'demo' });
   const { brief } = project.document as { brief: object };
-  let answered = 0;
-  const writing = (async () => {
-    for (let v = 0; v < 1000; v++) {
-      await call(`${one.base}/projects/${project.id}/edits`, {
-        baseVersion: v,
-        label: `s${v}`,
-        changes: [{ part: 'brief', value: { ...brief, speed: 10 + v * 0.01 } }],
-      });
-      answered = v + 1;
-    }
-  })().catch(() => undefined);
-  await new Promise((r) => setTimeout(r, 400));
-  await one.kill();
-  await writing;
-  expect(answered).toBeGreaterThan(2);
-  const two = await boot();
-  const after = (await call(`${two.base}/projects/${project.id}`)) as unknown as {
-    version: number;
-    document: { brief: { speed: number } };
-  };
-  expect(after.version).toBeGreaterThanOrEqual(answered);
-  expect(after.document.brief.speed).toBeCloseTo(10 + (after.version - 1) * 0.01, 9);
-  await two.kill();
+  let version = 0;
+  // Ended after different times, so that it hits different moments of a save.
+  for (const after of [400, 130, 270, 61]) {
+    const { base, kill } = server;
+    let answered = version;
+    const writing = (async () => {
+      for (let v = version; v < version + 1000; v++) {
+        await call(`${base}/projects/${project.id}/edits`, {
+          baseVersion: v,
+          label: `s${v}`,
+          changes: [{ part: 'brief', value: { ...brief, speed: 10 + v * 0.01 } }],
+        });
+        answered = v + 1;
+      }
+    })().catch(() => undefined);
+    await new Promise((r) => setTimeout(r, after));
+    await kill();
+    await writing;
+    server = await boot();
+    const found = (await call(`${server.base}/projects/${project.id}`)) as unknown as {
+      version: number;
+      document: { brief: { speed: number } };
+    };
+    expect(found.version).toBeGreaterThanOrEqual(answered);
+    if (found.version > 0) expect(found.document.brief.speed).toBeCloseTo(10 + (found.version - 1) * 0.01, 9);
+    version = found.version;
+  }
+  expect(version).toBeGreaterThan(4);
+  await server.kill();
 });
