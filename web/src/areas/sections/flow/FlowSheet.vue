@@ -190,7 +190,8 @@ const holds = [
     >
       {{ point.status
       }}<template v-if="point.status === 'solved'">
-        in {{ point.iterations }} steps<template v-if="point.approach === 'other-panels'">, with other panels</template>
+        in {{ point.iterations }} steps<template v-if="point.approach === 'other-panels'">, with other panels</template
+        ><template v-else-if="point.approach === 'over-reynolds'">, by way of other Reynolds numbers</template>
       </template>
     </p>
     <p v-if="viscous && point?.reason" class="mb-1 text-[12px] text-clay">{{ point.reason }}</p>
