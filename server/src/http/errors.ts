@@ -28,7 +28,11 @@ export const notFound: RequestHandler = (req) => {
 /** Turns whatever was thrown into the one shape; what is not foreseen is logged and answered without its details. */
 export function errorHandler(log: Logger, health: StoreHealth): ErrorRequestHandler {
   return (error: unknown, _req, res, next) => {
-    if (res.headersSent) return next(error);
+    if (res.headersSent) {
+      // A file that breaks off while it is sent.
+      log.error({ err: error }, 'a reply broke off');
+      return next(error);
+    }
     const send = (
       status: number,
       code: string,

@@ -4,6 +4,7 @@ import Papa from 'papaparse';
 import { ZipFile } from 'yazl';
 import { keyOfResult } from '@veldtwind/core/analysis';
 import { inputsOfEvaluation } from '@veldtwind/core/candidate';
+import { VeldtwindError } from '@veldtwind/core/numerics';
 import { SCHEMA_VERSION, type ProjectDocument } from '@veldtwind/core/project';
 import type { Db } from '../open';
 import type { PartRow } from '../parts';
@@ -61,7 +62,8 @@ function* resultTexts(document: ProjectDocument, results: ResultStore): Generato
     let key: string;
     try {
       key = keyOfResult('evaluation', inputsOfEvaluation(document, id));
-    } catch {
+    } catch (error) {
+      if (!(error instanceof VeldtwindError)) throw error;
       // A candidate that cannot be evaluated has no result.
       continue;
     }

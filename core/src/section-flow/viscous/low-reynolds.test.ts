@@ -67,7 +67,7 @@ describe('low Reynolds numbers', () => {
 });
 
 describe('stall of thin noses', () => {
-  // NACA TR-824, smooth, 6 million: about 0.9 and 1.3, read from charts.
+  // Quoted of NACA TR-824 at 6 million: about 0.9 and 1.3 for the first two, to which the limit was fitted; wide bands for the thicker ones.
   it.each([
     ['0006', 0.8, 1.01],
     ['0009', 1.18, 1.45],

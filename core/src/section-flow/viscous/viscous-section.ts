@@ -24,7 +24,10 @@ export interface SolvedState {
 
 /** Ways to a point that neither a neighbour nor a fresh start leads to. */
 export type Way = 'easier-angle' | 'higher-reynolds' | 'lower-reynolds' | 'other-panels';
-/** In the order of their success over a matrix of low Reynolds numbers: for a point alone, and in a sweep, which came from the easier angles already. */
+/**
+ * For a point alone, and in a sweep, which came from the easier angles already. In a count over three sections and three Reynolds numbers easier angles
+ * and higher Reynolds numbers led to points; lower ones and other panels did not there, but lower ones find burst bubbles past a thick section's stall.
+ */
 const ALONE: readonly Way[] = ['easier-angle', 'higher-reynolds', 'lower-reynolds', 'other-panels'];
 export const IN_SWEEP: readonly Way[] = ['higher-reynolds', 'lower-reynolds', 'other-panels'];
 /** Iterations that each may take. */
