@@ -157,7 +157,11 @@ describe('the start', () => {
     const db = new Database(foreign);
     db.exec('CREATE TABLE project (x)');
     db.close();
-    expect(() => startDatabase(foreign)).toThrow(CannotStart);
+    expect(() => startDatabase(foreign)).toThrow(/of another program/);
+    const left = new Database(foreign, { readonly: true });
+    expect(left.prepare('SELECT count(*) FROM sqlite_master').pluck().get()).toBe(1);
+    left.close();
+    expect(() => startDatabase('/proc/none/d.sqlite')).toThrow(/cannot be written \(ENOENT\)/);
     expect(() => startDatabase(join(garbage, 'inside', 'd.sqlite'))).toThrow(/cannot be written/);
   });
   it('ends with that sentence and code 1', () => {

@@ -1,8 +1,9 @@
-import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { copyFileSync, existsSync, renameSync, rmSync, statSync } from 'node:fs';
 import { basename, dirname, join, resolve } from 'node:path';
 import Database from 'better-sqlite3';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { migrations } from './migrations';
+import { makeFolder } from './folder';
 import type { Db } from './open';
 import { backupFolder, CannotStart, holdFile } from './start';
 
@@ -59,7 +60,7 @@ function facts(path: string): BackupFacts {
  * @returns what the copy holds. @throws InvalidInput where it did not come out whole.
  */
 export async function copyDatabase(db: Db, path: string): Promise<BackupFacts> {
-  mkdirSync(dirname(path), { recursive: true });
+  makeFolder(dirname(path));
   const part = `${path}.part`;
   try {
     await db.backup(part);
@@ -105,7 +106,7 @@ export function restoreFile(
   const path = resolve(from);
   if (path === resolve(database)) throw new InvalidInput('file', `${path} is the database itself.`, 'Give a backup.');
   const held = facts(path);
-  mkdirSync(dirname(database), { recursive: true });
+  makeFolder(dirname(database));
   let lock: Db;
   try {
     lock = holdFile(database);
@@ -121,7 +122,7 @@ export function restoreFile(
         backupFolder(database),
         `${basename(database).replace(/\.[^.]*$/, '')}-before-restore-${now.toISOString().replace(/[:.]/g, '-')}.db`,
       );
-      mkdirSync(dirname(former), { recursive: true });
+      makeFolder(dirname(former));
       settle(database);
       copyFileSync(database, former);
     }

@@ -1,8 +1,9 @@
-import { accessSync, constants, existsSync, mkdirSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { accessSync, constants, existsSync, readdirSync, rmSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import type { Logger } from 'pino';
 import { copyDatabase } from './backup';
+import { makeFolder } from './folder';
 import { openDatabase, type Db } from './open';
 import { makeShrinkable } from './upkeep';
 
@@ -41,7 +42,7 @@ export function holdFile(file: string): Db {
 export function startDatabase(file: string): { db: Db; lock: Db } {
   const folder = dirname(file);
   try {
-    mkdirSync(folder, { recursive: true });
+    makeFolder(folder);
     accessSync(folder, constants.W_OK);
   } catch (error) {
     throw new CannotStart(
@@ -72,7 +73,7 @@ export function startDatabase(file: string): { db: Db; lock: Db } {
 function explained(error: unknown, file: string): Error {
   if (error instanceof CannotStart) return error;
   const { code = '', message } = error as NodeJS.ErrnoException;
-  if (/newer Veldtwind/.test(message)) return new CannotStart(message);
+  if (/newer Veldtwind|of another program\. Set/.test(message)) return new CannotStart(message);
   if (code.startsWith('SQLITE_NOTADB'))
     return new CannotStart(
       `${file} is no database. Set VELDTWIND_DATABASE to another file, or put a file of the folder backups in its place.`,
@@ -105,7 +106,7 @@ export async function dailyBackup(
   now = new Date(),
 ): Promise<string | null> {
   const folder = backupFolder(file);
-  mkdirSync(folder, { recursive: true });
+  makeFolder(folder);
   const stem = basename(file).replace(/\.[^.]*$/, '');
   const path = join(folder, `${stem}-${now.toISOString().slice(0, 10)}.sqlite`);
   if (existsSync(path)) return null;

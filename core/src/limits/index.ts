@@ -24,6 +24,16 @@ export interface FieldLimit {
   optional?: boolean;
 }
 
+/** Step of the arrow keys and of dragging, in stored units: the limit's own, or one that suits what it measures; undefined leaves it to the field. */
+export function stepOf(limit: FieldLimit): number | undefined {
+  if (limit.step !== undefined) return limit.step;
+  if (limit.dimension === 'count') return 1;
+  if (limit.dimension === 'angle') return 0.5;
+  // Small shares, such as gaps, are set finer.
+  if (limit.dimension === 'ratio') return limit.max <= 0.05 ? 0.0005 : 0.0025;
+  return limit.dimension === 'plain' ? 0.01 : undefined;
+}
+
 /** A value as it is shown in a message. */
 export function shownValue(limit: FieldLimit, value: number, set: UnitSet = 'metric'): string {
   const unit = displayUnit(limit.dimension, set);

@@ -5,6 +5,7 @@ import { nearestPoint, type ChartPoint, type ChartSeries } from '@/lib/chart-mod
 import { markerPath } from '@/lib/marker-path';
 import { pixelText } from '@/lib/pixel-text';
 import { usePlot } from './context';
+import HaloText from './HaloText.vue';
 
 /** The shared cursor: every curve's point at it, and the reading of one of them. */
 const props = defineProps<{
@@ -60,16 +61,14 @@ const left = computed(() => Boolean(lead.value && lead.value.px > inner.value.w 
       :style="`stroke:${colour}`"
       stroke-width="1.6"
     />
-    <text
+    <HaloText
       :x="lead.px + (left ? -7 : 7)"
       :y="Math.min(inner.h - 6, Math.max(26, lead.py + 18))"
       :text-anchor="left ? 'end' : 'start'"
-      font-size="12"
-      style="fill: var(--ink); stroke: var(--paper)"
-      stroke-width="3.5"
-      paint-order="stroke"
+      colour="var(--ink)"
+      :rim="3.5"
     >
       {{ read(lead.p) }}
-    </text>
+    </HaloText>
   </g>
 </template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { ChartMark } from '@/lib/chart-model';
 import { usePlot } from './context';
+import HaloText from './HaloText.vue';
 
 /** Places with a word. */
 const props = defineProps<{ marks: ChartMark[] }>();
@@ -18,18 +19,16 @@ const shapes = computed(() =>
   <g>
     <g v-for="(m, i) in shapes" :key="i">
       <circle :cx="m.px" :cy="m.py" r="4.2" :style="{ fill: m.colour, stroke: 'var(--paper)' }" stroke-width="1.4" />
-      <text
+      <HaloText
         :x="m.left ? m.px - 8 : m.px + 8"
         :y="m.py - 7"
         :text-anchor="m.left ? 'end' : 'start'"
-        font-size="12.5"
-        font-weight="600"
-        :style="{ fill: m.colour, stroke: 'var(--paper)' }"
-        stroke-width="3"
-        paint-order="stroke"
+        :size="12.5"
+        :weight="600"
+        :colour="m.colour"
       >
         {{ m.text }}
-      </text>
+      </HaloText>
     </g>
   </g>
 </template>

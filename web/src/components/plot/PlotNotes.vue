@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { ChartNote } from '@/lib/chart-model';
 import { usePlot } from './context';
+import HaloText from './HaloText.vue';
 
 /** Notes on a figure, where they were placed. */
 const props = defineProps<{ notes: ChartNote[] }>();
@@ -19,17 +20,15 @@ const shapes = computed(() =>
   <g>
     <g v-for="n in shapes" :key="n.id">
       <circle :cx="n.px" :cy="n.py" r="2" style="fill: var(--ink)" />
-      <text
+      <HaloText
         :x="n.px + 6"
         :y="n.py - 6"
-        font-size="12"
         font-style="italic"
-        style="fill: var(--ink); stroke: var(--paper); font-family: var(--font-serif)"
-        stroke-width="3"
-        paint-order="stroke"
+        colour="var(--ink)"
+        style="font-family: var(--font-serif)"
       >
         {{ n.text }}
-      </text>
+      </HaloText>
       <text
         data-screen-only
         :x="n.px - 9"

@@ -6,6 +6,7 @@ import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import { spanOf, useDrawing } from '@/lib/drawing-frame';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
+import HaloText from '@/components/plot/HaloText.vue';
 
 /** The plan: nose up the page would waste room, so x runs down and the wing lies across, as on a three-view drawing. */
 const props = defineProps<{
@@ -150,17 +151,9 @@ const dims = computed(() => {
       </g>
       <g v-for="p in points ?? []" :key="p.text">
         <circle :cx="frame.x(p.y)" :cy="frame.y(p.x)" r="4" :style="{ fill: p.colour, stroke: 'var(--paper)' }" />
-        <text
-          :x="frame.x(p.y) + 8"
-          :y="frame.y(p.x) + 4"
-          font-size="12"
-          font-weight="600"
-          :style="{ fill: p.colour, stroke: 'var(--paper)' }"
-          stroke-width="3"
-          paint-order="stroke"
-        >
+        <HaloText :x="frame.x(p.y) + 8" :y="frame.y(p.x) + 4" :weight="600" :colour="p.colour">
           {{ p.text }}
-        </text>
+        </HaloText>
       </g>
     </svg>
   </div>

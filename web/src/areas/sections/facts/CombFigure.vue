@@ -4,6 +4,7 @@ import { formatNumber } from '@veldtwind/core/units';
 import type { SectionDetail } from '@veldtwind/core/shaping';
 import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LOWER, UPPER } from '@/lib/series-style';
+import HaloText from '@/components/plot/HaloText.vue';
 
 /** A section with its curvature as a comb on the outline, its centroid and its principal axes. */
 const props = defineProps<{ detail: SectionDetail; name: string }>();
@@ -115,17 +116,15 @@ const lumps = computed(() => {
         style="fill: var(--paper); stroke: var(--sky)"
         stroke-width="1.6"
       />
-      <text
+      <HaloText
         :x="frame.x(detail.moments.centroid.x) + 8"
         :y="frame.y(detail.moments.centroid.y) - 6"
-        font-size="12"
-        font-weight="600"
-        style="fill: var(--sky); stroke: var(--section-fill)"
-        stroke-width="3"
-        paint-order="stroke"
+        :weight="600"
+        colour="var(--sky)"
+        ground="var(--section-fill)"
       >
         centroid {{ formatNumber(detail.moments.centroid.x, 3) }}
-      </text>
+      </HaloText>
       <g v-for="(l, i) in lumps" :key="`l${i}`">
         <path :d="l.d" fill="none" style="stroke: var(--clay)" stroke-width="5" stroke-linecap="round" opacity="0.75" />
         <text

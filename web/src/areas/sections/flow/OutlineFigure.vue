@@ -7,6 +7,7 @@ import { LAMINAR, LOWER, TURBULENT, UPPER } from '@/lib/series-style';
 import type { ViscousFlow } from '@veldtwind/core/polar';
 import type { SectionView } from '@veldtwind/core/shaping';
 import { layerMarks, valueAt } from './layer-quantities';
+import HaloText from '@/components/plot/HaloText.vue';
 
 /** A section to scale: outline, mean line, crests, nose circle and edge; with a flow, its displacement thickness and where the layers change. */
 const props = defineProps<{ view: SectionView; name: string; flow?: ViscousFlow | null; flapped?: boolean }>();
@@ -172,17 +173,16 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
       </text>
       <g v-if="Math.abs(view.facts.camber.max) > 1e-4">
         <circle :cx="crest.cx" :cy="crest.cy" r="3.4" style="fill: var(--ochre)" />
-        <text
+        <HaloText
           :x="crest.cx + 8"
           :y="crest.cy + 16"
-          font-size="12.5"
-          font-weight="600"
-          style="fill: var(--ochre-text); stroke: var(--section-fill)"
-          stroke-width="3"
-          paint-order="stroke"
+          :size="12.5"
+          :weight="600"
+          colour="var(--ochre-text)"
+          ground="var(--section-fill)"
         >
           camber {{ percent(view.facts.camber.max) }} at {{ formatNumber(view.facts.camber.at, 2) }}
-        </text>
+        </HaloText>
       </g>
       <g v-for="(m, i) in marks" :key="`m${i}`" :data-test="`mark-${m.kind}`">
         <line
@@ -200,19 +200,16 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
           :style="{ fill: m.kind === 'transition' ? m.colour : 'var(--paper)', stroke: m.colour }"
           stroke-width="1.4"
         />
-        <text
+        <HaloText
           v-if="m.text"
           :x="m.px"
           :y="m.py + m.away * 24 + (m.away > 0 ? 9 : 0)"
           text-anchor="middle"
-          font-size="12"
-          font-weight="600"
-          :style="{ fill: m.colour, stroke: 'var(--paper)' }"
-          stroke-width="3"
-          paint-order="stroke"
+          :weight="600"
+          :colour="m.colour"
         >
           {{ m.text }}
-        </text>
+        </HaloText>
       </g>
       <circle
         :cx="frame.x(view.facts.noseRadius)"

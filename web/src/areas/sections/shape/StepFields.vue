@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { FieldLimit } from '@veldtwind/core/limits';
 import { limitsOf, type SavedStep } from '@veldtwind/core/shaping';
-import NumberField from '@/components/field/NumberField.vue';
+import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import { useProject } from '@/store/project';
 import type { Refusal } from './recipe';
@@ -17,17 +16,6 @@ const value = (field: string) =>
 const changed = (field: string, v: unknown) => ({ ...props.step, [field]: v ?? undefined }) as SavedStep;
 /** What changes slowly is not solved while it moves. */
 const slow = computed(() => props.step.kind.endsWith('-speed'));
-const round = (limit: FieldLimit, v: number | null) => (v !== null && limit.dimension === 'count' ? Math.round(v) : v);
-const stepOf = (limit: FieldLimit) =>
-  limit.dimension === 'ratio'
-    ? limit.max <= 0.05
-      ? 0.0005
-      : 0.0025
-    : limit.dimension === 'angle'
-      ? 0.5
-      : limit.dimension === 'count'
-        ? 1
-        : 0.01;
 const SIDES = [
   { id: 'upper', name: 'upper' },
   { id: 'lower', name: 'lower' },
@@ -53,19 +41,13 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.own)
       @update:model-value="(id) => emit('commit', changed('surface', id))"
     />
     <template v-for="[field, limit] in fields" :key="field">
-      <NumberField
-        :label="limit.label"
-        :dimension="limit.dimension"
-        :digits="limit.dimension === 'count' ? 0 : limit.dimension === 'ratio' ? 2 : undefined"
+      <LimitField
+        :limit="limit"
         :model-value="value(field)"
-        :min="limit.min"
-        :max="limit.max"
-        :step="stepOf(limit)"
-        :hint="limit.hint"
-        :nullable="limit.optional"
+        :digits="limit.dimension === 'ratio' ? 2 : undefined"
         :placeholder="limit.optional ? 'kept' : undefined"
-        @preview="(v) => !slow && emit('preview', changed(field, round(limit, v)))"
-        @commit="(v) => (v !== null || limit.optional) && emit('commit', changed(field, round(limit, v)))"
+        @preview="(v) => !slow && emit('preview', changed(field, v))"
+        @commit="(v) => emit('commit', changed(field, v))"
       />
       <p v-if="refusal?.field === field" class="pb-1 text-[12px] text-clay" role="alert" data-test="step-refusal">
         {{ refusal.message }} {{ refusal.hint }}
