@@ -34,6 +34,7 @@ const NUMBERS = [
   'cdPressure',
   'cm',
   'cpMin',
+  'machCritical',
   'transitionTop',
   'transitionBottom',
 ] as const satisfies readonly (keyof SolvedPoint)[];

@@ -19,6 +19,8 @@ const { error, stderr } = await asc.main([
   'stub',
   '--enable',
   'simd',
+  '--enable',
+  'bulk-memory',
   '--use',
   'abort=',
 ]);

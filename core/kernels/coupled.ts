@@ -7,7 +7,7 @@ function at(base: usize, i: i32): usize {
 }
 
 /** (r0, r1, r2)[low..high) ← T · (r0, r1, r2), T 3 × 3 by rows. */
-export function extend(r0: usize, r1: usize, r2: usize, low: i32, high: i32, t: usize): void {
+function extend(r0: usize, r1: usize, r2: usize, low: i32, high: i32, t: usize): void {
   const t0 = v128.load64_splat(t);
   const t1 = v128.load64_splat(t, 8);
   const t2 = v128.load64_splat(t, 16);
@@ -17,14 +17,14 @@ export function extend(r0: usize, r1: usize, r2: usize, low: i32, high: i32, t: 
   const t6 = v128.load64_splat(t, 48);
   const t7 = v128.load64_splat(t, 56);
   const t8 = v128.load64_splat(t, 64);
-  // An odd count takes one element more; callers leave room for it, and the columns beyond hold zeros or are carried anyway.
+  // An odd count takes one element more; rows leave room for it, and the columns beyond hold zeros or are carried anyway.
   for (let j = low; j < high; j += 2) {
     const p = v128.load(at(r0, j));
     const q = v128.load(at(r1, j));
     const r = v128.load(at(r2, j));
-    let a = f64x2.add(f64x2.mul(t0, p), f64x2.add(f64x2.mul(t1, q), f64x2.mul(t2, r)));
-    let b = f64x2.add(f64x2.mul(t3, p), f64x2.add(f64x2.mul(t4, q), f64x2.mul(t5, r)));
-    let c = f64x2.add(f64x2.mul(t6, p), f64x2.add(f64x2.mul(t7, q), f64x2.mul(t8, r)));
+    const a = f64x2.add(f64x2.mul(t0, p), f64x2.add(f64x2.mul(t1, q), f64x2.mul(t2, r)));
+    const b = f64x2.add(f64x2.mul(t3, p), f64x2.add(f64x2.mul(t4, q), f64x2.mul(t5, r)));
+    const c = f64x2.add(f64x2.mul(t6, p), f64x2.add(f64x2.mul(t7, q), f64x2.mul(t8, r)));
     if (j + 1 < high) {
       v128.store(at(r0, j), a);
       v128.store(at(r1, j), b);
@@ -34,6 +34,90 @@ export function extend(r0: usize, r1: usize, r2: usize, low: i32, high: i32, t: 
       store<f64>(at(r1, j), f64x2.extract_lane(b, 0));
       store<f64>(at(r2, j), f64x2.extract_lane(c, 0));
     }
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function addTo(row: usize, j: i32, v: f64): void {
+  store<f64>(at(row, j), load<f64>(at(row, j)) + v);
+}
+
+/** row[low..high) += p · r1 + q · r2 */
+function addRows(row: usize, r1: usize, r2: usize, p: f64, q: f64, low: i32, high: i32): void {
+  for (let j = low; j < high; j++) addTo(row, j, p * load<f64>(at(r1, j)) + q * load<f64>(at(r2, j)));
+}
+
+/** Doubles kept for a station; columns behind those of the mass defects. */
+const KEPT: i32 = 24;
+const EXTRA: i32 = 4;
+
+/**
+ * Carries the responses of (C, θ, u) to the mass defects, and to four columns more (residuals, stagnation point, both places of transition), along the
+ * stations `from … to` of a stretch, and keeps that of u: the dense part as a row of `response`, the others in `right` (three of n) and `stagnation`.
+ * @param kept 24 doubles by node: T, columns of m before, m here, residual, stagnation, transition. @param before station ahead of the first, or −1.
+ * @param lowest, highest bounds of the columns that the stretch can answer to; on a surface they grow with it: `kind` 0 upper (downward), 1 lower
+ * (upward), 2 wake (all). @param growth row of n + 4 doubles that takes weight₁·θ + weight₂·u of each station, weights and own by station.
+ */
+export function respond(
+  order: usize,
+  before: i32,
+  from: i32,
+  to: i32,
+  kind: i32,
+  kept: usize,
+  r0: usize,
+  r1: usize,
+  r2: usize,
+  total: i32,
+  response: usize,
+  right: usize,
+  stagnation: usize,
+  weights: usize,
+  growth: usize,
+  weighted: i32,
+): void {
+  const place = total + (kind == 0 ? 2 : 3);
+  const start = load<i32>(order + (<usize>from << 2));
+  for (let p = from; p < to; p++) {
+    const node = load<i32>(order + (<usize>p << 2));
+    const previous = p > from ? load<i32>(order + (<usize>(p - 1) << 2)) : before;
+    const low = kind == 0 ? node : kind == 1 ? start : 0;
+    const high = kind == 0 ? start + 1 : kind == 1 ? node + 1 : total;
+    const k = at(kept, node * KEPT);
+    if (previous >= 0) {
+      extend(r0, r1, r2, low, high, k);
+      extend(r0, r1, r2, total, total + EXTRA, k);
+      addTo(r0, previous, load<f64>(k, 72));
+      addTo(r1, previous, load<f64>(k, 80));
+      addTo(r2, previous, load<f64>(k, 88));
+    }
+    addTo(r0, node, load<f64>(k, 96));
+    addTo(r1, node, load<f64>(k, 104));
+    addTo(r2, node, load<f64>(k, 112));
+    addTo(r0, total, load<f64>(k, 120));
+    addTo(r1, total, load<f64>(k, 128));
+    addTo(r2, total, load<f64>(k, 136));
+    addTo(r0, total + 1, load<f64>(k, 144));
+    addTo(r1, total + 1, load<f64>(k, 152));
+    addTo(r2, total + 1, load<f64>(k, 160));
+    addTo(r0, place, load<f64>(k, 168));
+    addTo(r1, place, load<f64>(k, 176));
+    addTo(r2, place, load<f64>(k, 184));
+    memory.copy(at(response, node * total + low), at(r2, low), <usize>(high - low) << 3);
+    addTo(right, node, load<f64>(at(r2, total)));
+    addTo(right, total + node, load<f64>(at(r2, total + 2)));
+    addTo(right, 2 * total + node, load<f64>(at(r2, total + 3)));
+    store<f64>(at(stagnation, node), load<f64>(at(r2, total + 1)));
+    if (p >= weighted) continue;
+    const w = at(weights, 3 * p);
+    const byTheta = load<f64>(w);
+    const bySpeed = load<f64>(w, 8);
+    if (byTheta != 0 || bySpeed != 0) {
+      addRows(growth, r1, r2, byTheta, bySpeed, low, high);
+      addRows(growth, r1, r2, byTheta, bySpeed, total, total + EXTRA);
+    }
+    addTo(growth, node, load<f64>(w, 16));
   }
 }
 

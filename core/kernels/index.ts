@@ -1,3 +1,3 @@
 export { factorise } from './lu';
 export { assemble, induce } from './horseshoe';
-export { extend, assembleCoupled, multiply, solveFactorised } from './coupled';
+export { respond, assembleCoupled, multiply, solveFactorised } from './coupled';

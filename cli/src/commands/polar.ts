@@ -29,7 +29,10 @@ interface Options {
   re?: string;
   sweep?: string;
   ncrit?: string;
+  ncritTop?: string;
+  ncritBottom?: string;
   turbulence?: string;
+  grain?: string;
   tripTop?: string;
   tripBottom?: string;
   flap?: string;
@@ -54,7 +57,10 @@ export function polarCommand(): Command {
     )
     .option('--sweep <kind>', 'fixed-re; fixed-lift (--re is then the Reynolds number at cl = 1); over-re', 'fixed-re')
     .option('--ncrit <number>', 'critical amplification exponent (9 where nothing is given)')
-    .option('--turbulence <percent>', 'turbulence level of the stream, instead of --ncrit')
+    .option('--ncrit-top <number>', 'of the upper surface, where it differs')
+    .option('--ncrit-bottom <number>', 'of the lower surface, where it differs')
+    .option('--turbulence <percent>', 'turbulence level of the stream, instead of --ncrit; from 1 % on it enters the layer')
+    .option('--grain <height>', 'roughness: height of grains all over the surface, chords')
     .option('--trip-top <x>', 'trip on the upper surface, chords')
     .option('--trip-bottom <x>', 'trip on the lower surface, chords')
     .option('--flap <x,y,deg>', 'flap: hinge at x of the chord, at y of the thickness from below, angle positive down')
@@ -119,6 +125,10 @@ async function run(options: Options): Promise<void> {
       options.turbulence !== undefined
         ? amplificationOfTurbulence(one(options.turbulence, 'turbulence')!)
         : (one(options.ncrit, 'ncrit') ?? 9),
+    criticalTop: one(options.ncritTop, 'ncrit-top'),
+    criticalBottom: one(options.ncritBottom, 'ncrit-bottom'),
+    turbulence: one(options.turbulence, 'turbulence'),
+    grain: one(options.grain, 'grain'),
     tripTop: one(options.tripTop, 'trip-top'),
     tripBottom: one(options.tripBottom, 'trip-bottom'),
   };

@@ -4,7 +4,24 @@ import { reference } from './coupled-reference';
 
 /** The inner loops on memory addresses in bytes, as compiled or as the TypeScript reference has them. */
 export interface CoupledLoops {
-  extend(r0: number, r1: number, r2: number, low: number, high: number, t: number): void;
+  respond(
+    order: number,
+    before: number,
+    from: number,
+    to: number,
+    kind: number,
+    kept: number,
+    r0: number,
+    r1: number,
+    r2: number,
+    total: number,
+    response: number,
+    right: number,
+    stagnation: number,
+    weights: number,
+    growth: number,
+    weighted: number,
+  ): void;
   assembleCoupled(
     a: number,
     lda: number,
@@ -23,6 +40,8 @@ export interface CoupledLoops {
 
 /** Columns of a response behind those of the mass defects. */
 export const EXTRA_COLUMNS = 4;
+/** Numbers kept by station. */
+export const KEPT = 24;
 const BASE = 65536;
 
 /**
@@ -34,7 +53,14 @@ export class CoupledMemory {
   readonly response: Float64Array;
   /** Three rows of n + 4 doubles: the response of (C, θ, u) at the station reached. */
   readonly rows: [Float64Array, Float64Array, Float64Array];
-  readonly transfer: Float64Array;
+  /** By node: T (9), columns of m before, m here, residual, stagnation and transition (3 each). */
+  readonly kept: Float64Array;
+  /** Nodes in streamwise order. */
+  readonly order: Int32Array;
+  /** By station in that order: what n at the place of transition takes of θ, of u and of m there. */
+  readonly weights: Float64Array;
+  /** n at the places of transition, as rows over all columns. */
+  readonly growth: [Float64Array, Float64Array];
   readonly byStagnation: Float64Array;
   readonly stagnation: Float64Array;
   readonly signs: Float64Array;
@@ -49,6 +75,7 @@ export class CoupledMemory {
   private readonly loops: CoupledLoops;
   private readonly address = new Map<Float64Array, number>();
   private readonly pivot: number;
+  private readonly orderAt: number;
 
   /** @param compiled false asks for the TypeScript reference. */
   constructor(
@@ -57,7 +84,8 @@ export class CoupledMemory {
   ) {
     const width = n + EXTRA_COLUMNS + 2;
     this.stride = n + (n & 1);
-    const room = 8 * (n * n * 2 + n * this.stride + 3 * width + 3 * n + 8 * (n + 2) + 64) + 4 * n + 16 * 24;
+    const room =
+      8 * (n * n * 2 + n * this.stride + 5 * width + 3 * n + 3 * n + KEPT * n + 8 * (n + 2) + 64) + 8 * n + 16 * 32;
     const instance = compiled ? instantiate() : null;
     let buffer: ArrayBufferLike;
     if (instance) {
@@ -81,7 +109,9 @@ export class CoupledMemory {
     this.response = take(n * n);
     this.matrix = take(n * this.stride);
     this.rows = [take(width), take(width), take(width)];
-    this.transfer = take(9);
+    this.kept = take(KEPT * n);
+    this.weights = take(3 * n);
+    this.growth = [take(width), take(width)];
     this.byStagnation = take(n);
     this.stagnation = take(n);
     this.signs = take(n);
@@ -92,21 +122,38 @@ export class CoupledMemory {
     this.vector = take(n);
     this.product = take(n);
     this.pivot = at;
+    at = (at + 4 * n + 15) & ~15;
+    this.order = new Int32Array(buffer, at, n);
+    this.orderAt = at;
   }
 
   private of(view: Float64Array): number {
     return this.address.get(view)!;
   }
 
-  /** rows[low … high) ← transfer · rows. */
-  extend(low: number, high: number): void {
-    this.loops.extend(
+  /**
+   * Carries the responses along the stations `from … to` of `order`, and keeps those of the speeds.
+   * @param kind 0 upper surface, 1 lower, 2 wake. @param before the station ahead of the first, or −1.
+   * @param weighted stations before this one add to a surface's row of growth.
+   */
+  respond(kind: 0 | 1 | 2, before: number, from: number, to: number, weighted: number): void {
+    this.loops.respond(
+      this.orderAt,
+      before,
+      from,
+      to,
+      kind,
+      this.of(this.kept),
       this.of(this.rows[0]),
       this.of(this.rows[1]),
       this.of(this.rows[2]),
-      low,
-      high,
-      this.of(this.transfer),
+      this.n,
+      this.of(this.response),
+      this.of(this.right[0]),
+      this.of(this.byStagnation),
+      this.of(this.weights),
+      this.of(this.growth[kind === 0 ? 0 : 1]),
+      weighted,
     );
   }
 

@@ -1,17 +1,67 @@
-import type { CoupledLoops } from './coupled-memory';
+import { EXTRA_COLUMNS, type CoupledLoops } from './coupled-memory';
 
 /** The loops of core/kernels/coupled.ts and lu.ts in TypeScript: where WebAssembly is not to be had, and what the compiled ones are tested against. */
 export function reference(buffer: ArrayBufferLike): CoupledLoops {
   const f = new Float64Array(buffer, 0, Math.floor(buffer.byteLength / 8));
   const int = new Int32Array(buffer, 0, Math.floor(buffer.byteLength / 4));
   return {
-    extend(r0, r1, r2, low, high, t) {
-      const [p0, p1, p2, m] = [r0 / 8, r1 / 8, r2 / 8, t / 8];
-      for (let j = low; j < high; j++) {
-        const [p, q, r] = [f[p0 + j], f[p1 + j], f[p2 + j]];
-        f[p0 + j] = f[m] * p + f[m + 1] * q + f[m + 2] * r;
-        f[p1 + j] = f[m + 3] * p + f[m + 4] * q + f[m + 5] * r;
-        f[p2 + j] = f[m + 6] * p + f[m + 7] * q + f[m + 8] * r;
+    respond(
+      order,
+      before,
+      from,
+      to,
+      kind,
+      kept,
+      r0,
+      r1,
+      r2,
+      total,
+      response,
+      right,
+      stagnation,
+      weights,
+      growth,
+      weighted,
+    ) {
+      const rows = [r0 / 8, r1 / 8, r2 / 8];
+      const nodeOf = (p: number) => int[order / 4 + p];
+      const extend = (low: number, high: number, t: number) => {
+        for (let j = low; j < high; j++) {
+          const was = rows.map((r) => f[r + j]);
+          rows.forEach((r, i) => {
+            f[r + j] = f[t + 3 * i] * was[0] + f[t + 3 * i + 1] * was[1] + f[t + 3 * i + 2] * was[2];
+          });
+        }
+      };
+      for (let p = from; p < to; p++) {
+        const node = nodeOf(p);
+        const previous = p > from ? nodeOf(p - 1) : before;
+        const low = kind === 0 ? node : kind === 1 ? nodeOf(from) : 0;
+        const high = kind === 0 ? nodeOf(from) + 1 : kind === 1 ? node + 1 : total;
+        const k = kept / 8 + node * 24;
+        const add = (column: number, offset: number) => rows.forEach((r, i) => (f[r + column] += f[k + offset + i]));
+        if (previous >= 0) {
+          extend(low, high, k);
+          extend(total, total + EXTRA_COLUMNS, k);
+          add(previous, 9);
+        }
+        add(node, 12);
+        add(total, 15);
+        add(total + 1, 18);
+        add(total + (kind === 0 ? 2 : 3), 21);
+        const u = rows[2];
+        for (let j = low; j < high; j++) f[response / 8 + node * total + j] = f[u + j];
+        [0, 2, 3].forEach((column, i) => (f[right / 8 + i * total + node] += f[u + total + column]));
+        f[stagnation / 8 + node] = f[u + total + 1];
+        if (p >= weighted) continue;
+        const [byTheta, bySpeed, own] = [0, 1, 2].map((i) => f[weights / 8 + 3 * p + i]);
+        const row = growth / 8;
+        const gather = (from: number, to: number) => {
+          for (let j = from; j < to; j++) f[row + j] += byTheta * f[rows[1] + j] + bySpeed * f[u + j];
+        };
+        gather(low, high);
+        gather(total, total + EXTRA_COLUMNS);
+        f[row + node] += own;
       }
     },
     assembleCoupled(a, lda, mass, response, g, line, signs, scale, n) {

@@ -1,4 +1,4 @@
-import { factorise, FailedComputation, type Factorisation } from '../numerics';
+import { factorise, FailedComputation, solveFactorised, type Factorisation } from '../numerics';
 import { KERNEL_BYTES } from './binary';
 
 /** The compiled inner loops (core/kernels), with the memory that they work in. Sizes and addresses in bytes. */
@@ -6,6 +6,7 @@ export interface Kernels {
   readonly memory: WebAssembly.Memory;
   readonly base: number;
   factorise(a: number, n: number, lda: number, pivot: number): number;
+  solveFactorised(a: number, n: number, lda: number, pivot: number, b: number, count: number): void;
   assemble(
     corners: number,
     rows: number,
@@ -64,6 +65,7 @@ export function kernels(): Kernels | null {
     memory: e.memory as WebAssembly.Memory,
     base: 65536,
     factorise: e.factorise as Kernels['factorise'],
+    solveFactorised: e.solveFactorised as Kernels['solveFactorised'],
     assemble: e.assemble as Kernels['assemble'],
     induce: e.induce as Kernels['induce'],
   };
@@ -130,6 +132,27 @@ export function factoriseDense(a: Float64Array, n: number): Factorisation {
   if (lda === n) view.set(a);
   else for (let i = 0; i < n; i++) view.set(a.subarray(i * n, (i + 1) * n), i * lda);
   return factoriseInPlace(k, arena, at, n, lda);
+}
+
+/**
+ * Solves a factorised system for many right-hand sides, by the kernels where they can run.
+ * @param columns the right-hand sides, n numbers each, one after the other; overwritten by the solutions.
+ */
+export function solveColumns(f: Factorisation, columns: Float64Array): void {
+  const { n } = f;
+  const count = columns.length / n;
+  const k = kernels();
+  if (!k) {
+    for (let c = 0; c < count; c++) columns.set(solveFactorised(f, columns.slice(c * n, (c + 1) * n)), c * n);
+    return;
+  }
+  const arena = new Arena(k);
+  const rows = arena.put(f.rows);
+  const pivot = arena.room(Math.ceil(n / 2));
+  const b = arena.put(columns);
+  new Int32Array(k.memory.buffer, pivot, n).set(f.pivot);
+  k.solveFactorised(rows, n, n, pivot, b, count);
+  columns.set(arena.doubles(b, columns.length));
 }
 
 export * from './coupled-memory';

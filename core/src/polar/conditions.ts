@@ -1,6 +1,12 @@
 import { z } from 'zod';
 import { finiteNumber, within, type FieldLimit } from '../limits';
-import { HIGHEST_REYNOLDS, LOWEST_REYNOLDS, type ViscousConditions } from '../section-flow';
+import {
+  HIGHEST_REYNOLDS,
+  LOWEST_REYNOLDS,
+  MOST_GRAIN,
+  MOST_TURBULENCE,
+  type ViscousConditions,
+} from '../section-flow';
 
 /** Limits of the conditions at which a section is solved. */
 export const CONDITION_LIMITS = {
@@ -15,6 +21,16 @@ export const CONDITION_LIMITS = {
   },
   mach: { label: 'Mach number', dimension: 'plain', min: 0, max: 0.69, step: 0.01 },
   criticalAmplification: { label: 'Critical amplification', dimension: 'plain', min: 0.1, max: 30, step: 0.5 },
+  turbulence: { label: 'Turbulence', dimension: 'plain', min: 0, max: MOST_TURBULENCE, step: 0.1, optional: true },
+  grain: {
+    label: 'Roughness, k / c',
+    dimension: 'plain',
+    min: 0,
+    max: MOST_GRAIN,
+    step: 0.00005,
+    hint: 'height of grains all over the surface: makes the laminar layer turbulent where it is thin enough',
+    optional: true,
+  },
   trip: { label: 'Trip, x / c', dimension: 'plain', min: 0, max: 1, step: 0.01, optional: true },
 } as const satisfies Record<string, FieldLimit>;
 
@@ -32,6 +48,10 @@ export const viscousConditions = z.object({
   reynolds: within({ ...L.reynolds, dimension: 'plain' }),
   mach: within(L.mach).optional(),
   criticalAmplification: within(L.criticalAmplification).optional(),
+  criticalTop: within({ ...L.criticalAmplification, label: 'Critical amplification, upper surface' }).optional(),
+  criticalBottom: within({ ...L.criticalAmplification, label: 'Critical amplification, lower surface' }).optional(),
+  turbulence: within(L.turbulence).optional(),
+  grain: within(L.grain).optional(),
   tripTop: within(L.trip).optional(),
   tripBottom: within(L.trip).optional(),
 }) satisfies z.ZodType<ViscousConditions>;

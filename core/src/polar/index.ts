@@ -1,3 +1,4 @@
 export * from './conditions';
 export * from './section-flow';
 export * from './polar';
+export * from './facts';

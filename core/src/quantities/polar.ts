@@ -54,6 +54,9 @@ export const POLAR_QUANTITIES = quantitiesOf<SolvedPoint>([
   plain('pressure-drag', 'cd pressure', 'drag of pressure', 5, (p) => p.cdPressure),
   // Where drag is next to nothing a ratio to it says nothing.
   plain('ratio', 'cl / cd', 'lift over drag', 1, (p) => (p.cd > 1e-6 ? p.cl / p.cd : null)),
+  plain('climb', 'cl^1.5 / cd', 'climb ratio', 1, (p) => (p.cd > 1e-6 && p.cl > 0 ? p.cl ** 1.5 / p.cd : null)),
+  plain('mach-critical', 'M crit', 'critical Mach number', 3, (p) => p.machCritical),
+  plain('wave-drag', 'cd wave', 'drag of shocks, estimated', 5, (p) => p.cdWave ?? 0),
   plain(
     'hinge-moment',
     'hinge moment',

@@ -124,6 +124,7 @@ describe('what quantities read', () => {
       cdFriction: 0.006,
       cdPressure: 0.004,
       cm: -0.05,
+      machCritical: 0.6,
       cpMin: -1,
       transitionTop: 0.4,
       transitionBottom: 0.9,

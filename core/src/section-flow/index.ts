@@ -1,4 +1,5 @@
 export * from './conformal';
+export * from './drag-rise';
 export * from './influence';
 export * from './inviscid';
 export * from './panelling';

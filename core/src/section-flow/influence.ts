@@ -50,6 +50,11 @@ export function vortexStream(
   out[1] = QUARTER_PI_INVERSE * second;
 }
 
+/** An angle from −90° to 270°, so that the jump lies below a panel and not behind it. */
+function turn(angle: number): number {
+  return angle < -Math.PI / 2 ? angle + 2 * Math.PI : angle;
+}
+
 /**
  * ψ of a source panel of constant unit strength at (px, py): (1/2π) ∫ θ ds. The cut of the angle lies on the panel's right-hand side,
  * so a closed outline run counter-clockwise has it outside.
@@ -68,7 +73,6 @@ export function sourceStream(x1: number, y1: number, x2: number, y2: number, px:
   const b = length - X;
   const ra = a * a + Y * Y;
   const rb = b * b + Y * Y;
-  const turn = (angle: number) => (angle < -Math.PI / 2 ? angle + 2 * Math.PI : angle);
   const atA = turn(Math.atan2(Y, X));
   const atB = turn(Math.atan2(Y, X - length));
   // The panel's own angle is added, so that ψ is measured from the free stream's axes; a constant per panel is enough.
@@ -128,7 +132,7 @@ export function sourceVelocity(
 ): [number, number] {
   const dx = x2 - x1;
   const dy = y2 - y1;
-  const length = Math.hypot(dx, dy);
+  const length = Math.sqrt(dx * dx + dy * dy);
   const tx = dx / length;
   const ty = dy / length;
   const X = (px - x1) * tx + (py - y1) * ty;

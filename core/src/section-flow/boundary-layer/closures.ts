@@ -13,7 +13,8 @@ export const slope = new Float64Array(5);
 export const LEAST_SHAPE = 1.004;
 export const LEAST_WAKE_SHAPE = 1.000001;
 
-function slopes(byHk: number, byRe = 0, byMach = 0, byShape = 0, byTheta = 0): void {
+/** Leaves the slopes of a closure. */
+export function slopes(byHk: number, byRe = 0, byMach = 0, byShape = 0, byTheta = 0): void {
   slope[0] = byHk;
   slope[1] = byRe;
   slope[2] = byMach;

@@ -1,4 +1,5 @@
 export * from './closures';
+export * from './early-transition';
 export * from './interval';
 export * from './march';
 export * from './station';

@@ -1,3 +1,4 @@
+import { bypassGrowth, BYPASS_TURBULENCE, grainGrowth } from './early-transition';
 import {
   amplificationRate,
   densityShape,
@@ -20,6 +21,10 @@ export interface LayerFlow {
   /** Reynolds number of the chord. */
   reynolds: number;
   mach: number;
+  /** Turbulence of the stream, %; above 1 % it enters the layer. */
+  turbulence?: number;
+  /** Height of grains all over the surface, chords. */
+  grain?: number;
 }
 
 /**
@@ -63,6 +68,8 @@ let reThetaSpeed = 0;
 let machSpeed = 0;
 let hTheta = 0;
 let hDelta = 0;
+
+const extra = new Float64Array(5);
 
 function put(
   out: Float64Array,
@@ -145,11 +152,24 @@ export function evaluateStation(
     put(out, at + QUANTITY.energy, energy, energyHk, 0, 0, 0, 0, 0);
     putDensity(out, at, hk, mach2, energy, energyHk, 0);
     const cf = laminarFriction(hk, re);
-    put(out, at + QUANTITY.friction, cf, slope[0], slope[1], 0, 0, 0, 0);
+    const [cfHk, cfRe] = [slope[0], slope[1]];
+    put(out, at + QUANTITY.friction, cf, cfHk, cfRe, 0, 0, 0, 0);
     const loss = laminarDissipation(hk, re);
     put(out, at + QUANTITY.dissipation, loss, slope[0], slope[1], 0, 0, 0, 0);
     const growth = amplificationRate(hk, re, theta);
     put(out, at + QUANTITY.growth, growth, slope[0], slope[1], 0, 0, slope[4], 0);
+    if (flow.turbulence !== undefined && flow.turbulence > BYPASS_TURBULENCE) {
+      const more = bypassGrowth(hk, re, theta, flow.turbulence);
+      put(extra, 0, more, slope[0], slope[1], 0, 0, slope[4], 0);
+      for (let i = 0; i < 5; i++) out[at + QUANTITY.growth + i] += extra[i];
+    }
+    if (flow.grain) {
+      const more = grainGrowth(cf, cfHk, cfRe, theta, speed, flow.reynolds, flow.grain);
+      const bySpeed = slope[3];
+      put(extra, 0, more, slope[0], slope[1], 0, 0, slope[4], 0);
+      extra[4] += bySpeed;
+      for (let i = 0; i < 5; i++) out[at + QUANTITY.growth + i] += extra[i];
+    }
     return;
   }
   let energy = turbulentEnergyShape(hk, re);

@@ -1,4 +1,4 @@
-import { solveFactorised } from '../../numerics';
+import { solveColumns } from '../../kernels';
 import { trailingEdgeShares, type InviscidSection } from '../inviscid';
 import { sourceStream, sourceVelocity, vortexVelocity } from '../influence';
 
@@ -53,7 +53,7 @@ export class SectionCoupling {
   private readonly n: number;
   private readonly total: number;
   /** Node strengths for unit source on each section panel, column by column. */
-  private readonly bySource: Float64Array[] = [];
+  private readonly bySource: Float64Array[];
   private readonly share: [number, number];
   private readonly wakeS: Float64Array;
   private readonly wakes = new Map<number, Wake>();
@@ -70,9 +70,9 @@ export class SectionCoupling {
     this.share = solver.blunt ? trailingEdgeShares(x, y) : [0, 0];
     this.wakeS = wakeSpacing(0.5 * (s[1] - s[0] + s[n - 1] - s[n - 2]), count);
     const mass = new Float64Array(this.total * this.total);
+    this.bySource = this.strengths(x, y);
     for (let j = 0; j + 1 < n; j++) {
-      const strengths = this.column(x[j], y[j], x[j + 1], y[j + 1]);
-      this.bySource.push(strengths);
+      const strengths = this.bySource[j];
       const length = Math.hypot(x[j + 1] - x[j], y[j + 1] - y[j]);
       for (let i = 0; i < n; i++) {
         mass[i * this.total + j] += strengths[i] / length;
@@ -126,31 +126,41 @@ export class SectionCoupling {
     return wake;
   }
 
-  private column(x1: number, y1: number, x2: number, y2: number): Float64Array {
+  /** Node strengths for a unit source on each panel of a line of points. */
+  private strengths(px: Float64Array, py: Float64Array): Float64Array[] {
     const { x, y } = this.solver.nodes;
     const { n } = this;
-    const b = new Float64Array(n + 1);
+    const width = n + 1;
     const rows = this.solver.blunt ? n : n - 1;
-    for (let i = 0; i < rows; i++) b[i] = -sourceStream(x1, y1, x2, y2, x[i], y[i]);
-    return solveFactorised(this.solver.system, b);
+    const b = new Float64Array((px.length - 1) * width);
+    for (let k = 0; k + 1 < px.length; k++)
+      for (let i = 0; i < rows; i++) b[k * width + i] = -sourceStream(px[k], py[k], px[k + 1], py[k + 1], x[i], y[i]);
+    solveColumns(this.solver.system, b);
+    return Array.from({ length: px.length - 1 }, (_, k) => b.subarray(k * width, (k + 1) * width));
   }
 
-  /** Velocity (along a direction) at a point for unit strength at every node, as a row. */
-  private influence(px: number, py: number, tx: number, ty: number, row: Float64Array): void {
+  /** Velocity along x and y at a point for unit strength at every node, as two rows. */
+  private influence(px: number, py: number, u: Float64Array, v: Float64Array): void {
     const { x, y } = this.solver.nodes;
     const { n, share, pair } = this;
-    row.fill(0);
+    u.fill(0);
+    v.fill(0);
     for (let j = 0; j + 1 < n; j++) {
       vortexVelocity(x[j], y[j], x[j + 1], y[j + 1], px, py, pair);
-      row[j] += pair[0] * tx + pair[1] * ty;
-      row[j + 1] += pair[2] * tx + pair[3] * ty;
+      u[j] += pair[0];
+      v[j] += pair[1];
+      u[j + 1] += pair[2];
+      v[j + 1] += pair[3];
     }
     if (!this.solver.blunt) return;
     vortexVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py, pair);
     const [su, sv] = sourceVelocity(x[n - 1], y[n - 1], x[0], y[0], px, py);
-    const edge = share[1] * ((pair[0] + pair[2]) * tx + (pair[1] + pair[3]) * ty) + share[0] * (su * tx + sv * ty);
-    row[0] += 0.5 * edge;
-    row[n - 1] -= 0.5 * edge;
+    const eu = 0.5 * (share[1] * (pair[0] + pair[2]) + share[0] * su);
+    const ev = 0.5 * (share[1] * (pair[1] + pair[3]) + share[0] * sv);
+    u[0] += eu;
+    v[0] += ev;
+    u[n - 1] -= eu;
+    v[n - 1] -= ev;
   }
   private readonly pair = new Float64Array(4);
 
@@ -165,30 +175,31 @@ export class SectionCoupling {
     const wy = new Float64Array(count);
     wx[0] = 0.5 * (x[0] + x[n - 1]);
     wy[0] = 0.5 * (y[0] + y[n - 1]);
-    const row = new Float64Array(n);
+    const alongRows: [Float64Array, Float64Array][] = [];
     let dx = 0.5 * (x[0] - x[1] + x[n - 1] - x[n - 2]);
     let dy = 0.5 * (y[0] - y[1] + y[n - 1] - y[n - 2]);
     for (let k = 1; k < count; k++) {
       const h = (wakeS[k] - wakeS[k - 1]) / Math.hypot(dx, dy);
       wx[k] = wx[k - 1] + h * dx;
       wy[k] = wy[k - 1] + h * dy;
-      this.influence(wx[k], wy[k], 1, 0, row);
-      dx = cos + dot(row, gamma);
-      this.influence(wx[k], wy[k], 0, 1, row);
-      dy = sin + dot(row, gamma);
+      const [u, v] = [new Float64Array(n), new Float64Array(n)];
+      this.influence(wx[k], wy[k], u, v);
+      alongRows.push([u, v]);
+      dx = cos + dot(u, gamma);
+      dy = sin + dot(v, gamma);
     }
     // Speeds at the wake's nodes but the first, along the mean direction of the panels beside them.
     const panels = count - 1;
-    const tangent = (k: number): [number, number] => {
-      const [a, b] = [k - 1, Math.min(panels, k + 1)];
-      const h = Math.hypot(wx[b] - wx[a], wy[b] - wy[a]);
-      return [(wx[b] - wx[a]) / h, (wy[b] - wy[a]) / h];
-    };
+    const tangents: [Float64Array, Float64Array] = [new Float64Array(count), new Float64Array(count)];
+    const [tx, ty] = tangents;
     const perNode: Float64Array[] = [];
     for (let k = 1; k < count; k++) {
-      const r = new Float64Array(n);
-      this.influence(wx[k], wy[k], ...tangent(k), r);
-      perNode.push(r);
+      const [a, b] = [k - 1, Math.min(panels, k + 1)];
+      const h = Math.hypot(wx[b] - wx[a], wy[b] - wy[a]);
+      tx[k] = (wx[b] - wx[a]) / h;
+      ty[k] = (wy[b] - wy[a]) / h;
+      const [u, v] = alongRows[k - 1];
+      perNode.push(u.map((value, j) => tx[k] * value + ty[k] * v[j]));
     }
     const edgeOf = (strengths: Float64Array) => 0.5 * (strengths[0] - strengths[n - 1]);
     const alongX = new Float64Array(count);
@@ -198,7 +209,7 @@ export class SectionCoupling {
       [solver.alongY, 1, alongY],
     ] as const) {
       out[0] = edgeOf(strengths);
-      for (let k = 1; k < count; k++) out[k] = tangent(k)[axis] + dot(perNode[k - 1], strengths);
+      for (let k = 1; k < count; k++) out[k] = tangents[axis][k] + dot(perNode[k - 1], strengths);
     }
     const rows = new Float64Array(count * total);
     const columns = new Float64Array(n * count);
@@ -220,9 +231,8 @@ export class SectionCoupling {
           q = dot(perNode[k - 1], strengths);
           if (own === k - 1 || own === k) q += besideNode(k, own, length);
           else {
-            const [tx, ty] = tangent(k);
             const [u, v] = sourceVelocity(x1, y1, x2, y2, wx[k], wy[k]);
-            q += u * tx + v * ty;
+            q += u * tx[k] + v * ty[k];
           }
         }
         rows[k * total + to] += q / length;
@@ -240,8 +250,9 @@ export class SectionCoupling {
       return ((own === k - 1 ? 1 : -1) * Math.log(length / reach)) / (2 * Math.PI);
     };
     for (let j = 0; j + 1 < n; j++) add(this.bySource[j], x[j], y[j], x[j + 1], y[j + 1], -1, j, j + 1);
+    const byWake = this.strengths(wx, wy);
     for (let k = 0; k < panels; k++) {
-      const strengths = this.column(wx[k], wy[k], wx[k + 1], wy[k + 1]);
+      const strengths = byWake[k];
       add(strengths, wx[k], wy[k], wx[k + 1], wy[k + 1], k, n + k, n + k + 1);
       const length = wakeS[k + 1] - wakeS[k];
       for (let i = 0; i < n; i++) {
@@ -253,7 +264,7 @@ export class SectionCoupling {
   }
 }
 
-function dot(a: ArrayLike<number>, b: ArrayLike<number>): number {
+function dot(a: Float64Array, b: Float64Array): number {
   let sum = 0;
   for (let j = 0; j < a.length; j++) sum += a[j] * b[j];
   return sum;

@@ -1,4 +1,4 @@
-import { CoupledMemory } from '../../kernels';
+import { CoupledMemory, KEPT } from '../../kernels';
 import {
   evaluateStation,
   GROWTH,
@@ -13,9 +13,6 @@ import {
 } from '../boundary-layer';
 import type { PanelNodes } from '../panelling';
 import { LayerField } from './layer-field';
-
-/** Numbers kept per station: T (9), columns of m before, m here, residual, stagnation and transition (3 each). */
-export const KEPT = 24;
 
 /** All residuals of a problem, and per station the response of its own unknowns to everything else, from exact derivatives. */
 export class CoupledEquations extends LayerField {
@@ -39,7 +36,7 @@ export class CoupledEquations extends LayerField {
     this.memory = new CoupledMemory(total, compiled);
     this.byNode = new Float64Array(total);
     this.record = new Float64Array(total * STATION_RECORD);
-    this.kept = new Float64Array(total * KEPT);
+    this.kept = this.memory.kept;
     this.speedResidual = new Float64Array(total);
   }
 
@@ -218,7 +215,7 @@ export class CoupledEquations extends LayerField {
    * continuous with its slope as the place passes a station.
    */
   protected evaluateCriterion(surface: 0 | 1): void {
-    const { layers, stations, conditions, record, weight } = this;
+    const { layers, stations, critical, record, weight } = this;
     const { s } = this.nodes;
     const { order } = stations;
     const from = surface === 0 ? 0 : stations.upper;
@@ -240,13 +237,12 @@ export class CoupledEquations extends LayerField {
     n += half * (rate(last) + there[0]);
     this.lastHalf[surface] = half;
     this.criterionSlope[surface] = 0.5 * (rate(last) + there[0]) + half * there[GROWTH.xt];
-    this.criterion[surface] = n - conditions.criticalAmplification;
+    this.criterion[surface] = n - critical[surface];
     if (layers.held[surface] && this.criterion[surface] > 1e-9) {
       // Grown enough before the bound: transition comes naturally.
       layers.held[surface] = false;
     }
-    if (!layers.held[surface])
-      this.note(this.criterion[surface] / conditions.criticalAmplification, 'transition', order[last]);
+    if (!layers.held[surface]) this.note(this.criterion[surface] / critical[surface], 'transition', order[last]);
   }
   /** Growth of disturbances at each place of transition with its slopes, and half the length of the laminar piece that ends there. */
   protected readonly growthThere = [new Float64Array(GROWTH_RECORD), new Float64Array(GROWTH_RECORD)] as const;

@@ -3,9 +3,11 @@ import type { PanelNodes } from '../panelling';
 import type { Coupling } from './coupling';
 import {
   copyLayers,
+  criticalOf,
   emptyLayers,
   orderStations,
   stagnationPanel,
+  streamOf,
   tripArc,
   type Layers,
   type Stations,
@@ -28,8 +30,9 @@ export class LayerField {
   /** Panel of the stagnation point, or −1. */
   protected panel = -1;
   protected coupling!: Coupling;
-  protected conditions!: Required<Pick<ViscousConditions, 'reynolds' | 'mach' | 'criticalAmplification'>> &
-    ViscousConditions;
+  protected conditions!: ViscousConditions;
+  /** Critical amplification exponents of both surfaces. */
+  protected critical: [number, number] = [9, 9];
   protected flow!: LayerFlow;
   protected gap = 0;
   /** Nodes beside the stagnation point keep their side over a wider range: set once an iteration has gone on for some steps. */
@@ -52,9 +55,10 @@ export class LayerField {
   load(coupling: Coupling, conditions: ViscousConditions, dead: Float64Array, start: Layers): void {
     this.coupling = coupling;
     const mach = conditions.mach ?? 0;
-    this.conditions = { ...conditions, mach, criticalAmplification: conditions.criticalAmplification ?? 9 };
+    this.conditions = conditions;
+    this.critical = criticalOf(conditions);
     this.compression = (mach / (1 + Math.sqrt(1 - mach * mach))) ** 2;
-    this.flow = { reynolds: conditions.reynolds, mach };
+    this.flow = streamOf(conditions);
     this.dead = dead;
     this.gap = dead[0];
     copyLayers(start, this.layers);

@@ -1,3 +1,4 @@
+import type { LayerFlow } from '../boundary-layer';
 import type { Coupling } from './coupling';
 
 /** Conditions of a viscous solution. */
@@ -6,6 +7,13 @@ export interface ViscousConditions {
   mach?: number;
   /** Critical amplification exponent. */
   criticalAmplification?: number;
+  /** Of one surface, where it differs. */
+  criticalTop?: number;
+  criticalBottom?: number;
+  /** Turbulence of the stream, %: above 1 % it enters the layer, whatever grows there. The critical exponent is not taken from it. */
+  turbulence?: number;
+  /** Height of grains all over the surface, chords: they make the laminar layer turbulent. Friction stays that of a smooth surface. */
+  grain?: number;
   /** Place of a trip, x in chords, on each surface. */
   tripTop?: number;
   tripBottom?: number;
@@ -43,6 +51,17 @@ export function emptyLayers(total: number): Layers {
     turbulent: new Uint8Array(total),
     held: [true, true],
   };
+}
+
+/** Critical amplification exponents of the upper and the lower surface. */
+export function criticalOf(conditions: ViscousConditions): [number, number] {
+  const both = conditions.criticalAmplification ?? 9;
+  return [conditions.criticalTop ?? both, conditions.criticalBottom ?? both];
+}
+
+/** The stream as the layers see it. */
+export function streamOf({ reynolds, mach, turbulence, grain }: ViscousConditions): LayerFlow {
+  return { reynolds, mach: mach ?? 0, ...(turbulence ? { turbulence } : {}), ...(grain ? { grain } : {}) };
 }
 
 /** Copies all unknowns into layers of the same size. */

@@ -118,7 +118,7 @@ describe('a trace', () => {
 describe('moves of the places of transition', () => {
   const state = (criterion: [number, number], over: Partial<TransitionState> = {}): TransitionState => ({
     criterion,
-    critical: 9,
+    critical: [9, 9],
     free: [true, false],
     flowResidual: 1e-3,
     interval: () => 0.02,
@@ -136,7 +136,7 @@ describe('moves of the places of transition', () => {
     expect(moves.decide(rows(5, -10), state([5, 0]))[0]).toBe(0.05);
     expect(moves.decide(rows(5, 10), state([5, 0]))[0]).toBeGreaterThan(0);
     expect(moves.decide(rows(5, NaN), state([5, 0]))[0]).toBeGreaterThan(0);
-    expect(moves.decide(rows(5, -10), state([5, 0], { flowResidual: 3 }))[0]).toBeLessThan(0.001);
+    expect(moves.decide(rows(5, -10), state([5, 0], { flowResidual: 3 }))[0]).toBeLessThan(0.004);
     expect(moves.decide(rows(5, -10), state([5, 0], { free: [false, false] }))).toEqual([0, 0]);
   });
   it('drive a place on that goes to and fro without coming nearer, until n passes the critical value', () => {

@@ -50,6 +50,10 @@ export interface SolvedPoint {
   /** About the quarter chord, nose-up positive. */
   cm: number;
   cpMin: number;
+  /** Mach number of the stream at which sound's speed is first reached at this angle. */
+  machCritical: number;
+  /** Estimated drag of shocks past the critical Mach number; counted in cd. */
+  cdWave?: number;
   transitionTop: number;
   transitionBottom: number;
   laminarSeparationTop?: number;

@@ -116,3 +116,22 @@ export function moveTransition(out: Layers, near: Layers, s: Float64Array, surfa
     }
   }
 }
+
+/** Least shape factor of a guess: of turbulent layers, and of the wake. */
+const FULL = 1.25;
+const FULL_WAKE = 1.03;
+
+/**
+ * Gives back a sensible shape to what was extrapolated into too full a layer: from there Newton’s method takes many steps, since the closures are
+ * steep near H = 1. @param out a guess, changed. @param near the solved layers that it came from. @param nodes of the section's loop.
+ */
+export function keepShapes(out: Layers, near: Layers, nodes: number): void {
+  for (let i = 0; i < out.theta.length; i++) {
+    const wake = i >= nodes;
+    if (out.side[i] === 0 || !(wake || out.turbulent[i])) continue;
+    const shape = out.mass[i] / out.velocity[i] / out.theta[i];
+    const before = near.mass[i] / near.velocity[i] / near.theta[i];
+    const least = Math.min(wake ? FULL_WAKE : FULL, before);
+    if (shape < least) out.mass[i] = least * out.theta[i] * out.velocity[i];
+  }
+}

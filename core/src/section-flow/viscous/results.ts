@@ -1,9 +1,10 @@
 import { evaluateStation, QUANTITY, STATION_RECORD } from '../boundary-layer';
+import { criticalMach, waveDrag } from '../drag-rise';
 import { criticalPressure, type InviscidSection } from '../inviscid';
 import { CLOSURE_REYNOLDS } from './conditions';
 import { noseBursts } from './nose-stall';
 import type { Coupling } from './coupling';
-import { lastLaminar, type Layers, type Stations, type ViscousConditions } from './layers';
+import { lastLaminar, streamOf, type Layers, type Stations, type ViscousConditions } from './layers';
 import { doubt, type SolvedPoint } from './point';
 
 /** Distributions along one surface (from the stagnation point) or the wake (from the edge), one number a station; everything in chords and stream speeds. */
@@ -88,17 +89,7 @@ function stationOf(flow: SolvedFlow, node: number, record: Float64Array) {
   const kind = node >= n ? 'wake' : layers.turbulent[node] ? 'turbulent' : 'laminar';
   const displacement = (sign * layers.mass[node]) / edge;
   const dead = node >= n ? flow.dead[node - n] : 0;
-  evaluateStation(
-    record,
-    0,
-    kind,
-    layers.c[node],
-    layers.theta[node],
-    displacement,
-    edge,
-    { reynolds: conditions.reynolds, mach: conditions.mach ?? 0 },
-    dead,
-  );
+  evaluateStation(record, 0, kind, layers.c[node], layers.theta[node], displacement, edge, streamOf(conditions), dead);
   return { u, edge, kind, displacement: displacement - dead, theta: layers.theta[node], c: layers.c[node] };
 }
 
@@ -154,6 +145,7 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): S
     cdPressure: 0,
     cm: sum.moment,
     cpMin,
+    machCritical: 1,
     transitionTop: 1,
     transitionBottom: 1,
     status: 'solved',
@@ -200,6 +192,12 @@ export function readPoint(flow: SolvedFlow, hinge?: { x: number; y: number }): S
   point.cd = 2 * last.theta * last.edge ** compressionShape;
   point.cdFriction = cdFriction;
   point.cdPressure = point.cd - cdFriction;
+  point.machCritical = criticalMach(1 - viscous[lowest] ** 2);
+  const wave = waveDrag(mach, point.machCritical);
+  if (wave > 0) {
+    point.cdWave = wave;
+    point.cd += wave;
+  }
   if (hinge) {
     const chord = Math.max(1e-6, 1 - hinge.x);
     // Positive when it drives the trailing edge down.

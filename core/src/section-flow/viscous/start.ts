@@ -1,7 +1,16 @@
-import { marchLayer, type LayerFlow } from '../boundary-layer';
+import { marchLayer } from '../boundary-layer';
 import type { PanelNodes } from '../panelling';
 import type { Coupling } from './coupling';
-import { emptyLayers, orderStations, stagnationPanel, tripArc, type Layers, type ViscousConditions } from './layers';
+import {
+  criticalOf,
+  emptyLayers,
+  orderStations,
+  stagnationPanel,
+  streamOf,
+  tripArc,
+  type Layers,
+  type ViscousConditions,
+} from './layers';
 
 /**
  * A first guess: both layers marched with the inviscid speed, with their shape prescribed where that speed would separate them, and a wake
@@ -31,7 +40,8 @@ export function freshLayers(
     lower: 0,
   });
   layers.velocity.set(inviscid);
-  const flow: LayerFlow = { reynolds: conditions.reynolds, mach: conditions.mach ?? 0 };
+  const flow = streamOf(conditions);
+  const critical = criticalOf(conditions);
   for (const surface of [0, 1] as const) {
     const from = surface === 0 ? 0 : stations.upper;
     const to = surface === 0 ? stations.upper : stations.lower;
@@ -51,7 +61,7 @@ export function freshLayers(
       Float64Array.from(side, (i) => Math.max(1e-3, sign * inviscid[i])),
       {
         flow,
-        criticalAmplification: conditions.criticalAmplification ?? 9,
+        criticalAmplification: critical[surface],
         similarity: 1,
         trip: Math.min(bound, at[at.length - 1]),
         lenient: true,

@@ -1,8 +1,8 @@
-import { EXTRA_COLUMNS as EXTRA } from '../../kernels';
+import { EXTRA_COLUMNS as EXTRA, KEPT } from '../../kernels';
 import { GROWTH, QUANTITY, STATION_RECORD } from '../boundary-layer';
 import type { PanelNodes } from '../panelling';
 import type { Coupling } from './coupling';
-import { CoupledEquations, KEPT } from './equations';
+import { CoupledEquations } from './equations';
 import { emptyLayers, type Layers, type ViscousConditions } from './layers';
 import { TransitionMoves } from './transition-moves';
 
@@ -11,6 +11,9 @@ const CONSTANT = 0;
 const BY_STAGNATION = 1;
 const BY_UPPER = 2;
 const BY_LOWER = 3;
+/** Least share of H − 1 that a turbulent station keeps in one step. */
+const LEAST_OF_SHAPE = 0.5;
+
 /** What one step of Newton’s method did. */
 export interface StepReport {
   /** Share of the Newton step that was taken. */
@@ -35,7 +38,6 @@ export interface StepReport {
 export class CoupledSystem extends CoupledEquations {
   private readonly upperEnd: Float64Array;
   private readonly lowerEnd: Float64Array;
-  private readonly growthRow: Float64Array[];
   private readonly stagnationRow: Float64Array;
   private readonly right: Float64Array[];
   private readonly step: Layers;
@@ -49,7 +51,6 @@ export class CoupledSystem extends CoupledEquations {
     const width = this.total + EXTRA;
     this.upperEnd = new Float64Array(3 * width);
     this.lowerEnd = new Float64Array(3 * width);
-    this.growthRow = [0, 1].map(() => new Float64Array(width));
     this.right = this.memory.right;
     this.stagnationRow = this.memory.stagnation;
     this.step = emptyLayers(this.total);
@@ -66,7 +67,6 @@ export class CoupledSystem extends CoupledEquations {
   advance(): StepReport {
     const { layers, stations, total, memory, right } = this;
     const { order, upper, lower } = stations;
-    const width = total + EXTRA;
     for (let i = 0; i < total; i++) {
       const sign = layers.side[i] < 0 ? -1 : 1;
       memory.scale[i] = Math.max(1e-9, Math.abs(layers.mass[i]));
@@ -77,39 +77,20 @@ export class CoupledSystem extends CoupledEquations {
     }
     memory.response.fill(0);
     memory.byStagnation.fill(0);
-    for (const g of this.growthRow) g.fill(0);
-    // Upper surface: responses reach from the station itself to the stagnation point, in falling node order.
-    const [r0, r1, r2] = memory.rows;
-    const clear = () => memory.rows.forEach((r) => r.fill(0));
-    const sweep = (surface: 0 | 1, from: number, to: number, end: Float64Array) => {
-      clear();
-      for (let p = from; p < to; p++) {
-        const node = order[p];
-        const previous = p > from ? order[p - 1] : -1;
-        const low = surface === 0 ? node : order[from];
-        const high = surface === 0 ? order[from] : node;
-        this.extend(node, previous, low, high + 1, surface);
-        this.keepSpeed(node, low, high + 1);
-        const first = this.firstTurbulent[surface];
-        if (p < first) this.criterionRow(surface, node, low, high + 1);
-        if (p === first - 1) this.criterionThere(surface, node, low, high + 1, GROWTH.ahead);
-        else if (p === first) this.criterionThere(surface, node, low, high + 1, GROWTH.behind);
-      }
-      this.growthRow[surface][total + (surface === 0 ? BY_UPPER : BY_LOWER)] +=
-        this.criterionSlope[surface] * (surface === 0 ? -1 : 1);
-      end.set(r0.subarray(0, width), 0);
-      end.set(r1.subarray(0, width), width);
-      end.set(r2.subarray(0, width), 2 * width);
-    };
-    sweep(0, 0, upper, this.upperEnd);
-    sweep(1, upper, lower, this.lowerEnd);
-    clear();
+    memory.order.set(order);
+    this.sweep(0, 0, upper, this.upperEnd);
+    this.sweep(1, upper, lower, this.lowerEnd);
+    this.clearRows();
     this.joinWake(order[upper - 1], order[lower - 1]);
-    this.keepSpeed(order[lower], 0, total);
-    for (let w = 1; w < this.wake; w++) {
-      this.extend(order[lower + w], order[lower + w - 1], 0, total, 1);
-      this.keepSpeed(order[lower + w], 0, total);
-    }
+    // The first node of the wake holds the rows as they were joined; the others follow from it.
+    const first = order[lower];
+    const u = memory.rows[2];
+    memory.response.set(u.subarray(0, total), first * total);
+    right[0][first] += u[total + CONSTANT];
+    right[1][first] += u[total + BY_UPPER];
+    right[2][first] += u[total + BY_LOWER];
+    memory.byStagnation[first] = u[total + BY_STAGNATION];
+    memory.respond(2, first, lower + 1, lower + this.wake, 0);
     this.stagnationTerm();
     memory.assemble();
     this.stagnationRows();
@@ -118,77 +99,60 @@ export class CoupledSystem extends CoupledEquations {
     return this.applyStep();
   }
 
-  /** Carries the response over one interval. */
-  private extend(node: number, previous: number, low: number, high: number, surface: 0 | 1): void {
-    const { kept: k, memory, total } = this;
-    const at = node * KEPT;
-    const [r0, r1, r2] = memory.rows;
-    if (previous >= 0) {
-      for (let i = 0; i < 9; i++) memory.transfer[i] = k[at + i];
-      memory.extend(low, high);
-      memory.extend(total, total + EXTRA);
-      r0[previous] += k[at + 9];
-      r1[previous] += k[at + 10];
-      r2[previous] += k[at + 11];
+  private clearRows(): void {
+    const { rows } = this.memory;
+    rows[0].fill(0);
+    rows[1].fill(0);
+    rows[2].fill(0);
+  }
+
+  /** Carries the responses along one surface, and keeps those at its end. */
+  private sweep(surface: 0 | 1, from: number, to: number, end: Float64Array): void {
+    const { memory, total } = this;
+    const { weights, rows } = memory;
+    const width = total + EXTRA;
+    const first = this.firstTurbulent[surface];
+    const growth = memory.growth[surface];
+    growth.fill(0);
+    weights.fill(0, 3 * from, 3 * Math.min(to, first + 1));
+    for (let p = from; p < first; p++) this.weighGrowth(p);
+    this.weighPlace(surface, first - 1, GROWTH.ahead);
+    if (first < to) this.weighPlace(surface, first, GROWTH.behind);
+    this.clearRows();
+    memory.respond(surface, -1, from, to, Math.min(to, first + 1));
+    growth[total + (surface === 0 ? BY_UPPER : BY_LOWER)] += this.criterionSlope[surface] * (surface === 0 ? -1 : 1);
+    if (first < to) {
+      // All three abscissae move with the stagnation point.
+      const there = this.growthThere[surface];
+      growth[total + BY_STAGNATION] -=
+        this.lastHalf[surface] * (surface === 0 ? -1 : 1) * (there[GROWTH.x1] + there[GROWTH.x2] + there[GROWTH.xt]);
     }
-    const add = (column: number, offset: number) => {
-      r0[column] += k[at + offset];
-      r1[column] += k[at + offset + 1];
-      r2[column] += k[at + offset + 2];
-    };
-    add(node, 12);
-    add(total + CONSTANT, 15);
-    add(total + BY_STAGNATION, 18);
-    add(total + (surface === 0 ? BY_UPPER : BY_LOWER), 21);
+    end.set(rows[0].subarray(0, width), 0);
+    end.set(rows[1].subarray(0, width), width);
+    end.set(rows[2].subarray(0, width), 2 * width);
   }
 
-  /** Keeps the response of a node's speed for its row: (D − B) dm = b₀ − r + g ds₀ + h ds_t. */
-  private keepSpeed(node: number, low: number, high: number): void {
-    const { total, right, memory } = this;
-    const u = memory.rows[2];
-    memory.response.set(u.subarray(low, high), node * total + low);
-    right[0][node] += u[total + CONSTANT];
-    right[1][node] += u[total + BY_UPPER];
-    right[2][node] += u[total + BY_LOWER];
-    memory.byStagnation[node] = u[total + BY_STAGNATION];
-  }
-
-  /** Adds a laminar station's part of dn at the place of transition, as a row over everything. */
-  private criterionRow(surface: 0 | 1, node: number, low: number, high: number): void {
-    const row = this.growthRow[surface];
-    const [, r1, r2] = this.memory.rows;
+  /** A laminar station's part of dn at the place of transition. */
+  private weighGrowth(p: number): void {
+    const { record, memory } = this;
+    const node = this.stations.order[p];
     const at = node * STATION_RECORD + QUANTITY.growth;
-    const { record, total } = this;
     const weight = this.weight[node];
     const chain = this.chainOf(node);
-    const byTheta = record[at + 2] * weight;
-    const bySpeed = (record[at + 4] + record[at + 3] * chain[2]) * chain[1] * weight;
-    if (byTheta !== 0 || bySpeed !== 0) {
-      for (let j = low; j < high; j++) row[j] += byTheta * r1[j] + bySpeed * r2[j];
-      for (let e = 0; e < EXTRA; e++) row[total + e] += byTheta * r1[total + e] + bySpeed * r2[total + e];
-    }
-    row[node] += record[at + 3] * chain[0] * weight;
+    memory.weights[3 * p] += record[at + 2] * weight;
+    memory.weights[3 * p + 1] += (record[at + 4] + record[at + 3] * chain[2]) * chain[1] * weight;
+    memory.weights[3 * p + 2] += record[at + 3] * chain[0] * weight;
   }
 
-  /** Adds what the growth at the place of transition itself has of one of the two stations beside it. @param side where its slopes begin. */
-  private criterionThere(surface: 0 | 1, node: number, low: number, high: number, side: number): void {
-    const row = this.growthRow[surface];
-    const [, r1, r2] = this.memory.rows;
-    const { total } = this;
+  /** What the growth at the place of transition itself has of one of the two stations beside it. @param side where its slopes begin. */
+  private weighPlace(surface: 0 | 1, p: number, side: number): void {
+    const { weights } = this.memory;
     const there = this.growthThere[surface];
     const half = this.lastHalf[surface];
-    const chain = this.chainOf(node);
-    const byTheta = half * there[side];
-    const bySpeed = half * (there[side + 2] + there[side + 1] * chain[2]) * chain[1];
-    if (byTheta !== 0 || bySpeed !== 0) {
-      for (let j = low; j < high; j++) row[j] += byTheta * r1[j] + bySpeed * r2[j];
-      for (let e = 0; e < EXTRA; e++) row[total + e] += byTheta * r1[total + e] + bySpeed * r2[total + e];
-    }
-    row[node] += half * there[side + 1] * chain[0];
-    // All three abscissae move with the stagnation point.
-    if (side === GROWTH.behind)
-      row[total + BY_STAGNATION] -=
-        half * (surface === 0 ? -1 : 1) * (there[GROWTH.x1] + there[GROWTH.x2] + there[GROWTH.xt]);
+    const chain = this.chainOf(this.stations.order[p]);
+    weights[3 * p] += half * there[side];
+    weights[3 * p + 1] += half * (there[side + 2] + there[side + 1] * chain[2]) * chain[1];
+    weights[3 * p + 2] += half * there[side + 1] * chain[0];
   }
 
   private joinWake(upper: number, lower: number): void {
@@ -267,9 +231,9 @@ export class CoupledSystem extends CoupledEquations {
 
   /** How n at both places of transition answers the step and the places' own moves, and how far these go. */
   private transitionMoves(): [number, number] {
-    const { total, right, layers, growthRow, criterion } = this;
+    const { total, right, layers, criterion, memory } = this;
     const rows = [0, 1].map((k) => {
-      const g = growthRow[k];
+      const g = memory.growth[k];
       const out = [criterion[k] + g[total + CONSTANT], g[total + BY_UPPER], g[total + BY_LOWER]];
       const stagnation = g[total + BY_STAGNATION];
       for (let e = 0; e < 3; e++) {
@@ -287,7 +251,7 @@ export class CoupledSystem extends CoupledEquations {
     });
     return this.places.decide(rows, {
       criterion,
-      critical: this.conditions.criticalAmplification,
+      critical: this.critical,
       free: [!layers.held[0], !layers.held[1]],
       flowResidual: this.flowResidual,
       interval: (k) => {
@@ -308,7 +272,7 @@ export class CoupledSystem extends CoupledEquations {
 
   /** Finds the whole step of all unknowns, bounds it, and takes it. */
   private applyStep(): StepReport {
-    const { layers, step, stations, total, right, kept, memory, nodes } = this;
+    const { layers, step, stations, total, right, memory, nodes } = this;
     const { order, upper, lower } = stations;
     const n = nodes.x.length;
     const moves = this.transitionMoves();
@@ -323,28 +287,8 @@ export class CoupledSystem extends CoupledEquations {
     for (let j = 0; j < total; j++) memory.vector[j] = memory.signs[j] * dm[j];
     memory.multiply();
     for (let i = 0; i < total; i++) step.velocity[i] = this.speedResidual[i] + memory.product[i];
-    const march = (p: number, previous: number, surface: 0 | 1) => {
-      const node = order[p];
-      const at = node * KEPT;
-      const [pc, pt, pu, pm] =
-        previous >= 0
-          ? [step.c[previous], step.theta[previous], this.layerSpeed[previous], dm[previous]]
-          : [0, 0, 0, 0];
-      const y = (k: number) =>
-        kept[at + 3 * k] * pc +
-        kept[at + 3 * k + 1] * pt +
-        kept[at + 3 * k + 2] * pu +
-        kept[at + 9 + k] * pm +
-        kept[at + 12 + k] * dm[node] +
-        kept[at + 15 + k] +
-        kept[at + 18 + k] * ds0 +
-        kept[at + 21 + k] * moves[surface];
-      step.c[node] = y(0);
-      step.theta[node] = y(1);
-      this.layerSpeed[node] = y(2);
-    };
-    for (let p = 0; p < upper; p++) march(p, p > 0 ? order[p - 1] : -1, 0);
-    for (let p = upper; p < lower; p++) march(p, p > upper ? order[p - 1] : -1, 1);
+    for (let p = 0; p < upper; p++) this.march(order[p], p > 0 ? order[p - 1] : -1, ds0, moves[0]);
+    for (let p = upper; p < lower; p++) this.march(order[p], p > upper ? order[p - 1] : -1, ds0, moves[1]);
     const [a, b] = [order[upper - 1], order[lower - 1]];
     const theta = layers.theta[a] + layers.theta[b];
     step.theta[n] = step.theta[a] + step.theta[b] - (layers.theta[n] - theta);
@@ -355,10 +299,49 @@ export class CoupledSystem extends CoupledEquations {
         theta -
       (layers.c[n] - (layers.c[a] * layers.theta[a] + layers.c[b] * layers.theta[b]) / theta);
     this.layerSpeed[n] = step.velocity[n];
-    for (let w = 1; w < this.wake; w++) march(lower + w, order[lower + w - 1], 1);
+    for (let w = 1; w < this.wake; w++) this.march(order[lower + w], order[lower + w - 1], ds0, moves[1]);
     return this.take(moves);
   }
   private readonly layerSpeed = new Float64Array(2048);
+
+  /** The step of C, θ and u of a station, along the stream. */
+  private march(node: number, previous: number, ds0: number, move: number): void {
+    const { step, kept, layerSpeed } = this;
+    const dm = step.mass;
+    const at = node * KEPT;
+    let pc = 0;
+    let pt = 0;
+    let pu = 0;
+    let pm = 0;
+    if (previous >= 0) {
+      pc = step.c[previous];
+      pt = step.theta[previous];
+      pu = layerSpeed[previous];
+      pm = dm[previous];
+    }
+    const here = dm[node];
+    for (let k = 0; k < 3; k++) {
+      const row = at + 3 * k;
+      const value =
+        kept[row] * pc +
+        kept[row + 1] * pt +
+        kept[row + 2] * pu +
+        kept[at + 9 + k] * pm +
+        kept[at + 12 + k] * here +
+        kept[at + 15 + k] +
+        kept[at + 18 + k] * ds0 +
+        kept[at + 21 + k] * move;
+      if (k === 0) step.c[node] = value;
+      else if (k === 1) step.theta[node] = value;
+      else layerSpeed[node] = value;
+    }
+  }
+
+  /** H of a node on a wall. */
+  private shapeAt(i: number, sign: number): number {
+    const { mass, velocity, theta } = this.layers;
+    return (sign * mass[i]) / this.edgeSpeed(sign * velocity[i]) / theta[i];
+  }
 
   private take(moves: [number, number]): StepReport {
     const { layers, step, stations, total, nodes } = this;
@@ -385,11 +368,18 @@ export class CoupledSystem extends CoupledEquations {
     if (!Number.isFinite(largest)) return { share: 0, largest: Infinity };
     for (let i = 0; i < total; i++) {
       const sign = layers.side[i] < 0 ? -1 : 1;
+      const kind = this.kind(i);
+      const shape = kind === 'turbulent' ? this.shapeAt(i, sign) : 0;
       layers.velocity[i] += share * step.velocity[i];
       layers.mass[i] += share * sign * step.mass[i];
       if (i < n && layers.side[i] === 0) continue;
-      if (this.kind(i) !== 'laminar') layers.c[i] += share * step.c[i];
+      if (kind !== 'laminar') layers.c[i] += share * step.c[i];
       layers.theta[i] += share * step.theta[i];
+      if (kind !== 'turbulent' || !(layers.theta[i] > 0)) continue;
+      // Close to H = 1 the closure for energy is steep, and the way back takes many steps: a station by itself stops before.
+      const least = 1 + LEAST_OF_SHAPE * (shape - 1);
+      if (this.shapeAt(i, sign) < least)
+        layers.mass[i] = sign * this.edgeSpeed(sign * layers.velocity[i]) * least * layers.theta[i];
     }
     for (const k of [0, 1] as const) layers.transition[k] += share * moves[k];
     this.places.took(share, moves);

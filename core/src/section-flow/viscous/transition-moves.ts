@@ -3,7 +3,11 @@ const MOST_MOVE = 0.05;
 /** A place that has turned back may still move this far, chords; less with every iteration. */
 const FREE_MOVE = 0.01;
 /** Residual of the flow above which the places of transition are held back in proportion. */
-const CALM = 0.03;
+const CALM = 0.2;
+/** Residual of the flow above which a driven place is held back. */
+const UNSETTLED = 0.3;
+/** Residual of the flow below which n at two places can be compared. */
+const SETTLED = 0.02;
 /** So many times to and fro without coming nearer, and a place is driven on. */
 const FRUITLESS = 2;
 /** A turn that leaves more than this share of the criterion of the turn before was fruitless. */
@@ -15,7 +19,7 @@ const DRIVEN = 0.3;
 export interface TransitionState {
   /** n at the place less the critical one, of each surface. */
   criterion: readonly [number, number];
-  critical: number;
+  critical: readonly [number, number];
   /** Whether a place is free, and not held at a trip or the edge. */
   free: readonly [boolean, boolean];
   /** Largest residual of the flow. */
@@ -33,6 +37,8 @@ export interface TransitionState {
 export class TransitionMoves {
   private readonly limit: [number, number] = [MOST_MOVE, MOST_MOVE];
   private readonly last: [number, number] = [0, 0];
+  /** Criterion before the last step. */
+  private readonly before: [number, number] = [0, 0];
   private readonly sign: [number, number] = [0, 0];
   private readonly turns: [number, number] = [0, 0];
   private readonly turnSize: [number, number] = [Infinity, Infinity];
@@ -44,7 +50,7 @@ export class TransitionMoves {
   reset(): void {
     for (const k of [0, 1] as const) {
       this.limit[k] = MOST_MOVE;
-      this.last[k] = 0;
+      this.last[k] = this.before[k] = 0;
       this.release(k);
       this.sign[k] = 0;
     }
@@ -78,7 +84,8 @@ export class TransitionMoves {
     }
     const moves = this.newton(rows, state);
     for (const k of [0, 1] as const) {
-      if (!this.drive(k, moves, state)) this.bound(k, moves);
+      if (!this.drive(k, moves, state)) this.bound(k, moves, state);
+      this.before[k] = criterion[k];
     }
     return moves;
   }
@@ -114,7 +121,7 @@ export class TransitionMoves {
 
   private limited(k: 0 | 1, wish: number, state: TransitionState): number {
     const sense = this.senseOf(k, state);
-    const converging = Math.abs(state.criterion[k]) < 0.02 * state.critical;
+    const converging = Math.abs(state.criterion[k]) < 0.2 * state.critical[k];
     const size = this.limit[k] * Math.min(1, CALM / state.flowResidual);
     const move = !Number.isFinite(wish) || (!converging && wish * sense < 0) ? sense * 0.5 * size : wish;
     return Math.max(-size, Math.min(size, move));
@@ -124,14 +131,14 @@ export class TransitionMoves {
   private drive(k: 0 | 1, moves: [number, number], state: TransitionState): boolean {
     if (this.driving[k] > 0) {
       moves[k] = this.senseOf(k, state) * state.interval(k) * Math.min(1, DRIVEN * this.driving[k]);
-      if (state.flowResidual < 10 * CALM) this.driving[k]++;
+      if (state.flowResidual < UNSETTLED) this.driving[k]++;
       else moves[k] *= CALM / state.flowResidual;
       this.limit[k] = MOST_MOVE;
       return true;
     }
     if (moves[k] * this.last[k] < 0) {
       const size = Math.abs(state.criterion[k]);
-      const fruitless = size > 1e-4 * state.critical && size > NO_NEARER * this.turnSize[k];
+      const fruitless = size > 1e-4 * state.critical[k] && size > NO_NEARER * this.turnSize[k];
       this.turns[k] = fruitless ? this.turns[k] + 1 : 0;
       this.turnSize[k] = size;
       const other = state.free[1 - k] ? Math.abs(state.criterion[1 - k]) : 0;
@@ -141,9 +148,13 @@ export class TransitionMoves {
   }
 
   /** A place that turns back goes at most part of the way; one that keeps its way may go faster again. */
-  private bound(k: 0 | 1, moves: [number, number]): void {
+  private bound(k: 0 | 1, moves: [number, number], state: TransitionState): void {
     if (moves[k] * this.last[k] < 0) {
-      this.limit[k] = Math.max(FREE_MOVE * 0.8 ** this.steps, 0.6 * Math.abs(this.last[k]));
+      const [now, before] = [state.criterion[k], this.before[k]];
+      // To and fro about a kink of n, where both slopes miss: the line through both places hits between them.
+      if (state.flowResidual < SETTLED && now * before < 0 && Math.abs(now) > 0.3 * Math.abs(before))
+        moves[k] = (-this.last[k] * now) / (now - before);
+      this.limit[k] = Math.max(FREE_MOVE * 0.6 ** this.steps, 0.6 * Math.abs(this.last[k]));
       moves[k] = Math.max(-this.limit[k], Math.min(this.limit[k], moves[k]));
     } else this.limit[k] = Math.min(MOST_MOVE, 2 * this.limit[k]);
   }

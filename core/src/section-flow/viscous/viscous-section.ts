@@ -7,7 +7,7 @@ import { checkConditions } from './conditions';
 import { DEFAULT_EFFORT, Effort } from './effort';
 import { SectionCoupling } from './coupling';
 import { copyLayers, deadAir, emptyLayers, stagnationPanel, type Layers, type ViscousConditions } from './layers';
-import { moveStagnation, moveTransition, predictLayers } from './predict';
+import { keepShapes, moveStagnation, moveTransition, predictLayers } from './predict';
 import { unsolvedPoint, type Approach, type SolvedPoint, type ViscousPoint } from './point';
 import { readDistributions, readPoint, type Distributions, type SolvedFlow } from './results';
 import { freshLayers } from './start';
@@ -233,6 +233,7 @@ export class ViscousSection {
     const shift = this.stagnationAt(alpha) - this.stagnationAt(from.alpha);
     if (Number.isFinite(shift) && Math.abs(shift) < 0.2) moveStagnation(guess, from.layers, s, shift);
     for (const surface of [0, 1] as const) moveTransition(guess, from.layers, s, surface);
+    keepShapes(guess, from.layers, s.length);
   }
 
   /** Arc length of the stagnation point without viscosity. */
