@@ -59,7 +59,10 @@ export function polarCommand(): Command {
     .option('--ncrit <number>', 'critical amplification exponent (9 where nothing is given)')
     .option('--ncrit-top <number>', 'of the upper surface, where it differs')
     .option('--ncrit-bottom <number>', 'of the lower surface, where it differs')
-    .option('--turbulence <percent>', 'turbulence level of the stream, instead of --ncrit; from 1 % on it enters the layer')
+    .option(
+      '--turbulence <percent>',
+      'turbulence level of the stream, instead of --ncrit; from 1 % on it enters the layer',
+    )
     .option('--grain <height>', 'roughness: height of grains all over the surface, chords')
     .option('--trip-top <x>', 'trip on the upper surface, chords')
     .option('--trip-bottom <x>', 'trip on the lower surface, chords')
