@@ -4,4 +4,5 @@ export type { ViscousConditions } from './layers';
 export * from './point';
 export * from './results';
 export * from './polar-points';
+export * from './state-bytes';
 export * from './viscous-section';

@@ -159,6 +159,17 @@ export function orderStations(
   return into;
 }
 
+/** The stations of layers whose sides are known. @param nodes of the section's loop. */
+export function stationsBySide(side: Int8Array, nodes: number, into: Stations): Stations {
+  let count = 0;
+  for (let i = nodes - 1; i >= 0; i--) if (side[i] < 0) into.order[count++] = i;
+  into.upper = count;
+  for (let i = 0; i < nodes; i++) if (side[i] > 0) into.order[count++] = i;
+  into.lower = count;
+  for (let i = nodes; i < side.length; i++) into.order[count++] = i;
+  return into;
+}
+
 /** Arc length of a trip at x on the stretch of the loop from the stagnation point to an edge; the edge itself without a trip. */
 export function tripArc(
   x: Float64Array,

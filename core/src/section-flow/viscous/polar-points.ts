@@ -34,6 +34,24 @@ export interface PolarOptions extends SolveOptions {
   ) => void;
   /** Points that are known already, by their place in the request: they are not solved again, and the others start from them. */
   known?: ReadonlyMap<number, KnownPoint>;
+  /** Sweeps over angles at one Reynolds number can be broken off and taken up again. */
+  journal?: Journal;
+}
+
+/** What came of one try at a point of a sweep. */
+export interface Outcome {
+  /** Place in the request. */
+  index: number;
+  point: ViscousPoint;
+  state?: SolvedState;
+}
+
+/** What came of every try so far, in their order: with it a sweep that was broken off ends exactly as if it had not been. */
+export interface Journal {
+  /** The next outcome of before, or undefined where the sweep goes on from. */
+  next: () => Outcome | undefined;
+  /** Takes what came of a try. */
+  add: (outcome: Outcome) => void;
 }
 
 /** A point solved before, with the state that others may start from. */
@@ -61,12 +79,15 @@ export function polarPoints(
   checkRequest(request);
   const points =
     request.kind === 'over-re' ? overReynolds(section, request, options) : overAngleOrLift(section, request, options);
-  if (request.kind !== 'over-re' && request.alphas) {
-    markStall(points);
-    markJumps(points);
-    markRoots(points);
-  }
+  if (request.kind !== 'over-re' && request.alphas) markCurve(points);
   return points;
+}
+
+/** Marks what only a whole curve over angles shows: points past the stall, jumps, and neighbours of different roots. */
+export function markCurve(points: ViscousPoint[]): void {
+  markStall(points);
+  markJumps(points);
+  markRoots(points);
 }
 
 function checkRequest(request: PolarRequest): void {
@@ -113,11 +134,25 @@ function overAngleOrLift(section: ViscousSection, request: PolarRequest, options
     request.alphas
       ? atAngle(section, slot.value, request, from, options, last)
       : atLift(section, slot.value, request, from, options);
+  // What the last try came to; from a journal nothing stands in the solver.
+  let replayed: Outcome | undefined;
   const give = (i: number, point: ViscousPoint) => {
     const slot = slots[i];
     slot.point = point;
+    // The last word on a point that stays unsolved is told again, since it is told only at the end.
+    if (replayed && point.status !== 'unsolved') {
+      slot.state = replayed.state;
+      return;
+    }
     if (point.status !== 'unsolved' && section.solved) slot.state = section.state();
     options.onPoint?.(i, point, section.distributions(), slot.state);
+  };
+  const tried = (index: number, solveIt: () => ViscousPoint): ViscousPoint => {
+    replayed = options.journal?.next();
+    if (replayed) return replayed.point;
+    const point = solveIt();
+    options.journal?.add({ index, point, ...(isSolved(point) && section.solved ? { state: section.state() } : {}) });
+    return point;
   };
   const nearest = (i: number, side?: 1 | -1) => {
     let best: Slot | undefined;
@@ -144,8 +179,10 @@ function overAngleOrLift(section: ViscousSection, request: PolarRequest, options
       alphas: values,
       known: (i) => options.known?.has(i) ?? false,
       nearest,
-      continued: (i, from, effort) => solveAngle(section, values[i], conditions, from, { ...options, effort }, false),
-      afresh: (i, effort) => section.at(values[i], conditions, undefined, { ...options, effort, ways: IN_SWEEP }),
+      continued: (i, from, effort) =>
+        tried(i, () => solveAngle(section, values[i], conditions, from, { ...options, effort }, false)),
+      afresh: (i, effort) =>
+        tried(i, () => section.at(values[i], conditions, undefined, { ...options, effort, ways: IN_SWEEP })),
       give,
       cancelled: options.cancelled,
     });

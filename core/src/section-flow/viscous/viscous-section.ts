@@ -1,4 +1,4 @@
-import { VeldtwindError } from '../../numerics';
+import { InvalidInput, VeldtwindError } from '../../numerics';
 import type { Outline } from '../../section';
 import { openEdge } from './edge';
 import { checkAngle, InviscidSection } from '../inviscid';
@@ -6,11 +6,20 @@ import { DEFAULT_SPREAD, type PanelSpread } from '../panelling';
 import { checkConditions } from './conditions';
 import { DEFAULT_EFFORT, Effort } from './effort';
 import { SectionCoupling } from './coupling';
-import { copyLayers, deadAir, emptyLayers, stagnationPanel, type Layers, type ViscousConditions } from './layers';
+import {
+  copyLayers,
+  deadAir,
+  emptyLayers,
+  stagnationPanel,
+  stationsBySide,
+  type Layers,
+  type ViscousConditions,
+} from './layers';
 import { keepShapes, moveStagnation, moveTransition, predictLayers } from './predict';
 import { unsolvedPoint, type Approach, type SolvedPoint, type ViscousPoint } from './point';
 import { readDistributions, readPoint, type Distributions, type SolvedFlow } from './results';
 import { freshLayers } from './start';
+import { roundLayers } from './state-bytes';
 import { CoupledSystem } from './system';
 
 /** A solved flow kept to start a neighbouring one from: plain data that can be stored and sent between threads. */
@@ -155,7 +164,29 @@ export class ViscousSection {
   /** The state last solved. */
   state(): SolvedState {
     const flow = this.flow!;
-    return { alpha: flow.alpha, reynolds: flow.conditions.reynolds, layers: this.copyOf(flow.layers) };
+    return { alpha: flow.alpha, reynolds: flow.conditions.reynolds, layers: roundLayers(this.copyOf(flow.layers)) };
+  }
+
+  /** Takes up a state solved before, so that its point and distributions can be read again without solving. @throws InvalidInput for other panels. */
+  restore(state: SolvedState, conditions: ViscousConditions): SolvedPoint {
+    const { layers, stations } = this.system;
+    if (state.layers.c.length !== layers.c.length)
+      throw new InvalidInput('state-panels', 'The stored point was solved with other panels.', 'Solve it again.');
+    const coupling = this.coupling.at(state.alpha);
+    copyLayers(state.layers, layers);
+    stationsBySide(layers.side, coupling.nodes, stations);
+    this.flow = {
+      alpha: state.alpha,
+      solver: this.solver,
+      coupling,
+      conditions: { ...conditions, reynolds: state.reynolds },
+      layers,
+      stations,
+      dead: deadAir(this.gap, coupling),
+      iterations: 0,
+      residual: 0,
+    };
+    return readPoint(this.flow);
   }
 
   /** Whether `state` and `distributions` have something to give. */
