@@ -14,6 +14,7 @@ const project = (displayName, extra = {}) => ({
     '^@veldtwind/core/(.*)$': '<rootDir>/core/src/$1/index.ts',
     '^@veldtwind/server/(.*)$': '<rootDir>/server/src/$1',
     '^@veldtwind/store/(.*)$': '<rootDir>/store/src/$1',
+    '^@veldtwind/runs/(.*)$': '<rootDir>/runs/src/$1',
     '^@veldtwind/demo/(.*)$': '<rootDir>/demo/src/$1',
     '^@/(.*)$': '<rootDir>/web/src/$1',
     // Jest takes their modules for native ones; these are the same in the older form, or stand in for them.
@@ -24,6 +25,6 @@ const project = (displayName, extra = {}) => ({
   ...extra,
 });
 export default {
-  projects: [project('core'), project('server'), project('web'), project('cli')],
+  projects: [project('core'), project('server'), project('runs'), project('web'), project('cli')],
   testTimeout: 60000,
 };

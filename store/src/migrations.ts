@@ -98,4 +98,63 @@ export const migrations: readonly Migration[] = [
   UPDATE result SET used_at = created_at;
   CREATE INDEX result_by_use ON result (used_at);
   `,
+  // Curves with their points, shared by all runs that ask for them; runs with their tasks, and what a task that is being solved has come to.
+  `
+  CREATE TABLE curve (
+    id INTEGER PRIMARY KEY,
+    key TEXT NOT NULL UNIQUE,
+    input_json TEXT NOT NULL,
+    created_at TEXT NOT NULL
+  ) STRICT;
+
+  CREATE TABLE curve_point (
+    curve INTEGER NOT NULL REFERENCES curve(id) ON DELETE CASCADE,
+    place INTEGER NOT NULL,
+    status TEXT NOT NULL CHECK (status IN ('solved', 'doubtful', 'unsolved')),
+    json TEXT NOT NULL,
+    state BLOB,
+    PRIMARY KEY (curve, place)
+  ) STRICT;
+
+  CREATE TABLE run (
+    id TEXT PRIMARY KEY,
+    project_id TEXT REFERENCES project(id) ON DELETE CASCADE,
+    name TEXT NOT NULL,
+    plan_json TEXT NOT NULL,
+    state TEXT NOT NULL CHECK (state IN ('running', 'paused', 'cancelled', 'finished')),
+    priority INTEGER NOT NULL DEFAULT 0,
+    created_at TEXT NOT NULL,
+    ended_at TEXT
+  ) STRICT;
+  CREATE INDEX run_by_project ON run (project_id, created_at);
+
+  CREATE TABLE run_task (
+    id INTEGER PRIMARY KEY AUTOINCREMENT,
+    run_id TEXT NOT NULL REFERENCES run(id) ON DELETE CASCADE,
+    ordinal INTEGER NOT NULL,
+    curve INTEGER NOT NULL REFERENCES curve(id),
+    name TEXT NOT NULL,
+    section TEXT,
+    values_json TEXT NOT NULL,
+    known_json TEXT,
+    state TEXT NOT NULL CHECK (state IN ('waiting', 'running', 'done', 'failed')),
+    attempts INTEGER NOT NULL DEFAULT 0,
+    points INTEGER NOT NULL,
+    known INTEGER NOT NULL DEFAULT 0,
+    solved INTEGER NOT NULL DEFAULT 0,
+    doubtful INTEGER NOT NULL DEFAULT 0,
+    unsolved INTEGER NOT NULL DEFAULT 0,
+    error TEXT
+  ) STRICT;
+  CREATE INDEX run_task_by_run ON run_task (run_id, ordinal);
+  CREATE INDEX run_task_by_curve ON run_task (curve);
+  CREATE INDEX run_task_by_state ON run_task (state);
+
+  CREATE TABLE task_step (
+    task INTEGER NOT NULL REFERENCES run_task(id) ON DELETE CASCADE,
+    seq INTEGER NOT NULL,
+    json TEXT NOT NULL,
+    PRIMARY KEY (task, seq)
+  ) STRICT, WITHOUT ROWID;
+  `,
 ];

@@ -1,7 +1,7 @@
 import { evaluation } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
-import { inviscidFlow, liveViscousPoint, polar } from '../polar';
+import { inviscidFlow, liveViscousPoint, polar, storedPoint } from '../polar';
 import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
 import {
   classShapeFit,
@@ -19,6 +19,7 @@ export const ANALYSES = {
   evaluation,
   lift,
   polar,
+  'stored-point': storedPoint,
   'tail-incidence': tailIncidence,
   'section-view': sectionView,
   'section-detail': sectionDetail,

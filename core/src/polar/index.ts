@@ -2,3 +2,5 @@ export * from './conditions';
 export * from './section-flow';
 export * from './polar';
 export * from './facts';
+export * from './curve';
+export * from './plan';

@@ -1,0 +1,116 @@
+import { z } from 'zod';
+import { InvalidInput } from '../numerics';
+import { DEFAULT_SPREAD } from '../section-flow';
+import { panelSpread, sectionSource } from '../shaping';
+import { checkedInput } from '../results';
+import { flapSetting, viscousConditions } from './conditions';
+import { curveKey, placeOf, type CurveInput } from './curve';
+
+/** More points than this are asked about first. */
+export const MANY_POINTS = 100_000;
+/** No plan has more. */
+export const MOST_POINTS = 2_000_000;
+/** Points of one sweep. */
+export const MOST_ON_CURVE = 2000;
+
+const list = (what: z.ZodNumber, most: number) => z.array(what).min(1, 'is empty').max(most);
+
+/** What is to be computed: every section at every Reynolds and Mach number, over a list of angles or lifts. */
+export const runPlan = z
+  .object({
+    sections: z
+      .array(
+        z.object({
+          name: z.string().min(1).max(120),
+          /** The project's section that it is, where it is one. */
+          id: z.string().max(64).optional(),
+          source: sectionSource,
+          flap: flapSetting.nullable().default(null),
+        }),
+      )
+      .min(1, 'is empty: choose at least one section')
+      .max(2000),
+    reynolds: list(z.number().min(1000).max(1e9), 500),
+    mach: list(z.number().min(0).max(0.69), 20).default([0]),
+    conditions: viscousConditions.omit({ reynolds: true, mach: true }).default({}),
+    sweep: z.enum(['fixed-re', 'fixed-lift', 'over-re']).default('fixed-re'),
+    /** Degrees. */
+    alphas: list(z.number().min(-45).max(45), MOST_ON_CURVE).optional(),
+    lifts: list(z.number().min(-5).max(5), MOST_ON_CURVE).optional(),
+    spread: panelSpread.default(DEFAULT_SPREAD),
+  })
+  .refine(
+    (p) => (p.alphas === undefined) !== (p.lifts === undefined),
+    'needs angles or lift coefficients, one of the two',
+  );
+export type RunPlan = z.infer<typeof runPlan>;
+
+/** One task of a run: the places of one curve that are wanted. */
+export interface Sweep {
+  key: string;
+  /** Name of the section. */
+  name: string;
+  section?: string;
+  input: CurveInput;
+  values: number[];
+}
+
+const unique = (values: readonly number[]) => [...new Set(values)].sort((a, b) => a - b);
+
+/** Points that a plan asks for, before anything is made of it. */
+export function countOf(plan: RunPlan): number {
+  const on = unique(plan.alphas ?? plan.lifts ?? []).length;
+  return plan.sections.length * unique(plan.reynolds).length * unique(plan.mach).length * on;
+}
+
+/**
+ * The sweeps of a plan, one for each curve; what is asked for twice is there once.
+ * @throws InvalidInput `plan-size` for more points than any machine solves in a week.
+ */
+export function sweepsOf(plan: RunPlan): Sweep[] {
+  const count = countOf(plan);
+  if (count > MOST_POINTS)
+    throw new InvalidInput(
+      'plan-size',
+      `The plan asks for ${count} points; at most ${MOST_POINTS} are run at once.`,
+      'Use fewer sections, Reynolds numbers or angles.',
+      'plan',
+    );
+  const swept = plan.alphas ? 'alpha' : 'cl';
+  const on = unique(plan.alphas ?? plan.lifts!);
+  const reynolds = unique(plan.reynolds);
+  const byKey = new Map<string, Sweep>();
+  const add = (name: string, section: string | undefined, input: CurveInput, values: number[]) => {
+    const key = curveKey(input);
+    if (!byKey.has(key)) byKey.set(key, { key, name, ...(section ? { section } : {}), input, values });
+  };
+  for (const { name, id, source, flap } of plan.sections)
+    for (const mach of unique(plan.mach)) {
+      const common = { source, flap, spread: plan.spread };
+      const at = (re: number) => ({ ...plan.conditions, reynolds: re, mach });
+      if (plan.sweep === 'over-re')
+        for (const value of on)
+          add(
+            name,
+            id,
+            {
+              ...common,
+              kind: 'over-re',
+              swept: 're',
+              // The Reynolds number runs along the curve, so that the one in the conditions says nothing.
+              conditions: at(1e6),
+              at: swept === 'alpha' ? { alphaDeg: value } : { cl: value },
+            },
+            reynolds,
+          );
+      else for (const re of reynolds) add(name, id, { ...common, kind: plan.sweep, swept, conditions: at(re) }, on);
+    }
+  return [...byKey.values()];
+}
+
+/** The places of a sweep. */
+export const placesOf = (sweep: Pick<Sweep, 'input' | 'values'>): number[] =>
+  sweep.values.map((v) => placeOf(sweep.input, v));
+
+/** A plan that came from outside, checked. @throws InvalidInput with the path of the field. */
+export const checkedPlan = (given: unknown): RunPlan => checkedInput(runPlan, given);

@@ -1,0 +1,146 @@
+import type { RunPlan } from '@veldtwind/core/polar';
+import type { RunRow, RunState, RunStore, RunTask, TaskStep } from '@veldtwind/store/runs';
+import type { Backend, RunningTask, TaskEnd } from './backend';
+
+/** Attempts at a task whose thread or worker is lost, before it is given up. */
+const MOST_ATTEMPTS = 3;
+
+/** What the engine tells. */
+export interface EngineListener {
+  /** A run changed: its state, or how far it has come. */
+  changed?: (run: RunRow) => void;
+  /** Points of a task were kept. */
+  kept?: (task: RunTask, steps: readonly TaskStep[]) => void;
+  /** Something that an operator should know. */
+  trouble?: (message: string, error?: unknown) => void;
+}
+
+/**
+ * Hands the tasks of all runs to whoever solves them, keeps what comes of them point by point, and goes on where it was broken off.
+ * The store alone knows what is to be done; the engine can be ended at any moment.
+ */
+export class RunEngine {
+  private readonly under = new Map<number, { task: RunTask; running: RunningTask }>();
+  private closed = false;
+
+  constructor(
+    private readonly store: RunStore,
+    private readonly backend: Backend,
+    private readonly listener: EngineListener = {},
+  ) {}
+
+  /** Takes up what was left when the process before ended. */
+  start(): void {
+    this.store.recover();
+    this.pump();
+  }
+
+  /** Plans a run and begins it. */
+  submit(projectId: string | null, name: string, plan: RunPlan, priority = 0): RunRow {
+    const run = this.store.create(projectId, name, plan, priority);
+    this.pump();
+    return run;
+  }
+
+  /** Lets a run go on, rest, or end. What is being solved is stopped, and taken up again where it was. */
+  setState(id: string, state: Exclude<RunState, 'finished'>): void {
+    this.store.setState(id, state);
+    if (state !== 'running') this.stopTasks(id);
+    this.tell(id);
+    this.pump();
+  }
+
+  setPriority(id: string, priority: number): void {
+    this.store.setPriority(id, priority);
+    this.tell(id);
+  }
+
+  /** Removes a run with what only it asked for. */
+  async remove(id: string): Promise<void> {
+    if (this.store.run(id)?.state === 'running') this.store.setState(id, 'cancelled');
+    const mine = [...this.under.values()].filter(({ task }) => task.runId === id);
+    this.stopTasks(id);
+    await Promise.all(mine.map(({ running }) => running.ended));
+    this.store.remove(id);
+  }
+
+  /** Whether anything is being solved. */
+  get busy(): boolean {
+    return this.under.size > 0;
+  }
+
+  private stopTasks(runId: string): void {
+    for (const { task, running } of this.under.values()) if (task.runId === runId) running.stop();
+  }
+
+  private tell(id: string): void {
+    const run = this.store.run(id);
+    if (run) this.listener.changed?.(run);
+  }
+
+  private pump(): void {
+    while (!this.closed && this.under.size < this.backend.capacity) {
+      const task = this.store.take();
+      if (!task) return;
+      this.begin(task);
+    }
+  }
+
+  private begin(task: RunTask): void {
+    let lost: TaskEnd | undefined;
+    const running = this.backend.run(task, (step) => {
+      if (lost || this.closed) return;
+      try {
+        this.store.keep(task, [step]);
+        this.listener.kept?.(task, [step]);
+        this.tell(task.runId);
+      } catch (error) {
+        // What cannot be kept is not worth solving: the run rests until someone has made room.
+        lost = { how: 'stopped' };
+        this.listener.trouble?.(`Points cannot be kept: ${(error as Error).message}. The run rests.`, error);
+        running.stop();
+        this.quietly(() => this.store.setState(task.runId, 'paused'));
+      }
+    });
+    this.under.set(task.id, { task, running });
+    void running.ended.then((end) => {
+      this.under.delete(task.id);
+      if (this.closed) return this.quietly(() => this.store.release(task.id));
+      this.quietly(() => this.conclude(task, lost ?? end));
+      this.tell(task.runId);
+      this.pump();
+    });
+  }
+
+  private quietly(work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      this.listener.trouble?.(`The store of runs fails: ${(error as Error).message}.`, error);
+    }
+  }
+
+  private conclude(task: RunTask, end: TaskEnd): void {
+    if (end.how === 'done') this.store.finish(task.id);
+    else if (end.how === 'failed') this.store.finish(task.id, end.message);
+    else if (end.how === 'lost' && task.attempts >= MOST_ATTEMPTS)
+      this.store.finish(task.id, `Given up after ${task.attempts} attempts: ${end.message}`);
+    else {
+      if (end.how === 'lost') this.listener.trouble?.(`A worker was lost (${end.message}); its task goes back.`);
+      this.store.release(task.id);
+    }
+  }
+
+  /** Resolves when nothing is left to do. */
+  async idle(): Promise<void> {
+    while (this.under.size > 0) await Promise.race([...this.under.values()].map(({ running }) => running.ended));
+  }
+
+  /** Ends at once; tasks under way are taken up again by the next engine. */
+  async close(): Promise<void> {
+    this.closed = true;
+    for (const { running } of this.under.values()) running.stop();
+    await Promise.all([...this.under.values()].map(({ running }) => running.ended));
+    await this.backend.close();
+  }
+}

@@ -1,0 +1,383 @@
+import { randomUUID } from 'node:crypto';
+import { curvePoints, sweepsOf, placesOf, type CurveInput, type CurvePoint, type RunPlan } from '@veldtwind/core/polar';
+import { isSolved, stateBytes, stateOf, type Outcome, type ViscousPoint } from '@veldtwind/core/section-flow';
+import type { Db } from './open';
+
+/** Whether a run goes on. */
+export type RunState = 'running' | 'paused' | 'cancelled' | 'finished';
+
+/** A run with how far it has come. */
+export interface RunRow {
+  id: string;
+  projectId: string | null;
+  name: string;
+  state: RunState;
+  priority: number;
+  createdAt: string;
+  endedAt: string | null;
+  points: number;
+  /** Points known before the run, and points solved in it. */
+  known: number;
+  solved: number;
+  doubtful: number;
+  unsolved: number;
+  tasks: number;
+  failed: number;
+  /** What was wrong with the first task that failed. */
+  error: string | null;
+}
+
+/** A task as it is handed out. */
+export interface RunTask {
+  id: number;
+  runId: string;
+  curve: number;
+  input: CurveInput;
+  values: number[];
+  /** Points of the curve from before this task, which are not solved again. */
+  known: CurvePoint[];
+  /** What a broken off attempt came to, in its order. */
+  past: Outcome[];
+  attempts: number;
+}
+
+/** A curve of a project, as it is listed. */
+export interface CurveRow {
+  id: number;
+  key: string;
+  name: string;
+  section: string | null;
+  input: CurveInput;
+  points: number;
+  solved: number;
+  doubtful: number;
+  unsolved: number;
+}
+
+/** Places of one step of a task: what one try came to, and the point where it is the last word. */
+export interface TaskStep {
+  seq: number;
+  outcome?: Outcome;
+  point?: CurvePoint;
+}
+
+const bare = (point: ViscousPoint) => JSON.stringify(isSolved(point) ? { ...point, reason: undefined } : point);
+
+/** Curves, their points, and the runs that solve them. Every step is a transaction, so that what is told is kept. */
+export class RunStore {
+  private readonly q;
+
+  constructor(private readonly db: Db) {
+    const counts = `count(p.place) AS points, coalesce(sum(p.status = 'solved'), 0) AS solved,
+      coalesce(sum(p.status = 'doubtful'), 0) AS doubtful, coalesce(sum(p.status = 'unsolved'), 0) AS unsolved`;
+    const runs = `SELECT r.id, r.project_id AS projectId, r.name, r.state, r.priority, r.created_at AS createdAt, r.ended_at AS endedAt,
+      coalesce(sum(t.points), 0) AS points, coalesce(sum(t.known), 0) AS known, coalesce(sum(t.solved), 0) AS solved,
+      coalesce(sum(t.doubtful), 0) AS doubtful, coalesce(sum(t.unsolved), 0) AS unsolved,
+      count(t.id) AS tasks, coalesce(sum(t.state = 'failed'), 0) AS failed, min(t.error) AS error
+      FROM run r LEFT JOIN run_task t ON t.run_id = r.id`;
+    this.q = {
+      run: db.prepare(`${runs} WHERE r.id = ? GROUP BY r.id`),
+      ofProject: db.prepare(`${runs} WHERE r.project_id IS ? GROUP BY r.id ORDER BY r.created_at DESC, r.id`),
+      plan: db.prepare('SELECT plan_json FROM run WHERE id = ?').pluck(),
+      addRun: db.prepare(
+        "INSERT INTO run (id, project_id, name, plan_json, state, priority, created_at) VALUES (?, ?, ?, ?, 'running', ?, ?)",
+      ),
+      curveId: db.prepare('SELECT id FROM curve WHERE key = ?').pluck(),
+      addCurve: db.prepare('INSERT INTO curve (key, input_json, created_at) VALUES (?, ?, ?)'),
+      places: db.prepare('SELECT place FROM curve_point WHERE curve = ?').pluck(),
+      addTask: db.prepare(
+        'INSERT INTO run_task (run_id, ordinal, curve, name, section, values_json, state, points, known) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
+      ),
+      next: db
+        .prepare(
+          `SELECT t.id FROM run_task t JOIN run r ON r.id = t.run_id WHERE t.state = 'waiting' AND r.state = 'running'
+           AND NOT EXISTS (SELECT 1 FROM run_task o WHERE o.curve = t.curve AND o.state = 'running')
+           ORDER BY r.priority DESC, r.created_at, t.ordinal LIMIT 1`,
+        )
+        .pluck(),
+      task: db.prepare(
+        `SELECT t.id, t.run_id AS runId, t.curve, c.input_json AS inputJson, t.values_json AS valuesJson, t.known_json AS knownJson, t.attempts, t.state
+         FROM run_task t JOIN curve c ON c.id = t.curve WHERE t.id = ?`,
+      ),
+      begin: db.prepare(
+        "UPDATE run_task SET state = 'running', attempts = attempts + 1, known_json = ?, known = ? WHERE id = ?",
+      ),
+      steps: db.prepare('SELECT json FROM task_step WHERE task = ? ORDER BY seq').pluck(),
+      addStep: db.prepare('INSERT INTO task_step (task, seq, json) VALUES (?, ?, ?) ON CONFLICT DO NOTHING'),
+      dropSteps: db.prepare('DELETE FROM task_step WHERE task = ?'),
+      point: db.prepare('SELECT place, json, state FROM curve_point WHERE curve = ? AND place = ?'),
+      pointsOf: db.prepare('SELECT place, json FROM curve_point WHERE curve = ? ORDER BY place'),
+      pointsWithState: db.prepare('SELECT place, json, state FROM curve_point WHERE curve = ? ORDER BY place'),
+      addPoint: db.prepare(
+        'INSERT INTO curve_point (curve, place, status, json, state) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING',
+      ),
+      count: {
+        solved: db.prepare('UPDATE run_task SET solved = solved + 1 WHERE id = ?'),
+        doubtful: db.prepare('UPDATE run_task SET doubtful = doubtful + 1 WHERE id = ?'),
+        unsolved: db.prepare('UPDATE run_task SET unsolved = unsolved + 1 WHERE id = ?'),
+      },
+      setTask: db.prepare('UPDATE run_task SET state = ?, error = ? WHERE id = ?'),
+      taskState: db.prepare('SELECT state FROM run_task WHERE id = ?').pluck(),
+      open: db.prepare("SELECT count(*) FROM run_task WHERE run_id = ? AND state IN ('waiting', 'running')").pluck(),
+      setRun: db.prepare('UPDATE run SET state = ?, ended_at = ? WHERE id = ?'),
+      setPriority: db.prepare('UPDATE run SET priority = ? WHERE id = ?'),
+      running: db.prepare("SELECT id FROM run WHERE state = 'running' ORDER BY created_at").pluck(),
+      recover: db.prepare("UPDATE run_task SET state = 'waiting' WHERE state = 'running'"),
+      retry: db.prepare(
+        "UPDATE run_task SET state = 'waiting', attempts = 0, error = NULL WHERE run_id = ? AND state = 'failed'",
+      ),
+      tasksOf: db.prepare("SELECT id FROM run_task WHERE run_id = ? AND state = 'running'").pluck(),
+      removeRun: db.prepare('DELETE FROM run WHERE id = ?'),
+      orphans: db.prepare('DELETE FROM curve WHERE NOT EXISTS (SELECT 1 FROM run_task t WHERE t.curve = curve.id)'),
+      curves: db.prepare(
+        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, ${counts}
+         FROM curve c JOIN (SELECT curve, max(id) AS last FROM run_task WHERE run_id IN (SELECT id FROM run WHERE project_id IS ?) GROUP BY curve) m
+           ON m.curve = c.id JOIN run_task t ON t.id = m.last LEFT JOIN curve_point p ON p.curve = c.id
+         GROUP BY c.id ORDER BY t.run_id, t.ordinal`,
+      ),
+      curvesOfRun: db.prepare(
+        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, ${counts}
+         FROM run_task t JOIN curve c ON c.id = t.curve LEFT JOIN curve_point p ON p.curve = c.id WHERE t.run_id = ?
+         GROUP BY t.id ORDER BY t.ordinal`,
+      ),
+      curve: db.prepare('SELECT id, key, input_json AS inputJson FROM curve WHERE id = ?'),
+      allPoints: db.prepare('SELECT count(*) FROM curve_point').pluck(),
+    };
+  }
+
+  /** Plans a run: its curves, and a task for each. What is known already is not waited for. @returns the run. */
+  create(projectId: string | null, name: string, plan: RunPlan, priority = 0): RunRow {
+    const id = randomUUID();
+    const now = new Date().toISOString();
+    const sweeps = sweepsOf(plan);
+    this.db.transaction(() => {
+      this.q.addRun.run(id, projectId, name, JSON.stringify(plan), priority, now);
+      sweeps.forEach((sweep, ordinal) => {
+        const found = this.q.curveId.get(sweep.key) as number | undefined;
+        const curve = found ?? Number(this.q.addCurve.run(sweep.key, JSON.stringify(sweep.input), now).lastInsertRowid);
+        const there = found === undefined ? [] : (this.q.places.all(curve) as number[]);
+        const known = this.countKnown(there, placesOf(sweep));
+        const whole = known === sweep.values.length;
+        this.q.addTask.run(
+          id,
+          ordinal,
+          curve,
+          sweep.name,
+          sweep.section ?? null,
+          JSON.stringify(sweep.values),
+          whole ? 'done' : 'waiting',
+          sweep.values.length,
+          known,
+        );
+      });
+      if (this.q.open.get(id) === 0) this.q.setRun.run('finished', now, id);
+    })();
+    return this.run(id)!;
+  }
+
+  private countKnown(there: readonly number[], wanted: readonly number[]): number {
+    const set = new Set(there);
+    return wanted.filter((p) => set.has(p)).length;
+  }
+
+  /** How many points of a plan are known. */
+  known(plan: RunPlan): number {
+    let known = 0;
+    for (const sweep of sweepsOf(plan)) {
+      const curve = this.q.curveId.get(sweep.key) as number | undefined;
+      if (curve !== undefined) known += this.countKnown(this.q.places.all(curve) as number[], placesOf(sweep));
+    }
+    return known;
+  }
+
+  run(id: string): RunRow | undefined {
+    return this.q.run.get(id) as RunRow | undefined;
+  }
+
+  runs(projectId: string | null): RunRow[] {
+    return this.q.ofProject.all(projectId) as RunRow[];
+  }
+
+  plan(id: string): RunPlan | undefined {
+    const json = this.q.plan.get(id) as string | undefined;
+    return json === undefined ? undefined : (JSON.parse(json) as RunPlan);
+  }
+
+  /** Runs that go on, oldest first. */
+  running(): string[] {
+    return this.q.running.all() as string[];
+  }
+
+  /** Takes the next task, of the run with the highest priority; no two tasks of one curve run beside each other. */
+  take(): RunTask | undefined {
+    return this.db.transaction(() => {
+      const id = this.q.next.get() as number | undefined;
+      if (id === undefined) return undefined;
+      const row = this.q.task.get(id) as {
+        runId: string;
+        curve: number;
+        inputJson: string;
+        valuesJson: string;
+        knownJson: string | null;
+        attempts: number;
+      };
+      const input = JSON.parse(row.inputJson) as CurveInput;
+      const values = JSON.parse(row.valuesJson) as number[];
+      const wanted = new Set(placesOf({ input, values }));
+      // What was known when the task was begun for the first time; what it solved since then stands in its steps.
+      const places =
+        row.knownJson !== null
+          ? (JSON.parse(row.knownJson) as number[])
+          : (this.q.places.all(row.curve) as number[]).filter((p) => wanted.has(p));
+      this.q.begin.run(JSON.stringify(places), places.length, id);
+      // Sweeps that keep no journal go on from all that is known by now.
+      const journaled = input.kind === 'fixed-re' && input.swept === 'alpha';
+      const known = (journaled ? places : (this.q.places.all(row.curve) as number[]).filter((p) => wanted.has(p))).map(
+        (place) => this.pointAt(row.curve, place)!,
+      );
+      const past = (this.q.steps.all(id) as string[]).map((json) => {
+        const { place, ...outcome } = JSON.parse(json) as Outcome & { place?: number };
+        const state = place === undefined ? undefined : this.pointAt(row.curve, place)?.state;
+        return { ...outcome, ...(state ? { state } : {}) };
+      });
+      return { id, runId: row.runId, curve: row.curve, input, values, known, past, attempts: row.attempts + 1 };
+    })();
+  }
+
+  private pointAt(curve: number, place: number): CurvePoint | undefined {
+    const row = this.q.point.get(curve, place) as { place: number; json: string; state: Buffer | null } | undefined;
+    if (!row) return undefined;
+    const state = row.state ? stateOf(row.state) : undefined;
+    return { place: row.place, point: JSON.parse(row.json) as ViscousPoint, ...(state ? { state } : {}) };
+  }
+
+  /**
+   * Keeps steps of a task that runs, all or none. What was kept before, whoever brought it, stays.
+   * @returns how many points were new.
+   */
+  keep(task: Pick<RunTask, 'id' | 'curve'>, steps: readonly TaskStep[]): number {
+    return this.db.transaction(() => {
+      if (this.q.taskState.get(task.id) !== 'running') return 0;
+      let fresh = 0;
+      for (const { seq, outcome, point } of steps) {
+        if (outcome) {
+          const { state, ...rest } = outcome;
+          const place = state && point ? point.place : undefined;
+          this.q.addStep.run(task.id, seq, JSON.stringify({ ...rest, ...(place === undefined ? {} : { place }) }));
+        }
+        if (!point) continue;
+        const state = point.state ? Buffer.from(stateBytes(point.state)) : null;
+        const { status } = point.point;
+        if (this.q.addPoint.run(task.curve, point.place, status, bare(point.point), state).changes === 0) continue;
+        this.q.count[status].run(task.id);
+        fresh++;
+      }
+      return fresh;
+    })();
+  }
+
+  /** Ends a task, and its run with the last one. */
+  finish(id: number, error: string | null = null): void {
+    this.db.transaction(() => {
+      if (this.q.taskState.get(id) !== 'running') return;
+      this.q.setTask.run(error === null ? 'done' : 'failed', error, id);
+      this.q.dropSteps.run(id);
+      const { runId } = this.q.task.get(id) as { runId: string };
+      if (this.q.open.get(runId) === 0 && this.run(runId)!.state === 'running')
+        this.q.setRun.run('finished', new Date().toISOString(), runId);
+    })();
+  }
+
+  /** Gives a task back that was not brought to its end; its steps stay. */
+  release(id: number): void {
+    if (this.q.taskState.get(id) === 'running') this.q.setTask.run('waiting', null, id);
+  }
+
+  /** After a crash: what ran waits again. */
+  recover(): void {
+    this.q.recover.run();
+  }
+
+  /** Changes whether a run goes on. Going on again also tries failed tasks again. */
+  setState(id: string, state: Exclude<RunState, 'finished'>): void {
+    this.db.transaction(() => {
+      if (state === 'running') {
+        this.q.retry.run(id);
+        const open = this.q.open.get(id) as number;
+        this.q.setRun.run(open === 0 ? 'finished' : 'running', open === 0 ? new Date().toISOString() : null, id);
+      } else this.q.setRun.run(state, state === 'cancelled' ? new Date().toISOString() : null, id);
+    })();
+  }
+
+  setPriority(id: string, priority: number): void {
+    this.q.setPriority.run(priority, id);
+  }
+
+  /** Tasks of a run that are being solved. */
+  runningTasks(id: string): number[] {
+    return this.q.tasksOf.all(id) as number[];
+  }
+
+  /** Removes a run; curves that no other run asks for go with it. */
+  remove(id: string): void {
+    this.db.transaction(() => {
+      this.q.removeRun.run(id);
+      this.q.orphans.run();
+    })();
+  }
+
+  /** Lets go of curves that no run asks for any more. */
+  collect(): number {
+    return this.q.orphans.run().changes;
+  }
+
+  private rows(list: unknown[]): CurveRow[] {
+    return (list as (Omit<CurveRow, 'input'> & { inputJson: string })[]).map(({ inputJson, ...row }) => ({
+      ...row,
+      input: JSON.parse(inputJson) as CurveInput,
+    }));
+  }
+
+  /** Curves that a project's runs ask for. */
+  curves(projectId: string | null): CurveRow[] {
+    return this.rows(this.q.curves.all(projectId));
+  }
+
+  curvesOfRun(runId: string): CurveRow[] {
+    return this.rows(this.q.curvesOfRun.all(runId));
+  }
+
+  curve(id: number): { id: number; key: string; input: CurveInput } | undefined {
+    const row = this.q.curve.get(id) as { id: number; key: string; inputJson: string } | undefined;
+    return row && { id: row.id, key: row.key, input: JSON.parse(row.inputJson) as CurveInput };
+  }
+
+  /** The points of a curve in order, marked. @param withState with what their distributions are read from. */
+  points(id: number, withState = false): CurvePoint[] {
+    const curve = this.curve(id);
+    if (!curve) return [];
+    const rows = (withState ? this.q.pointsWithState : this.q.pointsOf).all(id) as {
+      place: number;
+      json: string;
+      state?: Buffer | null;
+    }[];
+    return curvePoints(
+      curve.input,
+      rows.map(({ place, json, state }) => {
+        const found = state ? stateOf(state) : undefined;
+        return { place, point: JSON.parse(json) as ViscousPoint, ...(found ? { state: found } : {}) };
+      }),
+    );
+  }
+
+  /** The stored state of a point, as text. */
+  stateText(id: number, place: number): string | undefined {
+    const row = this.q.point.get(id, place) as { state: Buffer | null } | undefined;
+    return row?.state?.toString('base64');
+  }
+
+  /** All points stored. */
+  get size(): number {
+    return this.q.allPoints.get() as number;
+  }
+}
