@@ -17,29 +17,36 @@ function newest(folder) {
 }
 
 const sources = Math.max(
-  ...['core/src', 'cli/src', 'store/src', 'scripts'].map((f) => newest(join(root, f))),
+  ...['core/src', 'cli/src', 'store/src', 'runs/src', 'scripts'].map((f) => newest(join(root, f))),
   statSync(join(root, 'package-lock.json')).mtimeMs,
 );
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
   const { build } = await import('esbuild');
   mkdirSync(dirname(bundle), { recursive: true });
-  const own = `${bundle}.${process.pid}.mjs`;
-  await build({
-    entryPoints: [join(root, 'cli/src/main.ts')],
-    outfile: own,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    sourcemap: 'inline',
-    logLevel: 'error',
-    external: ['better-sqlite3'],
-    // Packages of the older form ask for `require`.
-    banner: {
-      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
-    },
-  });
-  // Whole or not at all, also when several start at once.
-  renameSync(own, bundle);
+  // The threads of a run have a file of their own.
+  const parts = [
+    [join(dirname(bundle), 'sweep-worker.mjs'), 'runs/src/sweep-worker.ts'],
+    [bundle, 'cli/src/main.ts'],
+  ];
+  for (const [file, entry] of parts) {
+    const own = `${file}.${process.pid}.mjs`;
+    await build({
+      entryPoints: [join(root, entry)],
+      outfile: own,
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      target: 'node20',
+      sourcemap: 'inline',
+      logLevel: 'error',
+      external: ['better-sqlite3', 'piscina'],
+      // Packages of the older form ask for `require`.
+      banner: {
+        js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+      },
+    });
+    // Whole or not at all, also when several start at once.
+    renameSync(own, file);
+  }
 }
 await import(pathToFileURL(bundle).href);

@@ -3,6 +3,7 @@ import { Command } from 'commander';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { liftCommand } from './commands/lift';
 import { polarCommand } from './commands/polar';
+import { polarsCommand } from './commands/polars';
 import { sectionCommand } from './commands/section';
 import { backupCommand, projectCommand, restoreCommand } from './commands/store';
 
@@ -12,7 +13,15 @@ const program = new Command('vw')
   .showHelpAfterError('Use --help to see what can be given.')
   .exitOverride();
 
-const commands = [sectionCommand, polarCommand, liftCommand, backupCommand, restoreCommand, projectCommand];
+const commands = [
+  sectionCommand,
+  polarCommand,
+  polarsCommand,
+  liftCommand,
+  backupCommand,
+  restoreCommand,
+  projectCommand,
+];
 for (const make of commands) program.addCommand(make().exitOverride());
 
 // Whoever reads the output may have read enough.

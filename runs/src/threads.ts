@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
@@ -15,13 +16,14 @@ export class ThreadBackend implements Backend {
   constructor(readonly capacity = Math.max(1, availableParallelism())) {}
 
   private threads(): Piscina {
+    const filename = workerFile();
     this.pool ??= new Piscina({
-      filename: workerFile(),
+      filename,
       minThreads: 1,
       maxThreads: this.capacity,
       idleTimeout: 30_000,
-      // Threads read the same TypeScript as this process.
-      execArgv: ['--import', 'tsx'],
+      // Threads read the same TypeScript as this process, where it is not made into one file.
+      execArgv: filename.endsWith('.ts') ? ['--import', 'tsx'] : [],
     });
     return this.pool;
   }
@@ -50,9 +52,9 @@ export class ThreadBackend implements Backend {
   }
 }
 
-/** Where the thread's code lies; tests load modules in the older form, which has no address of its own. */
+/** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address. */
 function workerFile(): string {
-  return typeof __dirname === 'string'
-    ? `${__dirname}/sweep-worker.ts`
-    : fileURLToPath(new URL('./sweep-worker.ts', import.meta.url));
+  if (typeof __dirname === 'string') return `${__dirname}/sweep-worker.ts`;
+  const made = fileURLToPath(new URL('./sweep-worker.mjs', import.meta.url));
+  return existsSync(made) ? made : fileURLToPath(new URL('./sweep-worker.ts', import.meta.url));
 }

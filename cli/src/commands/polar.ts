@@ -1,7 +1,7 @@
 import { Command } from 'commander';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { runAnalysis } from '@veldtwind/core/analysis';
-import { flappedOutline, type FlapSetting, type PolarStep } from '@veldtwind/core/polar';
+import { flappedOutline, polarFacts, type FlapSetting, type PolarFacts, type PolarStep } from '@veldtwind/core/polar';
 import {
   amplificationOfTurbulence,
   DEFAULT_SPREAD,
@@ -39,6 +39,7 @@ interface Options {
   mach: string;
   panels: string;
   details?: boolean;
+  facts?: boolean;
   trace?: string;
   csv?: string;
   json?: boolean;
@@ -70,6 +71,7 @@ export function polarCommand(): Command {
     .option('--mach <number>', 'Mach number, below 0.7', '0')
     .option('--panels <count>', 'panels, 20 to 1000', String(DEFAULT_SPREAD.panels))
     .option('--details', 'with the distributions along surfaces and wake (JSON)')
+    .option('--facts', 'with the facts of the curve: greatest lift, least drag, low-drag range, best ratios, zero lift')
     .option('--trace <file>', 'for developers: every iteration of every attempt, with residuals by node, as JSON lines')
     .option('--csv <file>', 'write the table to a CSV file')
     .option('--json', 'print JSON')
@@ -116,6 +118,12 @@ async function run(options: Options): Promise<void> {
   const kind = options.sweep ?? 'fixed-re';
   if (!KINDS.includes(kind))
     throw new InvalidInput('sweep-kind', `A sweep is ${KINDS.join(', ')}; "${kind}" is none of them.`);
+  if (options.facts && kind === 'over-re')
+    throw new InvalidInput(
+      'facts',
+      'The facts are of a curve over angles or lift.',
+      'Leave out --facts or --sweep over-re.',
+    );
   const reynolds = readRange(options.re, 're');
   if (kind !== 'over-re' && reynolds.length > 1)
     throw new InvalidInput('range', 're: several Reynolds numbers need --sweep over-re.');
@@ -179,8 +187,18 @@ async function run(options: Options): Promise<void> {
     ...(flap ? { flap: { x: flap.x, y: flap.y, deg: flap.angleDeg } } : {}),
   };
   if (options.csv !== undefined) writeCsv(options.csv, rows, POINT_COLUMNS);
-  if (options.json) printJson({ section: given.name, conditions: described, points: rows.map((r) => r.printed) });
-  else printTable(given.name, conditions.reynolds, kind, rows);
+  const facts = options.facts ? polarFacts(points) : undefined;
+  if (options.json)
+    printJson({
+      section: given.name,
+      conditions: described,
+      points: rows.map((r) => r.printed),
+      ...(facts ? { facts } : {}),
+    });
+  else {
+    printTable(given.name, conditions.reynolds, kind, rows);
+    if (facts) printFacts(facts);
+  }
 }
 
 function printTable(name: string, reynolds: number, kind: string, rows: PointRow[]): void {
@@ -194,6 +212,35 @@ function printTable(name: string, reynolds: number, kind: string, rows: PointRow
   const shown = POINT_COLUMNS.filter((c) => kind !== 'fixed-re' || c.title !== 'Re');
   process.stdout.write(table(rows, shown));
   for (const { printed: p } of rows) if (p.reason) process.stdout.write(`${p.alphaDeg ?? 'cl'}: ${p.reason}\n`);
+}
+
+const FACT_LINES: [string, (f: PolarFacts) => string | undefined][] = [
+  [
+    'greatest lift',
+    (f) =>
+      f.clMax === null
+        ? undefined
+        : `${f.clMax.toFixed(4)} at ${f.alphaClMaxDeg!.toFixed(2)}°${f.clMaxReached ? '' : ' (the sweep ends before its maximum)'}`,
+  ],
+  ['lift kept 3° later', (f) => f.liftKept?.toFixed(3)],
+  ['least drag', (f) => (f.cdMin === null ? undefined : `${f.cdMin.toFixed(5)} at cl ${f.clAtCdMin!.toFixed(3)}`)],
+  ['low-drag range', (f) => f.lowDragRange?.map((v) => v.toFixed(3)).join(' to ')],
+  [
+    'best cl / cd',
+    (f) =>
+      f.bestLiftToDrag === null
+        ? undefined
+        : `${f.bestLiftToDrag.toFixed(1)} at cl ${f.clAtBestLiftToDrag!.toFixed(3)}`,
+  ],
+  ['best cl^1.5 / cd', (f) => f.bestClimb?.toFixed(1)],
+  ['zero lift', (f) => (f.alphaZeroLiftDeg === null ? undefined : `${f.alphaZeroLiftDeg.toFixed(2)}°`)],
+  ['slope of lift', (f) => (f.liftSlopePerDeg === null ? undefined : `${f.liftSlopePerDeg.toFixed(4)} /°`)],
+  ['moment at zero lift', (f) => f.cmZeroLift?.toFixed(4)],
+  ['greatest moment', (f) => f.cmGreatest?.toFixed(4)],
+];
+
+function printFacts(facts: PolarFacts): void {
+  for (const [name, of] of FACT_LINES) process.stdout.write(`${name.padStart(20)}  ${of(facts) ?? 'not reached'}\n`);
 }
 
 function runInviscid(name: string, flow: InviscidSection, alphas: number[], mach: number, options: Options): void {
