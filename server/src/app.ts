@@ -8,11 +8,14 @@ import { isLoopback, type Config } from './config';
 import type { Db } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
+import { RunStore } from '@veldtwind/store/runs';
+import type { RunEngine } from '@veldtwind/runs/engine';
 import { StoreHealth } from './http/trouble';
 import { errorHandler, notFound } from './http/errors';
 import { EventHub } from './http/events';
 import { accessGuard, originGuard } from './http/guard';
 import { ComputePool } from './compute/pool';
+import { serverEngine } from './runs';
 import { handlersOf } from './routes/handlers';
 import { routerOf } from './routes/router';
 
@@ -20,6 +23,7 @@ export interface AppParts {
   app: Express;
   events: EventHub;
   pool: ComputePool;
+  engine: RunEngine;
 }
 
 /** Builds the server's application on an open database. @param root the checkout, for the demo's document. */
@@ -28,6 +32,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const events = new EventHub();
   const pool = new ComputePool();
   const health = new StoreHealth();
+  const runs = new RunStore(db);
+  const engine = serverEngine(runs, events, log);
   const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
   app.use(
@@ -86,6 +92,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         preferences: new PreferenceStore(db),
         events,
         pool,
+        runs,
+        engine,
         health,
         demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
         version: '0.1.0',
@@ -106,5 +114,5 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     });
   }
   app.use(errorHandler(log, health));
-  return { app, events, pool };
+  return { app, events, pool, engine };
 }

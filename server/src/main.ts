@@ -27,7 +27,7 @@ try {
   process.exit(1);
 }
 const { db, lock } = started;
-const { app, events, pool } = createApp(config, db, log, root);
+const { app, events, pool, engine } = createApp(config, db, log, root);
 const server = config.tls ? createSecureServer(config.tls, app) : createServer(app);
 
 server.on('error', (error: NodeJS.ErrnoException) => {
@@ -44,6 +44,7 @@ server.listen(config.port, config.host, () => {
   log.info({ database: config.database }, 'database open');
   keepBackups(db, config.database, log);
   keepUp(db, log);
+  engine.start();
   if (config.token) log.info('every request must bring the access token');
   process.stdout.write(`Veldtwind: ${config.tls ? 'https' : 'http'}://${host}:${port}/\n`);
 });
@@ -55,12 +56,16 @@ function stop(signal: string): void {
   log.info({ signal }, 'stopping');
   events.close();
   void pool.close();
-  server.close(() => {
-    db.pragma('wal_checkpoint(TRUNCATE)');
-    db.close();
-    lock.close();
-    process.exit(0);
-  });
+  const rested = engine.close();
+  server.close(
+    () =>
+      void rested.then(() => {
+        db.pragma('wal_checkpoint(TRUNCATE)');
+        db.close();
+        lock.close();
+        process.exit(0);
+      }),
+  );
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), 3000).unref();
 }

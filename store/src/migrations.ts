@@ -104,7 +104,9 @@ export const migrations: readonly Migration[] = [
     id INTEGER PRIMARY KEY,
     key TEXT NOT NULL UNIQUE,
     input_json TEXT NOT NULL,
-    created_at TEXT NOT NULL
+    created_at TEXT NOT NULL,
+    facts_json TEXT,
+    facts_of INTEGER NOT NULL DEFAULT 0
   ) STRICT;
 
   CREATE TABLE curve_point (

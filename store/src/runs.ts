@@ -1,5 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { curvePoints, sweepsOf, placesOf, type CurveInput, type CurvePoint, type RunPlan } from '@veldtwind/core/polar';
+import {
+  curvePoints,
+  polarFacts,
+  sweepsOf,
+  placesOf,
+  type CurveInput,
+  type CurvePoint,
+  type PolarFacts,
+  type RunPlan,
+} from '@veldtwind/core/polar';
 import { isSolved, stateBytes, stateOf, type Outcome, type ViscousPoint } from '@veldtwind/core/section-flow';
 import type { Db } from './open';
 
@@ -52,6 +61,8 @@ export interface CurveRow {
   solved: number;
   doubtful: number;
   unsolved: number;
+  /** What the curve says; null over Reynolds numbers. */
+  facts: PolarFacts | null;
 }
 
 /** Places of one step of a task: what one try came to, and the point where it is the last word. */
@@ -130,17 +141,23 @@ export class RunStore {
       removeRun: db.prepare('DELETE FROM run WHERE id = ?'),
       orphans: db.prepare('DELETE FROM curve WHERE NOT EXISTS (SELECT 1 FROM run_task t WHERE t.curve = curve.id)'),
       curves: db.prepare(
-        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, ${counts}
+        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
          FROM curve c JOIN (SELECT curve, max(id) AS last FROM run_task WHERE run_id IN (SELECT id FROM run WHERE project_id IS ?) GROUP BY curve) m
            ON m.curve = c.id JOIN run_task t ON t.id = m.last LEFT JOIN curve_point p ON p.curve = c.id
          GROUP BY c.id ORDER BY t.run_id, t.ordinal`,
       ),
       curvesOfRun: db.prepare(
-        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, ${counts}
+        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
          FROM run_task t JOIN curve c ON c.id = t.curve LEFT JOIN curve_point p ON p.curve = c.id WHERE t.run_id = ?
          GROUP BY t.id ORDER BY t.ordinal`,
       ),
       curve: db.prepare('SELECT id, key, input_json AS inputJson FROM curve WHERE id = ?'),
+      keepFacts: db.prepare('UPDATE curve SET facts_json = ?, facts_of = ? WHERE id = ?'),
+      inProject: db
+        .prepare(
+          'SELECT 1 FROM run_task t JOIN run r ON r.id = t.run_id WHERE t.curve = ? AND r.project_id IS ? LIMIT 1',
+        )
+        .pluck(),
       allPoints: db.prepare('SELECT count(*) FROM curve_point').pluck(),
     };
   }
@@ -331,11 +348,25 @@ export class RunStore {
     return this.q.orphans.run().changes;
   }
 
+  /** Finds the facts of a curve anew, and keeps them as those of so many points. */
+  private findFacts(id: number, count: number): PolarFacts {
+    const facts = polarFacts(this.points(id).map((p) => p.point));
+    this.q.keepFacts.run(JSON.stringify(facts), count, id);
+    return facts;
+  }
+
   private rows(list: unknown[]): CurveRow[] {
-    return (list as (Omit<CurveRow, 'input'> & { inputJson: string })[]).map(({ inputJson, ...row }) => ({
-      ...row,
-      input: JSON.parse(inputJson) as CurveInput,
-    }));
+    type Row = Omit<CurveRow, 'input' | 'facts'> & { inputJson: string; factsJson: string | null; factsOf: number };
+    return (list as Row[]).map(({ inputJson, factsJson, factsOf, ...row }) => {
+      const input = JSON.parse(inputJson) as CurveInput;
+      const facts =
+        input.swept === 're'
+          ? null
+          : factsJson !== null && factsOf === row.points
+            ? (JSON.parse(factsJson) as PolarFacts)
+            : this.findFacts(row.id, row.points);
+      return { ...row, input, facts };
+    });
   }
 
   /** Curves that a project's runs ask for. */
@@ -374,6 +405,11 @@ export class RunStore {
   stateText(id: number, place: number): string | undefined {
     const row = this.q.point.get(id, place) as { state: Buffer | null } | undefined;
     return row?.state?.toString('base64');
+  }
+
+  /** Whether a run of a project asks for a curve. */
+  has(projectId: string | null, curve: number): boolean {
+    return this.q.inProject.get(curve, projectId) !== undefined;
   }
 
   /** All points stored. */

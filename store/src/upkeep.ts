@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { forgetHalfImports } from './project-file/read';
 import type { Db } from './open';
 import { ResultStore } from './results';
+import { RunStore } from './runs';
 
 /** Results that are kept: of the last quarter of a year, and in bytes. They can be computed again at any time. */
 const RESULT_DAYS = 90;
@@ -41,6 +42,7 @@ export async function upkeep(
   const size = () => (db.memory ? 0 : statSync(db.name).size);
   const before = size();
   const results = new ResultStore(db).collect(new Date(now.getTime() - RESULT_DAYS * 24 * HOUR), budget);
+  new RunStore(db).collect();
   while (db.open && shrink(db)) await new Promise((go) => setImmediate(go));
   return { results, bytes: before - size() };
 }

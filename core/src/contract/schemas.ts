@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { words } from '../limits';
+import { runPlan, type CurveInput, type PolarFacts } from '../polar';
+import type { ViscousPoint } from '../section-flow';
 import {
   briefPart,
   candidatePart,
@@ -143,11 +145,69 @@ export const health = z.object({
 export const TAB_HEADER = 'x-veldtwind-tab';
 export const tabName = words(64);
 
+export const runRow = z.object({
+  id: z.string(),
+  projectId: z.string().nullable(),
+  name: z.string(),
+  state: z.enum(['running', 'paused', 'cancelled', 'finished']),
+  priority: z.number(),
+  createdAt: z.string(),
+  endedAt: z.string().nullable(),
+  points: z.number(),
+  known: z.number(),
+  solved: z.number(),
+  doubtful: z.number(),
+  unsolved: z.number(),
+  tasks: z.number(),
+  failed: z.number(),
+  error: z.string().nullable(),
+});
+export type RunReply = z.infer<typeof runRow>;
+export const newRun = z.object({
+  name: z.string().trim().min(1).max(80),
+  plan: runPlan,
+  priority: z.number().int().min(-100).max(100).optional(),
+  /** Says that so many points are meant. */
+  many: z.boolean().optional(),
+});
+export const runEstimate = z.object({ points: z.number(), known: z.number(), sweeps: z.number(), seconds: z.number() });
+export const runChange = z.object({
+  state: z.enum(['running', 'paused', 'cancelled']).optional(),
+  priority: z.number().int().min(-100).max(100).optional(),
+});
+/** A curve as it is listed: what it was solved for, how far, and its facts. */
+export const curveReply = z.object({
+  id: z.number(),
+  key: z.string(),
+  name: z.string(),
+  section: z.string().nullable(),
+  input: z.unknown(),
+  points: z.number(),
+  solved: z.number(),
+  doubtful: z.number(),
+  unsolved: z.number(),
+  facts: z.unknown(),
+});
+export interface CurveReply extends Omit<z.infer<typeof curveReply>, 'input' | 'facts'> {
+  input: CurveInput;
+  facts: PolarFacts | null;
+}
+export const pointsQuery = z.object({
+  curves: z.string().regex(/^\d{1,9}(,\d{1,9}){0,499}$/, 'lists the numbers of curves'),
+});
+export const pointsReply = z.object({
+  curves: z.array(z.object({ id: z.number(), points: z.array(z.object({ place: z.number(), point: z.unknown() })) })),
+});
+export interface PointsReply {
+  curves: { id: number; points: { place: number; point: ViscousPoint }[] }[];
+}
+
 /** What is sent to everybody who has a project open, by the name of the event. */
 export const EVENTS = {
   changed: applied.extend({ project: z.string(), from: z.string().nullable() }),
   renamed: z.object({ project: z.string(), name: z.string() }),
   removed: z.object({ project: z.string() }),
+  runs: z.object({ project: z.string(), run: runRow, curves: z.array(z.number()) }),
 } as const;
 export type EventName = keyof typeof EVENTS;
 export type ChangedEvent = Applied & { project: string; from: string | null };

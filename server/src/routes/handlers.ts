@@ -10,12 +10,15 @@ import { checkedInputOf, keyOfResult, REMOTE_KINDS, versionOf, type AnalysisKind
 import { freshProject, readDocument } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
 import type { ComputePool } from '../compute/pool';
+import type { RunEngine } from '@veldtwind/runs/engine';
 import type { ProjectStore } from '@veldtwind/store/projects';
+import type { RunStore } from '@veldtwind/store/runs';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { HttpError } from '../http/errors';
 import { spooled } from '../http/spool';
 import type { EventHub } from '../http/events';
 import type { StoreHealth } from '../http/trouble';
+import { runHandlers } from './run-handlers';
 import { readProjectFile } from '@veldtwind/store/project-file/read';
 import { projectFileName, writeProjectFile } from '@veldtwind/store/project-file/write';
 import type { Db } from '@veldtwind/store/open';
@@ -28,6 +31,8 @@ export interface ApiParts {
   preferences: PreferenceStore;
   events: EventHub;
   pool: ComputePool;
+  runs: RunStore;
+  engine: RunEngine;
   health: StoreHealth;
   /** The demo project's document. */
   demo: () => { name: string; document: unknown };
@@ -83,7 +88,9 @@ export function handlersOf(p: ApiParts): Handlers {
       events.send(row.id, 'renamed', { name: row.name });
       return row;
     },
-    removeProject: ({ params }) => {
+    removeProject: async ({ params }) => {
+      projects.row(params.id);
+      for (const { id } of p.runs.runs(params.id)) await p.engine.remove(id);
       projects.remove(params.id);
       events.send(params.id, 'removed', {});
     },
@@ -103,6 +110,7 @@ export function handlersOf(p: ApiParts): Handlers {
     undo: step('undo'),
     redo: step('redo'),
     history: ({ params, query }) => ({ edits: projects.history(params.id, query.most) }) as ReplyOf<'history'>,
+    ...runHandlers(p),
     events: ({ params, res }) => {
       projects.row(params.id);
       events.subscribe(params.id, res);

@@ -1,0 +1,87 @@
+import { availableParallelism } from 'node:os';
+import type { ReplyOf } from '@veldtwind/core/contract';
+import { countOf, MANY_POINTS, sweepsOf, type RunPlan } from '@veldtwind/core/polar';
+import type { RunRow } from '@veldtwind/store/runs';
+import { HttpError } from '../http/errors';
+import type { ApiParts } from './handlers';
+import { JsonText, type Handlers } from './router';
+
+/** Seconds that a point takes on one core, until runs have shown it. */
+const SECONDS_A_POINT = 0.015;
+
+type RunRoutes =
+  'listRuns' | 'startRun' | 'estimateRun' | 'changeRun' | 'removeRun' | 'listCurves' | 'curvePoints' | 'storedPoint';
+
+/** What the routes of runs and curves do. */
+export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
+  const { runs, engine, projects } = p;
+  const runOf = (project: string, id: string): RunRow => {
+    const run = runs.run(id);
+    if (run?.projectId !== project) throw new HttpError(404, 'not-found', 'There is no such run in this project.');
+    return run;
+  };
+  const estimate = (plan: RunPlan) => {
+    const points = countOf(plan);
+    const known = points > MANY_POINTS ? 0 : runs.known(plan);
+    return {
+      points,
+      known,
+      sweeps: points > MANY_POINTS ? 0 : sweepsOf(plan).length,
+      seconds: ((points - known) * SECONDS_A_POINT) / availableParallelism(),
+    };
+  };
+  return {
+    listRuns: ({ params }) => {
+      projects.row(params.id);
+      return { runs: runs.runs(params.id) };
+    },
+    startRun: ({ params, body }) => {
+      projects.row(params.id);
+      const { points, seconds } = estimate(body.plan);
+      if (points > MANY_POINTS && !body.many)
+        throw new HttpError(
+          422,
+          'many-points',
+          `The plan asks for ${points} points: about ${Math.ceil(seconds / 60)} minutes.`,
+          'Say that so many are meant, or use fewer.',
+        );
+      const run = engine.submit(params.id, body.name, body.plan, body.priority);
+      p.health.wrote();
+      return run;
+    },
+    estimateRun: ({ params, body }) => {
+      projects.row(params.id);
+      return estimate(body.plan);
+    },
+    changeRun: ({ params, body }) => {
+      const run = runOf(params.id, params.run);
+      if (body.priority !== undefined) engine.setPriority(run.id, body.priority);
+      if (body.state !== undefined) {
+        if (run.state === 'finished' && !(body.state === 'running' && run.failed > 0))
+          throw new HttpError(409, 'run-finished', 'The run has come to its end already.');
+        engine.setState(run.id, body.state);
+      }
+      return runOf(params.id, params.run);
+    },
+    removeRun: async ({ params }) => {
+      await engine.remove(runOf(params.id, params.run).id);
+    },
+    listCurves: ({ params }) => {
+      projects.row(params.id);
+      return { curves: runs.curves(params.id) } as ReplyOf<'listCurves'>;
+    },
+    curvePoints: ({ params, query }) => {
+      projects.row(params.id);
+      const curves = [...new Set(query.curves.split(',').map(Number))].filter((id) => runs.has(params.id, id));
+      return { curves: curves.map((id) => ({ id, points: runs.points(id) })) } as ReplyOf<'curvePoints'>;
+    },
+    storedPoint: async ({ params }) => {
+      projects.row(params.id);
+      const curve = runs.has(params.id, Number(params.curve)) ? runs.curve(Number(params.curve)) : undefined;
+      const state = curve && runs.stateText(curve.id, Number(params.place));
+      if (!curve || state === undefined)
+        throw new HttpError(404, 'not-found', 'There is no solved point there that can be read again.');
+      return new JsonText(await p.pool.run('stored-point', JSON.stringify({ curve: curve.input, state })));
+    },
+  };
+}
