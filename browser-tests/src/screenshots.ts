@@ -33,6 +33,31 @@ try {
   await server.call('PUT', `/preferences/section-styles-${id.slice(0, 8)}`, {
     value: { 'karoo-14': { place: 0 }, 'spekboom-11': { place: 1 }, 'kite-10-18': { place: 2 } },
   });
+  // Two sections at the Reynolds numbers of the wing, and a run that is solved before its picture is taken.
+  const { document } = (await server.call('GET', `/projects/${id}`)) as {
+    document: { sections: Record<string, { source: unknown }> };
+  };
+  const plan = {
+    sections: ['karoo-14', 'karoo-12'].map((key) => ({
+      id: key,
+      name: key === 'karoo-14' ? 'Karoo 14' : 'Karoo 12',
+      source: document.sections[key].source,
+    })),
+    reynolds: [2e5, 4e5, 8e5],
+    alphas: Array.from({ length: 45 }, (_, i) => -6 + 0.5 * i),
+  };
+  const run = (await server.call('POST', `/projects/${id}/runs`, { name: 'Karoo 14, Karoo 12 × 3 Re', plan })) as {
+    id: string;
+  };
+  await server.call('PUT', '/preferences/polar-plan', {
+    value: { sections: ['karoo-14', 'karoo-12'], reynolds: '200 k, 400 k, 800 k', stepDeg: 0.5, toDeg: 16 },
+  });
+  const done = async () =>
+    ((await server.call('GET', `/projects/${id}/runs`)) as { runs: { id: string; state: string }[] }).runs.some(
+      (r) => r.id === run.id && r.state === 'finished',
+    );
+  while (!(await done())) await driver.sleep(500);
+  const { curves } = (await server.call('GET', `/projects/${id}/curves`)) as { curves: { id: number }[] };
   const views: [string, string, 'paper' | 'dusk'][] = [
     ['brief', `/p/${id}/brief?c=a`, 'paper'],
     ['sections', `/p/${id}/sections/karoo-14?c=a`, 'paper'],
@@ -42,6 +67,8 @@ try {
     ['panels', `/p/${id}/sections/karoo-14?view=panels&c=a`, 'paper'],
     ['compare-dusk', `/p/${id}/sections/karoo-14?view=compare&c=a`, 'dusk'],
     ['airframe', `/p/${id}/airframe/wing?c=a`, 'paper'],
+    ['polars', `/p/${id}/polars?c=a`, 'paper'],
+    ['polars-point', `/p/${id}/polars?c=a&point=${curves[1].id}:6000000`, 'paper'],
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],
     ['lift-dusk', `/p/${id}/lift?c=a`, 'dusk'],

@@ -45,6 +45,7 @@ server.listen(config.port, config.host, () => {
   keepBackups(db, config.database, log);
   keepUp(db, log);
   engine.start();
+  pool.warm();
   if (config.token) log.info('every request must bring the access token');
   process.stdout.write(`Veldtwind: ${config.tls ? 'https' : 'http'}://${host}:${port}/\n`);
 });

@@ -210,4 +210,5 @@ export const EVENTS = {
   runs: z.object({ project: z.string(), run: runRow, curves: z.array(z.number()) }),
 } as const;
 export type EventName = keyof typeof EVENTS;
+export type RunsEvent = { project: string; run: RunReply; curves: number[] };
 export type ChangedEvent = Applied & { project: string; from: string | null };

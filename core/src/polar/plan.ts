@@ -87,7 +87,8 @@ export function sweepsOf(plan: RunPlan): Sweep[] {
   for (const { name, id, source, flap } of plan.sections)
     for (const mach of unique(plan.mach)) {
       const common = { source, flap, spread: plan.spread };
-      const at = (re: number) => ({ ...plan.conditions, reynolds: re, mach });
+      // What is left out and what is given as it is anyway are the same curve.
+      const at = (re: number) => ({ criticalAmplification: 9, ...plan.conditions, reynolds: re, mach });
       if (plan.sweep === 'over-re')
         for (const value of on)
           add(

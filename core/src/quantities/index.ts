@@ -3,3 +3,4 @@ export * from './lift';
 export * from './polar';
 export * from './quantity';
 export * from './section';
+export * from './facts';

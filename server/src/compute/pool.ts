@@ -22,7 +22,8 @@ export class ComputePool {
       minThreads: 1,
       maxThreads: this.threads,
       maxQueue: MOST_WAITING,
-      idleTimeout: 30_000,
+      // One stays: to start another takes seconds.
+      idleTimeout: 300_000,
       // Threads read the same TypeScript as the server.
       execArgv: ['--import', 'tsx'],
     });
@@ -51,6 +52,13 @@ export class ComputePool {
     } finally {
       signal?.removeEventListener('abort', end);
     }
+  }
+
+  /** Starts a thread ahead of the first question, and reads its modules. */
+  warm(): void {
+    void this.threadsOf()
+      .run({ kind: 'inviscid-flow', input: '{}', flag: new SharedArrayBuffer(4) } satisfies Task)
+      .catch(() => undefined);
   }
 
   async close(): Promise<void> {

@@ -7,6 +7,8 @@ export interface ChartPoint {
   /** What links points of different figures: an angle, a station. */
   tag?: number;
   status?: 'solved' | 'doubtful' | 'unsolved';
+  /** Drawn where it falls into the limits, which are not fitted to it. */
+  aside?: boolean;
 }
 export interface ChartSeries {
   id: string;
@@ -74,7 +76,7 @@ function extremes(series: readonly ChartSeries[], axis: 'x' | 'y', above: number
   for (const s of series)
     for (const p of s.points) {
       const v = p[axis];
-      if (!(v > above) || v === Infinity) continue;
+      if (p.aside || !(v > above) || v === Infinity) continue;
       if (v < low) low = v;
       if (v > high) high = v;
     }

@@ -1,4 +1,4 @@
-import { pathOf, type ChangedEvent } from '@veldtwind/core/contract';
+import { pathOf, type ChangedEvent, type RunsEvent } from '@veldtwind/core/contract';
 import { EVENT_NAMES, type FromEvents, type ToEvents } from './event-messages';
 
 /** What is heard of a project. */
@@ -6,6 +6,8 @@ export interface Heard {
   changed: (event: ChangedEvent) => void;
   renamed: (name: string) => void;
   removed: () => void;
+  /** A run of polars came further. */
+  runs: (event: RunsEvent) => void;
   /** The stream is open, at first or again: what was missed must be caught up. */
   opened: () => void;
   lost: () => void;
@@ -19,6 +21,7 @@ function dispatch(heard: Heard, message: FromEvents): void {
   else if (message.event === 'lost') heard.lost();
   else if (message.event === 'changed') heard.changed(message.data as ChangedEvent);
   else if (message.event === 'renamed') heard.renamed((message.data as { project: string; name: string }).name);
+  else if (message.event === 'runs') heard.runs(message.data as RunsEvent);
   else heard.removed();
 }
 

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, markRaw, ref, shallowRef } from 'vue';
+import type { RunsEvent } from '@veldtwind/core/contract';
 import { toast } from 'vue-sonner';
 import type { Applied, ChangedEvent } from '@veldtwind/core/contract';
 import {
@@ -56,6 +57,9 @@ export const useProject = defineStore('project', () => {
   const connection = ref<Connection>('saved');
   /** Why the server does not save, where it said so. */
   const trouble = ref<string | null>(null);
+  /** What was heard last of the project's runs, and how often the stream was opened: whoever shows runs catches up then. */
+  const ran = shallowRef<RunsEvent | null>(null);
+  const opened = ref(0);
   const failure = ref<{ message: string; hint?: string } | null>(null);
   const conflict = shallowRef<Conflict | null>(null);
   const unread = shallowRef<{ key: string; why: string; message: string }[]>([]);
@@ -120,7 +124,11 @@ export const useProject = defineStore('project', () => {
       changed: heard,
       renamed: (next) => (name.value = next),
       removed: () => (failure.value = { message: 'This project was removed in another tab.' }),
-      opened: () => void catchUp().then(flush),
+      runs: (event) => (ran.value = event),
+      opened: () => {
+        opened.value++;
+        void catchUp().then(flush);
+      },
       lost: () => (connection.value = 'away'),
     });
     void flush();
@@ -410,6 +418,8 @@ export const useProject = defineStore('project', () => {
   }
 
   return {
+    ran,
+    opened,
     id,
     name,
     version,

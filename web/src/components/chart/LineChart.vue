@@ -50,6 +50,8 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{
   cursor: [tag: number | null];
+  /** The point read was chosen, by a click or by Enter. */
+  pick: [series: string, tag: number];
   'update:xQuantity': [id: string];
   'update:yQuantity': [id: string];
 }>();
@@ -96,6 +98,10 @@ function point({ px, py }: { px: number; py: number }): void {
   });
   emit('cursor', tag);
 }
+function pick(): void {
+  const own = readable.value[lead.value];
+  if (own && props.tag != null) emit('pick', own.id, props.tag);
+}
 function key(e: KeyboardEvent): void {
   const list = readable.value;
   const own = list[lead.value] ?? list[0];
@@ -107,7 +113,8 @@ function key(e: KeyboardEvent): void {
   } else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
     const k = (at ? own.points.indexOf(at) : -1) + (e.key === 'ArrowRight' ? 1 : -1);
     emit('cursor', own.points[Math.min(own.points.length - 1, Math.max(0, k))].tag ?? null);
-  } else if (e.key === 'Escape') emit('cursor', null);
+  } else if (e.key === 'Enter') pick();
+  else if (e.key === 'Escape') emit('cursor', null);
   else if (e.key === 'n') startNote();
   else if (e.key === 'f') fit();
   else return;
@@ -184,6 +191,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
       :equal="equal"
       @point="point"
       @leave="emit('cursor', null)"
+      @tap="pick"
       @zoom="
         (zx, zy) => (
           setHand('x', { min: zx[0], max: zx[1], step: null }),

@@ -24,6 +24,8 @@ const emit = defineEmits<{
   /** The pointer moved, in pixels between the axes. */
   point: [at: { px: number; py: number }];
   leave: [];
+  /** Pressed and released in one place. */
+  tap: [];
   zoom: [x: [number, number], y: [number, number]];
   fit: [];
   key: [event: KeyboardEvent];
@@ -76,6 +78,7 @@ function move(e: PointerEvent): void {
 function up(): void {
   const z = dragged.value;
   dragged.value = null;
+  if (z && Math.hypot(z.x1 - z.x0, z.y1 - z.y0) < LEAST_DRAG) emit('tap');
   if (!z || Math.abs(z.x1 - z.x0) < LEAST_DRAG || Math.abs(z.y1 - z.y0) < LEAST_DRAG) return;
   const between = (scale: typeof x.value, p: number, q: number) =>
     [scale.invert(p), scale.invert(q)].sort((m, n) => m - n) as [number, number];

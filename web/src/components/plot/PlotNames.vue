@@ -24,7 +24,9 @@ const names = computed(() => {
     4,
     inner.value.h,
   );
-  return few.map((e, i) => ({ ...e, at: ys[i] }));
+  // Many names stand in one column, so that none lies over a curve that goes on further.
+  const column = few.length > 2 ? Math.max(...few.map((e) => e.x)) : 0;
+  return few.map((e, i) => ({ ...e, at: ys[i], column: Math.max(column, e.x) }));
 });
 </script>
 
@@ -32,16 +34,16 @@ const names = computed(() => {
   <g>
     <g v-for="e in names" :key="e.s.id">
       <line
-        v-if="Math.abs(e.at - e.y) > 5"
+        v-if="Math.abs(e.at - e.y) > 5 || e.column > e.x + 5"
         :x1="e.x + 2"
-        :x2="e.x + 7"
+        :x2="e.column + 7"
         :y1="e.y"
         :y2="e.at"
         :style="`stroke:${e.s.style.colour}`"
         stroke-width="0.8"
       />
       <text
-        :x="e.x + 9"
+        :x="e.column + 9"
         :y="e.at + 4"
         font-size="12.5"
         :font-weight="e.s.reference ? 400 : 600"

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { RadioGroup, RadioGroupLabel, RadioGroupOption, Switch, SwitchGroup, SwitchLabel } from '@headlessui/vue';
 import { computed } from 'vue';
+import type { FieldLimit } from '@veldtwind/core/limits';
+import { CONDITION_LIMITS } from '@veldtwind/core/polar';
 import DerivedRow from '@/components/field/DerivedRow.vue';
+import LimitField from '@/components/field/LimitField.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
@@ -28,6 +31,15 @@ const flap = (change: Partial<NonNullable<FlowConditions['flap']>>, done: boolea
   if (done) props.flow.commit(next);
   else props.flow.preview(next);
 };
+const critical = { ...CONDITION_LIMITS.criticalAmplification, optional: true } satisfies FieldLimit;
+const bySurface = computed(() => {
+  const both = kept.value.criticalAmplification.toFixed(1);
+  return [
+    { key: 'criticalTop', limit: { ...critical, label: 'of it above' }, without: both },
+    { key: 'criticalBottom', limit: { ...critical, label: 'of it below' }, without: both },
+    { key: 'grain', limit: CONDITION_LIMITS.grain, without: 'smooth' },
+  ] as const;
+});
 const holds = [
   { id: 'alpha', name: 'angle' },
   { id: 'cl', name: 'lift' },
@@ -108,6 +120,15 @@ const holds = [
         hint="9 in a quiet tunnel, 11 to 14 in calm air, 4 in a rough stream"
         @preview="(v) => show('criticalAmplification', v)"
         @commit="(v) => set('criticalAmplification', v)"
+      />
+      <LimitField
+        v-for="f in bySurface"
+        :key="f.key"
+        :limit="f.limit"
+        :placeholder="f.without"
+        :model-value="kept[f.key]"
+        @preview="(v) => show(f.key, v)"
+        @commit="(v) => set(f.key, v, true)"
       />
       <NumberField
         label="Trip above, x / c"
@@ -216,6 +237,14 @@ const holds = [
       />
       <DerivedRow label="Moment, ¼ chord" :value="solved?.cm" dimension="plain" :digits="4" unit="" />
       <DerivedRow label="Least Cp" :value="solved?.cpMin" dimension="plain" unit="" />
+      <DerivedRow
+        label="Critical Mach number"
+        :value="solved?.machCritical"
+        dimension="plain"
+        :digits="3"
+        unit=""
+        note="of the stream at which sound's speed is first reached on the section, at this angle"
+      />
       <DerivedRow label="Transition above" :value="solved?.transitionTop" dimension="plain" :digits="3" unit="c" />
       <DerivedRow label="Transition below" :value="solved?.transitionBottom" dimension="plain" :digits="3" unit="c" />
       <DerivedRow

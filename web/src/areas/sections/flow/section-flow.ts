@@ -17,6 +17,11 @@ export interface FlowConditions {
   cl: number;
   reynolds: number;
   criticalAmplification: number;
+  /** Of one surface, where it differs. */
+  criticalTop: number | null;
+  criticalBottom: number | null;
+  /** Height of grains all over the surface, chords. */
+  grain: number | null;
   tripTop: number | null;
   tripBottom: number | null;
   flap: FlapSetting | null;
@@ -29,6 +34,9 @@ const DEFAULTS: FlowConditions = {
   cl: 0.5,
   reynolds: 700_000,
   criticalAmplification: 9,
+  criticalTop: null,
+  criticalBottom: null,
+  grain: null,
   tripTop: null,
   tripBottom: null,
   flap: null,
@@ -68,6 +76,9 @@ export function useSectionFlow(source: ComputedRef<SectionSource | null>, active
         reynolds: c.reynolds,
         mach: mach.value,
         criticalAmplification: c.criticalAmplification,
+        criticalTop: c.criticalTop ?? undefined,
+        criticalBottom: c.criticalBottom ?? undefined,
+        grain: c.grain ?? undefined,
         tripTop: c.tripTop ?? undefined,
         tripBottom: c.tripBottom ?? undefined,
       },

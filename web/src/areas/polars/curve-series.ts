@@ -1,0 +1,93 @@
+import type { CurveReply } from '@veldtwind/core/contract';
+import { pastStall, valueAt } from '@veldtwind/core/polar';
+import { inUnit, POLAR_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
+import { isSolved } from '@veldtwind/core/section-flow';
+import type { UnitSet } from '@veldtwind/core/units';
+import type { ChartPoint, ChartSeries } from '@/lib/chart-model';
+import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
+import type { PlacedPoint } from '@/store/runs';
+
+/** A Reynolds number as it is said: 300 k, 1.5 M. */
+export function shortReynolds(re: number): string {
+  const digits = (v: number) => String(Number(v.toPrecision(3)));
+  return re >= 1e6 ? `${digits(re / 1e6)} M` : `${digits(re / 1e3)} k`;
+}
+
+/** What a curve is called beside its section: what tells it from the others. */
+export function curveConditions({ input }: CurveReply): string {
+  const { conditions: c } = input;
+  const parts = [
+    input.swept === 're' ? 'over Re' : `${shortReynolds(c.reynolds)}${input.kind === 'fixed-lift' ? ' at cl 1' : ''}`,
+  ];
+  if (input.at) parts.push('cl' in input.at ? `cl ${input.at.cl}` : `${input.at.alphaDeg}°`);
+  if (c.mach) parts.push(`M ${c.mach}`);
+  if ((c.criticalAmplification ?? 9) !== 9) parts.push(`n ${c.criticalAmplification}`);
+  if (c.tripTop !== undefined || c.tripBottom !== undefined) parts.push('tripped');
+  if (c.grain) parts.push('rough');
+  if (input.flap) parts.push(`flap ${input.flap.angleDeg}°`);
+  return parts.join(', ');
+}
+
+/** Share of the section's own colour at the least Reynolds number of a ramp; the rest is ink. */
+const DARKEST = 45;
+
+/** How curves are told apart: colour, dash and marker by section, lighter to darker with the Reynolds number. */
+export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesStyle> {
+  const names = [...new Set(curves.map((c) => c.name))];
+  const ramps = new Map(
+    names.map((name) => [
+      name,
+      [...new Set(curves.filter((c) => c.name === name).map((c) => c.input.conditions.reynolds))].sort((a, b) => a - b),
+    ]),
+  );
+  return new Map(
+    curves.map((c) => {
+      const style = seriesStyle(names.indexOf(c.name));
+      const ramp = ramps.get(c.name)!;
+      const t = ramp.length < 2 ? 1 : ramp.indexOf(c.input.conditions.reynolds) / (ramp.length - 1);
+      const share = Math.round(DARKEST + (100 - DARKEST) * t);
+      return [
+        c.id,
+        {
+          ...style,
+          colour: share >= 100 ? style.colour : `color-mix(in srgb, ${style.colour} ${share}%, var(--soft))`,
+          width: 1.2 + 0.8 * t,
+        },
+      ];
+    }),
+  );
+}
+
+const DRAG = ['cd', 'pressure-drag'];
+
+/** Curves of one quantity over another. A point's tag is its place, so that it can be opened. */
+export function polarSeries(
+  curves: readonly CurveReply[],
+  points: ReadonlyMap<number, readonly PlacedPoint[]>,
+  styles: ReadonlyMap<number, SeriesStyle>,
+  x: string,
+  y: string,
+  units: UnitSet,
+  single: boolean,
+): ChartSeries[] {
+  const [qx, qy] = [quantityIn(POLAR_QUANTITIES, x), quantityIn(POLAR_QUANTITIES, y)];
+  // Drag past the stall would leave no room for the rest.
+  const drag = DRAG.includes(x) || DRAG.includes(y);
+  return curves.map((curve) => ({
+    id: String(curve.id),
+    label: single ? curveConditions(curve) : `${curve.name} ${curveConditions(curve)}`,
+    style: styles.get(curve.id)!,
+    points: (points.get(curve.id) ?? []).flatMap<ChartPoint>(({ place, point }) => {
+      const tag = valueAt(curve.input, place);
+      // An unsolved point has a place on the axis that is swept, and none elsewhere.
+      if (!isSolved(point))
+        return x === 'alpha' && curve.input.swept === 'alpha'
+          ? [{ x: tag, y: NaN, tag, status: 'unsolved' as const }]
+          : [];
+      const [vx, vy] = [qx.of(point), qy.of(point)];
+      if (vx === null || vy === null) return [];
+      const aside = drag && pastStall(point);
+      return [{ x: inUnit(qx, vx, units), y: inUnit(qy, vy, units), tag, status: point.status, aside }];
+    }),
+  }));
+}
