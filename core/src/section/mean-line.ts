@@ -49,7 +49,17 @@ function carriedOn(x: Float64Array, y: Float64Array, i: number): number {
 /** Stretch behind the nose where the line is seeded, chords; how far back its smoothness counts. */
 const SEEDED = 0.0035;
 const LOOKED_AT = 0.09;
+const LOOKED_NEAR = 0.045;
 const TRIAL = 0.02;
+const ROUNDS = 6;
+/** Steepest slope that is scanned, and how many on each side. */
+const STEEPEST = 0.9;
+const SCANNED = 18;
+/** A crest of the camber ahead of this, chords, is close behind the nose; of a camber less than that there is none. */
+const FORWARD_CREST = 0.13;
+const LEAST_CAMBER = 0.002;
+/** A seed from the shorter stretch must be so much smoother there. */
+const FORWARD = 0.2;
 
 /**
  * Mean line of any section: the curve from whose points the upper and lower surface are equally far, measured at right angles to it.
@@ -207,6 +217,87 @@ class LineMarch {
     return out;
   }
 
+  /** Slope and bend at the nose that upright chords suggest, from well behind it. */
+  private upright(place: (share: number) => number): [number, number] {
+    const { x, vertical: y } = this;
+    const [a, b, c] = [place(0.05), place(0.09), place(0.15)];
+    if (!(a < b && b < c)) return [0, 0];
+    const first = (y[b] - y[a]) / (x[b] - x[a]);
+    const second = ((y[c] - y[b]) / (x[c] - x[b]) - first) / (x[c] - x[a]);
+    return [first + second * (2 * x[0] - x[a] - x[b]), 2 * second];
+  }
+
+  /** Whether the middles of the upright chords rise highest over the chord line close behind the nose. */
+  private crestsForward(): boolean {
+    const { x, vertical: y, n } = this;
+    const tilt = (y[n - 1] - y[0]) / (x[n - 1] - x[0]);
+    let best = 0;
+    let most = LEAST_CAMBER;
+    for (let i = 1; i < n; i++) {
+      const size = Math.abs(y[i] - y[0] - tilt * (x[i] - x[0]));
+      if (size > most) [best, most] = [i, size];
+    }
+    return best > 0 && x[best] - x[0] < FORWARD_CREST * (x[n - 1] - x[0]);
+  }
+
+  /** Sum of the squares of the roughness of the line that a seed leads to. */
+  private unevenness([slope, bend]: [number, number], from: number, to: number): number {
+    this.fromNose(slope, bend, to);
+    return this.roughness(this.y, from, to).reduce((sum, v) => sum + v * v, 0);
+  }
+
+  /** Of many slopes at the nose the one whose line is smoothest. */
+  private scanned(from: number, to: number): number {
+    let best = 0;
+    let least = Infinity;
+    for (let k = -SCANNED; k <= SCANNED; k++) {
+      const uneven = this.unevenness([(k * STEEPEST) / SCANNED, 0], from, to);
+      // A line of which nothing was cut is no line.
+      if (uneven < least && uneven > 1e-20) [best, least] = [(k * STEEPEST) / SCANNED, uneven];
+    }
+    return best;
+  }
+
+  /** The seed near another whose line is smoothest over the stations looked at. */
+  private smoothest(
+    seed: [number, number],
+    from: number,
+    back: number,
+    place: (share: number) => number,
+  ): [number, number] {
+    const { x, y } = this;
+    let [slope, bend] = seed;
+    for (let round = 0; round < ROUNDS; round++) {
+      this.fromNose(slope, bend, back);
+      const one = y.slice(0, back + 1);
+      this.fromNose(slope + TRIAL, bend, back);
+      const effect = y.slice(0, back + 1).map((v, i) => v - one[i]);
+      const [r, e] = [this.roughness(one, from, back), this.roughness(effect, from, back)];
+      let [above, below] = [0, 0];
+      r.forEach((v, k) => {
+        above += v * e[k];
+        below += e[k] * e[k];
+      });
+      const share = below > 0 ? Math.max(-8, Math.min(8, -above / below)) : 0;
+      slope += share * TRIAL;
+      const smooth = one.map((v, i) => v + share * effect[i]);
+      const second = (p: number, q: number, s: number) =>
+        (2 * ((smooth[s] - smooth[q]) / (x[s] - x[q]) - (smooth[q] - smooth[p]) / (x[q] - x[p]))) / (x[s] - x[p]);
+      const [p, q, s] = [place(0.012), place(0.03), place(0.05)];
+      if (p < q && q < s && s <= back) bend = second(p, q, s);
+      else {
+        // Over a short stretch the bend itself changes: it is carried on to the nose.
+        const [a, b, c, d] = [0.008, 0.018, 0.028, 0.04].map(place);
+        if (!(a < b && b < c && c < d && d <= back)) continue;
+        const [one, two] = [second(a, b, c), second(b, c, d)];
+        const [from, to] = [(x[a] + x[b] + x[c]) / 3, (x[b] + x[c] + x[d]) / 3];
+        bend = one + ((two - one) / (to - from)) * (x[0] + 0.5 * SEEDED - from);
+      }
+      if (Math.abs(share) < 0.03) break;
+    }
+    return [slope, bend];
+  }
+
   table(): MeanLineTable {
     const { x, y, n, spline } = this;
     const chord = x[n - 1] - x[0];
@@ -215,41 +306,18 @@ class LineMarch {
         this.crest,
         x.findIndex((v) => v - x[0] > share * chord),
       );
-    const back = place(LOOKED_AT);
     const from = place(2 * SEEDED);
-    let slope = 0;
-    let bend = 0;
-    if (back > 12) {
-      const [a, b, c] = [place(0.05), place(0.09), place(0.15)];
-      if (a < b && b < c) {
-        // The slope that upright chords suggest, from well behind the nose.
-        const first = (y[b] - y[a]) / (x[b] - x[a]);
-        const second = ((y[c] - y[b]) / (x[c] - x[b]) - first) / (x[c] - x[a]);
-        slope = first + second * (2 * x[0] - x[a] - x[b]);
-        bend = 2 * second;
-      }
-      for (let round = 0; round < 3; round++) {
-        this.fromNose(slope, bend, back);
-        const one = y.slice(0, back + 1);
-        this.fromNose(slope + TRIAL, bend, back);
-        const effect = y.slice(0, back + 1).map((v, i) => v - one[i]);
-        const [r, e] = [this.roughness(one, from, back), this.roughness(effect, from, back)];
-        let [above, below] = [0, 0];
-        r.forEach((v, k) => {
-          above += v * e[k];
-          below += e[k] * e[k];
-        });
-        const share = below > 0 ? Math.max(-8, Math.min(8, -above / below)) : 0;
-        slope += share * TRIAL;
-
-        const smooth = one.map((v, i) => v + share * effect[i]);
-        const [p, q, s] = [place(0.012), place(0.03), place(0.05)];
-        if (p < q && q < s)
-          bend =
-            (2 * ((smooth[s] - smooth[q]) / (x[s] - x[q]) - (smooth[q] - smooth[p]) / (x[q] - x[p]))) / (x[s] - x[p]);
-        if (Math.abs(share) < 0.03) break;
+    const [wide, near] = [place(LOOKED_AT), place(LOOKED_NEAR)];
+    let seed: [number, number] = [0, 0];
+    if (wide > 12) {
+      seed = this.smoothest(this.upright(place), from, wide, place);
+      // A crest of the camber close behind the nose bends the line within the stretch looked at: it is then sought over a shorter one.
+      if (this.crestsForward()) {
+        const other = this.smoothest([this.scanned(from, near), 0], from, near, place);
+        if (this.unevenness(other, from, near) < FORWARD * this.unevenness(seed, from, near)) seed = other;
       }
     }
+    const [slope, bend] = seed;
     this.fromNose(slope, bend, this.crest);
     const x0 = spline.x(this.front);
     x[0] = x0;

@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import {
   checkOutline,
   designationOutline,
+  fiveDigitMeanLine,
   fourDigitMeanLine,
   fourDigitThickness,
   meanLine,
@@ -144,5 +145,28 @@ describe('checking an outline', () => {
       ),
       { numRuns: 60 },
     );
+  });
+});
+
+describe('camber that crests close behind the nose', () => {
+  it.each([
+    // Greatest height of the mean lines of NACA TR-537, 1935, from their own formula.
+    ['21012', 0.011134, 0.05],
+    ['22012', 0.015344, 0.1],
+    ['21009', 0.011134, 0.05],
+    ['4112', 0.04, 0.1],
+  ])('of %s is found', (designation, camber, at) => {
+    const crest = sectionFacts(designationOutline(designation)).camber;
+    expect(Math.abs(crest.max - camber)).toBeLessThan(1e-4);
+    expect(Math.abs(crest.at - at)).toBeLessThan(0.006);
+  });
+  it('of a mean line alone agrees with its formula all along', () => {
+    const table = meanLine(new SurfaceSpline(designationOutline('21012')));
+    const formula = fiveDigitMeanLine(2, '10');
+    let worst = 0;
+    table.x.forEach((x, i) => {
+      if (x > 0.012 && x < 0.995) worst = Math.max(worst, Math.abs(table.camber[i] - formula.ordinate(x)));
+    });
+    expect(worst).toBeLessThan(1e-4);
   });
 });
