@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { resolvedSource } from '@veldtwind/core/project';
 import { seedsnipe } from './seedsnipe';
 
 // Starts the server, loads the demo project through its API when there is none yet, prints the address, and stays.
@@ -42,5 +43,22 @@ if (!demo) {
     process.exit(1);
   }
   demo = (await reply.json()) as { id: string; name: string };
+  // Polars of the wing's sections at the Reynolds numbers that it flies at; they are solved while the page is opened.
+  const { sections } = seedsnipe().document;
+  const plan = {
+    sections: ['karoo-14', 'karoo-12', 'spekboom-11'].map((id) => ({
+      id,
+      name: sections[id].name,
+      source: resolvedSource(sections, id),
+    })),
+    reynolds: [2e5, 4e5, 7e5],
+    alphas: Array.from({ length: 23 }, (_, i) => i - 6),
+  };
+  const run = await fetch(`${base}/api/v1/projects/${demo.id}/runs`, {
+    method: 'POST',
+    headers,
+    body: JSON.stringify({ name: 'Sections of the wing × 3 Re', plan }),
+  });
+  if (!run.ok) process.stderr.write(`The demo's run could not be begun: ${await run.text()}\n`);
 }
 process.stdout.write(`\nThe demo project ${demo.name} is ready. Open  ${base}/p/${demo.id}/brief\n`);
