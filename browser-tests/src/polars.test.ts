@@ -85,6 +85,21 @@ describe('Polars', () => {
     await page.click('[aria-label="Curves shown"] button.link');
     await page.until('four again', async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 4);
   });
+  it('sections are kept and ranked by criteria, and each rejection says why', async () => {
+    await page.click('[data-test=add-criterion]');
+    await page.until(
+      'both kept',
+      async () =>
+        /1\. Karoo 1\d/.test(await page.text('[data-test=kept]')) ||
+        /Karoo/.test(await page.text('[data-test=rejected]')),
+    );
+    const field = await driver.findElement(By.css('[data-test=criterion] input'));
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), '3', Key.TAB);
+    await page.until('both rejected, with the reason', async () =>
+      /cl max \d\.\d+, wanted at least 3\.000/.test(await page.text('[data-test=rejected]')),
+    );
+    await page.click('[aria-label="Remove the criterion"]');
+  });
   it('survives the death of its server in the middle of a run', async () => {
     await type('Reynolds numbers', '60 k, 80 k, 100 k, 150 k');
     await type('Step', '0.25');

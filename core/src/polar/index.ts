@@ -4,3 +4,4 @@ export * from './polar';
 export * from './facts';
 export * from './curve';
 export * from './plan';
+export * from './choose';

@@ -2,7 +2,7 @@
 import { computed, onMounted, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { CurveReply } from '@veldtwind/core/contract';
-import { polarAtLift, valueAt, type AtLift, type PolarFacts } from '@veldtwind/core/polar';
+import { choose, polarAtLift, valueAt, type AtLift, type Criterion, type PolarFacts } from '@veldtwind/core/polar';
 import { designPoint } from '@veldtwind/core/candidate';
 import { axisTitle, FACT_QUANTITIES, POLAR_QUANTITIES, quantityIn, unitOf } from '@veldtwind/core/quantities';
 import { isSolved } from '@veldtwind/core/section-flow';
@@ -17,6 +17,7 @@ import { useProject } from '@/store/project';
 import { useRuns } from '@/store/runs';
 import { useWorkbench } from '@/store/workbench';
 import { curveConditions, curveStyles, polarSeries, shortReynolds } from './curve-series';
+import ChooseSheet from './ChooseSheet.vue';
 import PointFigure from './PointFigure.vue';
 import RunSheet from './RunSheet.vue';
 
@@ -118,6 +119,20 @@ const marks = (x: string, y: string) => {
   const p = s?.points.find((q) => q.tag === valueAt(o!.curve.input, o!.place));
   return p && Number.isFinite(p.y) ? [{ x: p.x, y: p.y, text: '', colour: 'var(--ink)' }] : [];
 };
+
+const criteria = computed(() => preferences.get<Criterion[]>('polar-criteria', []));
+const verdicts = computed(() =>
+  choose(
+    found.value
+      .filter((c) => c.facts !== null && c.points > 0)
+      .map((c) => ({
+        section: c.name,
+        curve: curveConditions(c),
+        facts: Object.fromEntries(FACT_QUANTITIES.map((q) => [q.id, q.of(c.facts!)])),
+      })),
+    criteria.value,
+  ),
+);
 
 interface Row {
   id: string;
@@ -263,6 +278,14 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
         @select="(id) => pick(id, 0)"
       />
     </template>
-    <template #sheet><RunSheet /></template>
+    <template #sheet>
+      <RunSheet />
+      <ChooseSheet
+        v-if="runs.curves.length"
+        :criteria="criteria"
+        :verdicts="verdicts"
+        @change="(c) => preferences.set('polar-criteria', c)"
+      />
+    </template>
   </AreaPage>
 </template>
