@@ -1,20 +1,5 @@
 import type { PolarFacts } from '../polar';
-import { quantitiesOf, type Quantity } from './quantity';
-
-const plain = (
-  id: string,
-  symbol: string,
-  name: string,
-  digits: number,
-  of: Quantity<PolarFacts>['of'],
-): Quantity<PolarFacts> => ({
-  id,
-  symbol,
-  name,
-  digits,
-  dimension: 'plain',
-  of,
-});
+import { plain, quantitiesOf } from './quantity';
 
 /** Facts of a curve, by which curves are listed, sorted and chosen. */
 export const FACT_QUANTITIES = quantitiesOf<PolarFacts>([

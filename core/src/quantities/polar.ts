@@ -1,22 +1,8 @@
 import type { SolvedPoint } from '../section-flow';
-import { quantitiesOf, type Quantity } from './quantity';
+import { plain, quantitiesOf } from './quantity';
 
 const DEG = 180 / Math.PI;
 
-const plain = <From>(
-  id: string,
-  symbol: string,
-  name: string,
-  digits: number,
-  of: Quantity<From>['of'],
-): Quantity<From> => ({
-  id,
-  symbol,
-  name,
-  digits,
-  dimension: 'plain',
-  of,
-});
 /** A place along the chord that not every point has. */
 const place = (id: string, symbol: string, name: string, of: (p: SolvedPoint) => number | undefined) =>
   plain<SolvedPoint>(id, symbol, name, 3, (p) => of(p) ?? null);

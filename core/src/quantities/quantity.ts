@@ -23,6 +23,15 @@ export interface Quantity<From> {
 /** Fixes what a list of quantities is read from. */
 export const quantitiesOf = <From>(list: readonly Quantity<From>[]): readonly Quantity<From>[] => list;
 
+/** A quantity without a dimension. */
+export const plain = <From>(
+  id: string,
+  symbol: string,
+  name: string,
+  digits: number,
+  of: Quantity<From>['of'],
+): Quantity<From> => ({ id, symbol, name, digits, dimension: 'plain', of });
+
 /** A quantity of a list by its id. @throws RangeError for one that is not there: a fault of the program. */
 export function quantityIn<From>(list: readonly Quantity<From>[], id: string): Quantity<From> {
   const found = list.find((q) => q.id === id);

@@ -109,8 +109,18 @@ export const useRuns = defineStore('runs', () => {
   );
   watch(
     () => project.opened,
-    () => loaded.value && later(),
+    () => (loaded.value ? later() : void glance()),
+    { immediate: true },
   );
+  /** Which curves there are, before anybody looks at them. */
+  async function glance(): Promise<void> {
+    const of = project.id;
+    if (!of) return;
+    await tried(async () => {
+      const reply = (await call('listCurves', { params: { id: of } })) as { curves: CurveReply[] };
+      if (project.id === of && !loaded.value) curves.value = reply.curves;
+    });
+  }
 
   const start = (name: string, plan: RunPlan, many = false) =>
     tried(async () => {

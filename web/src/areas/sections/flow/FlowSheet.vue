@@ -35,8 +35,8 @@ const critical = { ...CONDITION_LIMITS.criticalAmplification, optional: true } s
 const bySurface = computed(() => {
   const both = kept.value.criticalAmplification.toFixed(1);
   return [
-    { key: 'criticalTop', limit: { ...critical, label: 'of it above' }, without: both },
-    { key: 'criticalBottom', limit: { ...critical, label: 'of it below' }, without: both },
+    { key: 'criticalTop', limit: { ...critical, label: 'Critical n above' }, without: both },
+    { key: 'criticalBottom', limit: { ...critical, label: 'Critical n below' }, without: both },
     { key: 'grain', limit: CONDITION_LIMITS.grain, without: 'smooth' },
   ] as const;
 });
@@ -238,7 +238,7 @@ const holds = [
       <DerivedRow label="Moment, ¼ chord" :value="solved?.cm" dimension="plain" :digits="4" unit="" />
       <DerivedRow label="Least Cp" :value="solved?.cpMin" dimension="plain" unit="" />
       <DerivedRow
-        label="Critical Mach number"
+        label="Critical Mach no."
         :value="solved?.machCritical"
         dimension="plain"
         :digits="3"
