@@ -1,4 +1,4 @@
-import { solveCurve, type CurvePoint } from '@veldtwind/core/polar';
+import { placesOf, solveCurve, type CurvePoint } from '@veldtwind/core/polar';
 import type { Outcome } from '@veldtwind/core/section-flow';
 import type { RunTask, TaskStep } from '@veldtwind/store/runs';
 
@@ -11,7 +11,7 @@ export type SweepJob = Pick<RunTask, 'id' | 'curve' | 'input' | 'values' | 'know
  * @throws what the sections throw that cannot be solved at all; Cancelled.
  */
 export function solveTask(job: SweepJob, onStep: (step: TaskStep) => void, cancelled: () => boolean): void {
-  const places = new Map(job.values.map((v, i) => [job.input.swept === 're' ? Math.round(v) : Math.round(v * 1e6), i]));
+  const places = new Map(placesOf(job).map((place, i) => [place, i]));
   let seq = job.past.length;
   let replayed = 0;
   let tried: Outcome | undefined;

@@ -3,7 +3,7 @@ import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
 import { Command } from 'commander';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { countOf, MANY_POINTS } from '@veldtwind/core/polar';
+import { countOf, MANY_POINTS, SECONDS_A_POINT } from '@veldtwind/core/polar';
 import { RunEngine } from '@veldtwind/runs/engine';
 import { OpenSet } from '@veldtwind/runs/open-set';
 import { ThreadBackend } from '@veldtwind/runs/threads';
@@ -14,8 +14,6 @@ import { CannotStart, holdFile } from '@veldtwind/store/start';
 import { readPlan } from '../plan-file';
 import { printJson } from '../output';
 
-/** Seconds that a point takes on one core, for a first word on how long a plan takes. */
-const SECONDS_A_POINT = 0.015;
 /** How often the progress is told, and the tables are written anew while points come in: at most a share of the time goes into them. */
 const TOLD_EVERY = 1000;
 const SHARE_OF_TABLES = 0.04;

@@ -10,6 +10,8 @@ import { curveKey, placeOf, type CurveInput } from './curve';
 export const MANY_POINTS = 100_000;
 /** No plan has more. */
 export const MOST_POINTS = 2_000_000;
+/** Seconds that a point takes on one core, for a first word on how long a plan takes. */
+export const SECONDS_A_POINT = 0.015;
 /** Points of one sweep. */
 export const MOST_ON_CURVE = 2000;
 

@@ -1,13 +1,10 @@
 import { availableParallelism } from 'node:os';
 import type { ReplyOf } from '@veldtwind/core/contract';
-import { countOf, MANY_POINTS, sweepsOf, type RunPlan } from '@veldtwind/core/polar';
+import { countOf, MANY_POINTS, SECONDS_A_POINT, sweepsOf, type RunPlan } from '@veldtwind/core/polar';
 import type { RunRow } from '@veldtwind/store/runs';
 import { HttpError } from '../http/errors';
 import type { ApiParts } from './handlers';
 import { JsonText, type Handlers } from './router';
-
-/** Seconds that a point takes on one core, until runs have shown it. */
-const SECONDS_A_POINT = 0.015;
 
 type RunRoutes =
   'listRuns' | 'startRun' | 'estimateRun' | 'changeRun' | 'removeRun' | 'listCurves' | 'curvePoints' | 'storedPoint';

@@ -4,6 +4,7 @@ import { Pause, Play, Square, Trash2 } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
 import { CONDITION_LIMITS, type RunPlan } from '@veldtwind/core/polar';
 import { resolvedSource } from '@veldtwind/core/project';
+import { DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
 import type { RunReply } from '@veldtwind/core/contract';
 import { call } from '@/api/client';
 import LimitField from '@/components/field/LimitField.vue';
@@ -63,19 +64,23 @@ const plan = computed<RunPlan | null>(() => {
       ...(f.tripBottom === null ? {} : { tripBottom: f.tripBottom }),
       ...(f.grain === null ? {} : { grain: f.grain }),
     },
-    spread: { panels: 160, trailingEdge: 1, nose: 1 },
+    spread: DEFAULT_SPREAD,
   };
 });
 
 const estimate = ref<{ points: number; known: number; sweeps: number; seconds: number } | null>(null);
+/** Why no estimate came. */
+const unanswered = ref<string | null>(null);
 const ask = useDebounceFn(async () => {
   const of = plan.value;
   if (!of || !project.id) return;
   try {
     const answer = await call('estimateRun', { params: { id: project.id }, body: { plan: of } });
     if (plan.value === of) estimate.value = answer;
-  } catch {
+    unanswered.value = null;
+  } catch (error) {
     estimate.value = null;
+    unanswered.value = (error as Error).message;
   }
 }, 250);
 watch(
@@ -198,11 +203,11 @@ const angle = { ...L.alphaDeg, step: 1 };
     />
     <p
       class="mt-2 min-h-5 text-[12.5px]"
-      :class="problem ? 'text-clay' : 'text-soft'"
+      :class="(problem ?? unanswered) ? 'text-clay' : 'text-soft'"
       role="status"
       data-test="plan-words"
     >
-      {{ problem ?? words }}
+      {{ problem ?? unanswered ?? words }}
     </p>
     <button
       class="btn btn-main mt-1 flex w-full items-center justify-center gap-1.5"
