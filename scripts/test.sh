@@ -7,6 +7,9 @@ as_root() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
 if [ ! -x "${CHROMIUM:-/usr/bin/chromium}" ] || [ ! -x "${CHROMEDRIVER:-/usr/bin/chromedriver}" ]; then
   as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium chromium-driver >/dev/null || exit 1
 fi
+if ! command -v redis-server >/dev/null; then
+  as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq redis-server >/dev/null || exit 1
+fi
 out=$(mktemp -d)
 status=0
 echo "— check: lint, types, format"

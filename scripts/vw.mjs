@@ -39,7 +39,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
       target: 'node20',
       sourcemap: 'inline',
       logLevel: 'error',
-      external: ['better-sqlite3', 'piscina'],
+      external: ['better-sqlite3', 'piscina', 'bullmq', 'ioredis'],
       // Packages of the older form ask for `require`.
       banner: {
         js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",

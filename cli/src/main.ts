@@ -5,6 +5,7 @@ import { liftCommand } from './commands/lift';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
 import { sectionCommand } from './commands/section';
+import { workerCommand } from './commands/worker';
 import { backupCommand, projectCommand, restoreCommand } from './commands/store';
 
 const program = new Command('vw')
@@ -17,6 +18,7 @@ const commands = [
   sectionCommand,
   polarCommand,
   polarsCommand,
+  workerCommand,
   liftCommand,
   backupCommand,
   restoreCommand,

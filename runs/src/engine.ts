@@ -11,6 +11,8 @@ export interface EngineListener {
   changed?: (run: RunRow) => void;
   /** Points of a task were kept. */
   kept?: (task: RunTask, steps: readonly TaskStep[]) => void;
+  /** The notice may have changed. */
+  notice?: () => void;
   /** Something that an operator should know. */
   trouble?: (message: string, error?: unknown) => void;
 }
@@ -27,7 +29,20 @@ export class RunEngine {
     private readonly store: RunStore,
     private readonly backend: Backend,
     private readonly listener: EngineListener = {},
-  ) {}
+  ) {
+    backend.watch?.({
+      ready: () => {
+        this.pump();
+        this.listener.notice?.();
+      },
+      trouble: (message) => this.listener.trouble?.(message),
+    });
+  }
+
+  /** Why nothing goes on at the moment; null when all is well. */
+  get notice(): string | null {
+    return this.backend.notice ?? null;
+  }
 
   /** Takes up what was left when the process before ended. */
   start(): void {
@@ -80,7 +95,8 @@ export class RunEngine {
 
   private pump(): void {
     while (!this.closed && this.under.size < this.backend.capacity) {
-      const task = this.store.take();
+      let task: RunTask | undefined;
+      this.quietly(() => (task = this.store.take()));
       if (!task) return;
       this.begin(task);
     }
@@ -127,7 +143,7 @@ export class RunEngine {
       this.store.finish(task.id, `Given up after ${task.attempts} attempts: ${end.message}`);
     else {
       if (end.how === 'lost') this.listener.trouble?.(`A worker was lost (${end.message}); its task goes back.`);
-      this.store.release(task.id);
+      this.store.release(task.id, end.how === 'lost');
     }
   }
 

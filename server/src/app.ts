@@ -33,7 +33,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const pool = new ComputePool();
   const health = new StoreHealth();
   const runs = new RunStore(db);
-  const engine = serverEngine(runs, events, log);
+  const engine = serverEngine(runs, events, log, config);
   const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
   app.use(

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
+import { redisUrl } from '@veldtwind/runs/queue/choose-backend';
 
 /** How the server runs, from the environment. */
 export interface Config {
@@ -12,6 +13,8 @@ export interface Config {
   /** Folder of the built interface; null serves the API alone. */
   web: string | null;
   logLevel: string;
+  /** Address of Redis where workers take the runs' tasks; solved in threads of the server without. */
+  redis?: string;
   /** Certificate and key, PEM; plain HTTP without. */
   tls?: { cert: Buffer; key: Buffer };
 }
@@ -48,8 +51,10 @@ export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
       `On ${host} others can reach this server: set VELDTWIND_TOKEN to an access token of 16 characters or more.`,
     );
   }
+  const redis = redisUrl(env);
   return {
     ...tlsOf(env),
+    ...(redis ? { redis } : {}),
     host,
     port,
     database: resolve(env.VELDTWIND_DATABASE ?? resolve(root, 'data/veldtwind.sqlite')),

@@ -1,14 +1,20 @@
 import type { Logger } from 'pino';
 import { RunEngine } from '@veldtwind/runs/engine';
-import { ThreadBackend } from '@veldtwind/runs/threads';
+import { chooseBackend } from '@veldtwind/runs/queue/choose-backend';
 import type { RunRow, RunStore } from '@veldtwind/store/runs';
+import type { Config } from './config';
 import type { EventHub } from './http/events';
 
 /** Least time between two messages about one run, ms. */
 const EVERY = 250;
 
-/** The engine of this server: its threads, and what it tells those who look on. */
-export function serverEngine(runs: RunStore, events: EventHub, log: Logger, threads?: number): RunEngine {
+/** The engine of this server: whoever solves, and what it tells those who look on. */
+export function serverEngine(
+  runs: RunStore,
+  events: EventHub,
+  log: Logger,
+  config: Pick<Config, 'redis' | 'database'>,
+): RunEngine {
   const waiting = new Map<string, { curves: Set<number>; row: RunRow; timer?: NodeJS.Timeout }>();
   const fresh = new Map<string, Set<number>>();
   const send = (id: string) => {
@@ -18,7 +24,7 @@ export function serverEngine(runs: RunStore, events: EventHub, log: Logger, thre
     if (told.row.projectId === null) return;
     events.send(told.row.projectId, 'runs', { run: told.row, curves: [...told.curves] });
   };
-  return new RunEngine(runs, new ThreadBackend(threads), {
+  return new RunEngine(runs, chooseBackend(config.redis, config.database), {
     kept: (task, steps) => {
       if (!steps.some((s) => s.point)) return;
       const set = fresh.get(task.runId) ?? new Set();
@@ -31,6 +37,12 @@ export function serverEngine(runs: RunStore, events: EventHub, log: Logger, thre
       told.row = row;
       told.timer ??= setTimeout(() => send(row.id), EVERY);
       waiting.set(row.id, told);
+    },
+    notice: () => {
+      for (const id of runs.running()) {
+        const row = runs.run(id)!;
+        if (row.projectId !== null) events.send(row.projectId, 'runs', { run: row, curves: [] });
+      }
     },
     trouble: (message, error) => log.error({ err: error }, message),
   });

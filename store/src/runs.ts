@@ -128,6 +128,7 @@ export class RunStore {
         unsolved: db.prepare('UPDATE run_task SET unsolved = unsolved + 1 WHERE id = ?'),
       },
       setTask: db.prepare('UPDATE run_task SET state = ?, error = ? WHERE id = ?'),
+      uncount: db.prepare('UPDATE run_task SET attempts = attempts - 1 WHERE id = ?'),
       taskState: db.prepare('SELECT state FROM run_task WHERE id = ?').pluck(),
       open: db.prepare("SELECT count(*) FROM run_task WHERE run_id = ? AND state IN ('waiting', 'running')").pluck(),
       setRun: db.prepare('UPDATE run SET state = ?, ended_at = ? WHERE id = ?'),
@@ -305,9 +306,11 @@ export class RunStore {
     })();
   }
 
-  /** Gives a task back that was not brought to its end; its steps stay. */
-  release(id: number): void {
-    if (this.q.taskState.get(id) === 'running') this.q.setTask.run('waiting', null, id);
+  /** Gives a task back that was not brought to its end; its steps stay. @param counts whether it was an attempt that failed. */
+  release(id: number, counts = false): void {
+    if (this.q.taskState.get(id) !== 'running') return;
+    this.q.setTask.run('waiting', null, id);
+    if (!counts) this.q.uncount.run(id);
   }
 
   /** After a crash: what ran waits again. */

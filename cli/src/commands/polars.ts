@@ -6,7 +6,7 @@ import { InvalidInput } from '@veldtwind/core/numerics';
 import { countOf, MANY_POINTS, SECONDS_A_POINT } from '@veldtwind/core/polar';
 import { RunEngine } from '@veldtwind/runs/engine';
 import { OpenSet } from '@veldtwind/runs/open-set';
-import { ThreadBackend } from '@veldtwind/runs/threads';
+import { chooseBackend, redisUrl } from '@veldtwind/runs/queue/choose-backend';
 import { makeFolder } from '@veldtwind/store/folder';
 import { openDatabase } from '@veldtwind/store/open';
 import { RunStore } from '@veldtwind/store/runs';
@@ -33,7 +33,10 @@ export function polarsCommand(): Command {
     .description('Many polars at once, from a plan: sections × Reynolds numbers × Mach numbers × angles, on all cores')
     .requiredOption('--plan <file>', 'the plan, JSON')
     .requiredOption('--out <folder>', 'points.csv, facts.csv and distributions/, which grow as points are solved')
-    .option('--workers <count>', 'threads beside each other (as many as there are cores)')
+    .option(
+      '--workers <count>',
+      'threads beside each other (as many as there are cores; without it, the workers of VELDTWIND_REDIS_URL where that is set)',
+    )
     .option('--resume', 'go on with what the folder holds, and compute only what is missing')
     .option('--yes', `run more than ${MANY_POINTS} points without asking`)
     .option('--json', 'print JSON')
@@ -117,6 +120,8 @@ async function solve(
   store: RunStore,
 ): Promise<void> {
   const started = Date.now();
+  // Threads that are asked for are of this machine.
+  const redis = options.workers === undefined ? redisUrl(process.env) : undefined;
   const text = JSON.stringify(plan);
   const before = store.runs(null).find((r) => JSON.stringify(store.plan(r.id)) === text && r.state !== 'finished');
   store.recover();
@@ -128,7 +133,7 @@ async function solve(
   let tables = started;
   let told = started;
   const troubles: string[] = [];
-  const engine = new RunEngine(store, new ThreadBackend(workers), {
+  const engine = new RunEngine(store, chooseBackend(redis, join(folder, 'run.sqlite'), workers), {
     kept: (task, steps) => {
       for (const { point } of steps) if (point) set.add(task.curve, point);
     },

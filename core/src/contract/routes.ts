@@ -146,7 +146,10 @@ export const ROUTES = {
     path: '/projects/{id}/runs',
     summary: 'Runs of polars, newest first, with how far they have come',
     params: { id },
-    reply: z.object({ runs: z.array(s.runRow) }),
+    reply: z.object({
+      runs: z.array(s.runRow),
+      notice: z.string().nullable().describe('Why no run goes on at the moment; null when all is well'),
+    }),
   }),
   startRun: route({
     method: 'POST',

@@ -30,7 +30,7 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
   return {
     listRuns: ({ params }) => {
       projects.row(params.id);
-      return { runs: runs.runs(params.id) };
+      return { runs: runs.runs(params.id), notice: engine.notice };
     },
     startRun: ({ params, body }) => {
       projects.row(params.id);

@@ -25,6 +25,7 @@ export const useRuns = defineStore('runs', () => {
   const points = shallowRef<ReadonlyMap<number, PlacedPoint[]>>(new Map());
   const loaded = ref(false);
   const failure = ref<string | null>(null);
+  const notice = ref<string | null>(null);
   const stale = new Set<number>();
   let wanted = false;
   let asking = false;
@@ -71,6 +72,7 @@ export const useRuns = defineStore('runs', () => {
       if (project.id !== of) return;
       missing.forEach((n) => stale.delete(n));
       runs.value = r.runs;
+      notice.value = r.notice;
       curves.value = c.curves;
       points.value = next;
       loaded.value = true;
@@ -139,5 +141,5 @@ export const useRuns = defineStore('runs', () => {
       await refresh();
     });
   const going = computed(() => runs.value.filter((r) => r.state === 'running'));
-  return { runs, curves, points, loaded, failure, going, refresh, start, change, remove };
+  return { runs, curves, points, loaded, failure, notice, going, refresh, start, change, remove };
 });

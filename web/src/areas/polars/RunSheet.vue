@@ -220,6 +220,9 @@ const angle = { ...L.alphaDeg, step: 1 };
     <p v-if="runs.failure" class="mt-2 text-[12.5px] text-clay" role="alert">{{ runs.failure }}</p>
   </SheetGroup>
   <SheetGroup v-if="runs.runs.length" title="Runs">
+    <p v-if="runs.notice" class="mb-2 text-[12.5px] text-clay" role="status" data-test="runs-notice">
+      {{ runs.notice }}
+    </p>
     <ul class="space-y-3">
       <li v-for="r in runs.runs" :key="r.id" data-test="run">
         <div class="flex items-center gap-1">
