@@ -208,6 +208,8 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
         altitude: 600,
         mass: 24,
         spanLimit: 5.4,
+        climbSpeed: 20,
+        stallSpeed: 15,
         bands: {
           trimAngleDeg: { min: 3, max: 5 },
           staticMargin: { min: 0.08, max: 0.18 },

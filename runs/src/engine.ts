@@ -57,6 +57,13 @@ export class RunEngine {
     return run;
   }
 
+  /** Begins a run over the unsolved stretches of curves. @returns nothing where there is nothing to try. */
+  closeIn(projectId: string | null, only?: readonly number[]): RunRow | undefined {
+    const run = this.store.closeIn(projectId, only);
+    this.pump();
+    return run;
+  }
+
   /** Lets a run go on, rest, or end. What is being solved is stopped, and taken up again where it was. */
   setState(id: string, state: Exclude<RunState, 'finished'>): void {
     this.store.setState(id, state);

@@ -1,13 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import {
+  closeIn,
   curvePoints,
   polarFacts,
   sweepsOf,
   placesOf,
+  valueAt,
   type CurveInput,
   type CurvePoint,
   type PolarFacts,
   type RunPlan,
+  type Sweep,
 } from '@veldtwind/core/polar';
 import { isSolved, stateBytes, stateOf, type Outcome, type ViscousPoint } from '@veldtwind/core/section-flow';
 import type { Db } from './open';
@@ -122,6 +125,7 @@ export class RunStore {
       addPoint: db.prepare(
         'INSERT INTO curve_point (curve, place, status, json, state) VALUES (?, ?, ?, ?, ?) ON CONFLICT DO NOTHING',
       ),
+      dropPoint: db.prepare('DELETE FROM curve_point WHERE curve = ? AND place = ?'),
       count: {
         solved: db.prepare('UPDATE run_task SET solved = solved + 1 WHERE id = ?'),
         doubtful: db.prepare('UPDATE run_task SET doubtful = doubtful + 1 WHERE id = ?'),
@@ -165,11 +169,21 @@ export class RunStore {
 
   /** Plans a run: its curves, and a task for each. What is known already is not waited for. @returns the run. */
   create(projectId: string | null, name: string, plan: RunPlan, priority = 0): RunRow {
+    return this.createOf(projectId, name, plan, sweepsOf(plan), priority);
+  }
+
+  /** Begins a run of given sweeps. @param asked what it came from, kept with it. */
+  private createOf(
+    projectId: string | null,
+    name: string,
+    asked: object,
+    sweeps: readonly Sweep[],
+    priority: number,
+  ): RunRow {
     const id = randomUUID();
     const now = new Date().toISOString();
-    const sweeps = sweepsOf(plan);
     this.db.transaction(() => {
-      this.q.addRun.run(id, projectId, name, JSON.stringify(plan), priority, now);
+      this.q.addRun.run(id, projectId, name, JSON.stringify(asked), priority, now);
       sweeps.forEach((sweep, ordinal) => {
         const found = this.q.curveId.get(sweep.key) as number | undefined;
         const curve = found ?? Number(this.q.addCurve.run(sweep.key, JSON.stringify(sweep.input), now).lastInsertRowid);
@@ -196,6 +210,35 @@ export class RunStore {
   private countKnown(there: readonly number[], wanted: readonly number[]): number {
     const set = new Set(there);
     return wanted.filter((p) => set.has(p)).length;
+  }
+
+  /**
+   * Plans a run that tries the unsolved stretches of curves again, in smaller steps.
+   * @param only these curves; all of the project without. @returns the run; nothing where there is nothing to try.
+   */
+  closeIn(projectId: string | null, only?: readonly number[]): RunRow | undefined {
+    const sweeps: Sweep[] = [];
+    const again: [number, number][] = [];
+    for (const curve of this.curves(projectId)) {
+      if (curve.unsolved === 0 || (only && !only.includes(curve.id))) continue;
+      const points = this.points(curve.id);
+      const places = closeIn(curve.input, points);
+      if (places.length === 0) continue;
+      sweeps.push({
+        key: curve.key,
+        name: curve.name,
+        ...(curve.section ? { section: curve.section } : {}),
+        input: curve.input,
+        values: places.map((p) => valueAt(curve.input, p)),
+      });
+      for (const p of points) if (!isSolved(p.point)) again.push([curve.id, p.place]);
+    }
+    if (sweeps.length === 0) return undefined;
+    const name = `Closing in on ${sweeps.length === 1 ? sweeps[0].name : `${sweeps.length} curves`}`;
+    return this.db.transaction(() => {
+      for (const [curve, place] of again) this.q.dropPoint.run(curve, place);
+      return this.createOf(projectId, name.slice(0, 80), { closeIn: sweeps.map((s) => s.key) }, sweeps, 0);
+    })();
   }
 
   /** How many points of a plan are known. */

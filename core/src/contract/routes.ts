@@ -161,6 +161,15 @@ export const ROUTES = {
     reply: s.runRow,
     status: 201,
   }),
+  closeIn: route({
+    method: 'POST',
+    path: '/projects/{id}/runs/close-in',
+    summary: 'Tries the unsolved stretches of curves again, in smaller steps',
+    params: { id },
+    body: z.object({ curves: z.array(z.number().int()).max(10_000).optional() }),
+    status: 201,
+    reply: s.runRow,
+  }),
   estimateRun: route({
     method: 'POST',
     path: '/projects/{id}/runs/estimate',

@@ -6,10 +6,12 @@ import {
   briefPart,
   candidatePart,
   editRequest,
+  measurementPart,
   notePart,
   partKey,
   SCHEMA_VERSION,
   sectionPart,
+  studyPart,
   type PartChange,
   type ProjectDocument,
 } from '../project';
@@ -48,6 +50,8 @@ export const documentReply = z.object({
   sections: z.record(z.string(), sectionPart),
   candidates: z.record(z.string(), candidatePart),
   notes: z.record(z.string(), notePart),
+  measurements: z.record(z.string(), measurementPart),
+  studies: z.record(z.string(), studyPart),
 });
 
 /** A stored part that cannot be read: it is kept as it is, and left out of the document. */

@@ -5,3 +5,4 @@ export * from './reading/read';
 export type { Diagnosis } from './reading/types';
 export * from './section-writer';
 export { hostileText, seeded } from './reading/fuzz';
+export * from './measured-table';

@@ -1,11 +1,14 @@
+import { z } from 'zod';
+
 /** What is asked of a section: a fact that must be at least or at most so much at every Reynolds number that was run, and how much it counts. */
-export interface Criterion {
-  fact: string;
-  way: 'least' | 'most';
-  value: number;
+export const criterion = z.object({
+  fact: z.string().min(1).max(40),
+  way: z.enum(['least', 'most']),
+  value: z.number(),
   /** Share in the ranking; 0 only limits. */
-  weight: number;
-}
+  weight: z.number().min(0).max(100),
+});
+export type Criterion = z.infer<typeof criterion>;
 
 /** A curve with the facts that criteria ask for; null where it does not reach one. */
 export interface Candidate {

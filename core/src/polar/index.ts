@@ -5,3 +5,7 @@ export * from './facts';
 export * from './curve';
 export * from './plan';
 export * from './choose';
+export * from './close-in';
+export * from './effects';
+export * from './family';
+export * from './search';

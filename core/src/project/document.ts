@@ -11,11 +11,13 @@ import {
   SCHEMA_VERSION,
   type BriefPart,
   type CandidatePart,
+  type MeasurementPart,
   type NotePart,
   type OriginalPart,
   type PartKindName,
   type PartValue,
   type SectionPart,
+  type StudyPart,
 } from './parts';
 
 /** A whole project: its parts by kind and id. Kinds and places are those of the table of parts. */
@@ -26,6 +28,10 @@ export interface ProjectDocument {
   candidates: Record<string, CandidatePart>;
   /** Notes on figures. */
   notes: Record<string, NotePart>;
+  /** Measured polars. */
+  measurements: Record<string, MeasurementPart>;
+  /** Family studies. */
+  studies: Record<string, StudyPart>;
   /** Texts of the sections that were read from files; left out where a document is only shown. */
   originals?: Record<string, OriginalPart>;
 }

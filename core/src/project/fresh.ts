@@ -9,6 +9,8 @@ export function freshBrief(): BriefPart {
     altitude: 0,
     mass: 10,
     spanLimit: null,
+    climbSpeed: null,
+    stallSpeed: null,
     bands: { trimAngleDeg: open(), staticMargin: open(), pitchSlopePerDeg: open() },
     note: '',
   };
@@ -41,5 +43,7 @@ export function freshProject(): ProjectDocument {
     sections: {},
     candidates: { a: freshCandidate('a', 'A', 'First', 0) },
     notes: {},
+    measurements: {},
+    studies: {},
   };
 }

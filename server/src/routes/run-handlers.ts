@@ -7,7 +7,15 @@ import type { ApiParts } from './handlers';
 import { JsonText, type Handlers } from './router';
 
 type RunRoutes =
-  'listRuns' | 'startRun' | 'estimateRun' | 'changeRun' | 'removeRun' | 'listCurves' | 'curvePoints' | 'storedPoint';
+  | 'listRuns'
+  | 'startRun'
+  | 'closeIn'
+  | 'estimateRun'
+  | 'changeRun'
+  | 'removeRun'
+  | 'listCurves'
+  | 'curvePoints'
+  | 'storedPoint';
 
 /** What the routes of runs and curves do. */
 export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
@@ -43,6 +51,19 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
           'Say that so many are meant, or use fewer.',
         );
       const run = engine.submit(params.id, body.name, body.plan, body.priority);
+      p.health.wrote();
+      return run;
+    },
+    closeIn: ({ params, body }) => {
+      projects.row(params.id);
+      const run = engine.closeIn(params.id, body.curves);
+      if (!run)
+        throw new HttpError(
+          422,
+          'nothing-unsolved',
+          'No curve has an unsolved stretch with a smaller step left to try.',
+          'Choose curves with unsolved points beside solved ones.',
+        );
       p.health.wrote();
       return run;
     },

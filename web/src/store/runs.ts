@@ -135,11 +135,22 @@ export const useRuns = defineStore('runs', () => {
       runs.value = runs.value.map((r) => (r.id === run ? row : r));
       later();
     });
+  const setPriority = (run: string, priority: number) =>
+    tried(async () => {
+      const row = await call('changeRun', { params: { id: id(), run }, body: { priority } });
+      runs.value = runs.value.map((r) => (r.id === run ? row : r));
+    });
+  /** Tries unsolved stretches again in smaller steps: of these curves, or of all. */
+  const closeIn = (curves?: number[]) =>
+    tried(async () => {
+      await call('closeIn', { params: { id: id() }, body: curves ? { curves } : {} });
+      await refresh();
+    });
   const remove = (run: string) =>
     tried(async () => {
       await call('removeRun', { params: { id: id(), run } });
       await refresh();
     });
   const going = computed(() => runs.value.filter((r) => r.state === 'running'));
-  return { runs, curves, points, loaded, failure, notice, going, refresh, start, change, remove };
+  return { runs, curves, points, loaded, failure, notice, going, refresh, start, change, setPriority, closeIn, remove };
 });

@@ -16,6 +16,24 @@ export const BRIEF_LIMITS = {
     step: 0.05,
     optional: true,
   },
+  climbSpeed: {
+    label: 'Climb speed',
+    dimension: 'speed',
+    min: 0,
+    max: 400,
+    above: { nearest: 1 },
+    step: 0.5,
+    optional: true,
+  },
+  stallSpeed: {
+    label: 'Stall speed, at most',
+    dimension: 'speed',
+    min: 0,
+    max: 400,
+    above: { nearest: 1 },
+    step: 0.5,
+    optional: true,
+  },
 } as const satisfies Record<string, FieldLimit>;
 
 /** A band to hold; null is open. */
@@ -32,6 +50,8 @@ export const briefPart = z.object({
   altitude: within(BRIEF_LIMITS.altitude),
   mass: within(BRIEF_LIMITS.mass),
   spanLimit: within(BRIEF_LIMITS.spanLimit).nullable(),
+  climbSpeed: within(BRIEF_LIMITS.climbSpeed).nullable().default(null),
+  stallSpeed: within(BRIEF_LIMITS.stallSpeed).nullable().default(null),
   bands: z.object({ trimAngleDeg: band, staticMargin: band, pitchSlopePerDeg: band }),
   note: words(8000),
 });

@@ -2,7 +2,9 @@ import { briefKind } from './brief';
 import { candidateKind, massItemKind, surfaceKind } from './candidate';
 import type { PartKind } from './kind';
 import { noteKind } from './note';
+import { measurementKind } from './measurement';
 import { originalKind, sectionKind } from './section';
+import { studyKind } from './study';
 
 /** Every kind of part, by the name that its keys begin with. */
 export const PART_KINDS = {
@@ -13,6 +15,8 @@ export const PART_KINDS = {
   surface: surfaceKind,
   'mass-item': massItemKind,
   note: noteKind,
+  measurement: measurementKind,
+  study: studyKind,
 };
 
 export type PartKindName = keyof typeof PART_KINDS;

@@ -167,6 +167,18 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           step="Span limit"
           placeholder="no limit"
         />
+        <BoundField
+          :path="['brief', 'climbSpeed']"
+          :limit="BRIEF_LIMITS.climbSpeed"
+          step="Climb speed"
+          placeholder="not set"
+        />
+        <BoundField
+          :path="['brief', 'stallSpeed']"
+          :limit="BRIEF_LIMITS.stallSpeed"
+          step="Stall speed"
+          placeholder="not set"
+        />
       </SheetGroup>
       <SheetGroup title="Follows">
         <QuantityRow v-for="q in DESIGN_QUANTITIES" :key="q.id" :quantity="q" :from="design" />

@@ -1,29 +1,33 @@
 <script setup lang="ts">
-import { computed, onMounted, watch } from 'vue';
+import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import type { CurveReply } from '@veldtwind/core/contract';
-import { choose, polarAtLift, valueAt, type AtLift, type Criterion, type PolarFacts } from '@veldtwind/core/polar';
-import { designPoint } from '@veldtwind/core/candidate';
-import { axisTitle, FACT_QUANTITIES, POLAR_QUANTITIES, quantityIn, unitOf } from '@veldtwind/core/quantities';
+import { choose, valueAt, type Criterion } from '@veldtwind/core/polar';
+import { CURVE_QUANTITIES, type CurveFacts } from '@veldtwind/core/quantities';
 import { isSolved } from '@veldtwind/core/section-flow';
-import { formatNumber } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
-import LineChart from '@/components/chart/LineChart.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import { within, type Ranges } from '@/lib/parallel';
 import { quantityColumns } from '@/lib/quantity-columns';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useRuns } from '@/store/runs';
-import { useWorkbench } from '@/store/workbench';
-import { curveConditions, curveStyles, polarSeries, shortReynolds } from './curve-series';
+import { curveConditions, curveStyles, shortReynolds, type CurvePlace } from './curve-series';
+import { useCurveFacts, useFlownLifts } from './curve-facts';
+import { measuredSeries } from './measured-series';
 import ChooseSheet from './ChooseSheet.vue';
+import CurveCharts from './CurveCharts.vue';
+import CurveChips from './CurveChips.vue';
+import FactFigures from './FactFigures.vue';
+import FamilyView from './family/FamilyView.vue';
+import MeasuredSheet from './MeasuredSheet.vue';
 import PointFigure from './PointFigure.vue';
 import RunSheet from './RunSheet.vue';
+import SetLinks from './SetLinks.vue';
 
 const project = useProject();
 const preferences = usePreferences();
-const workbench = useWorkbench();
 const runs = useRuns();
 const route = useRoute();
 const router = useRouter();
@@ -32,12 +36,23 @@ watch(
   () => project.id,
   (id) => id && void runs.refresh(),
 );
+const VIEWS = [
+  { id: 'curves', name: 'Curves' },
+  { id: 'facts', name: 'Facts' },
+  { id: 'family', name: 'Family study' },
+] as const;
+type View = (typeof VIEWS)[number]['id'];
+const view = computed<View>(() => VIEWS.find((v) => v.id === route.query.view)?.id ?? 'curves');
+const query = (change: Record<string, string | undefined>) =>
+  void router.replace({ query: { ...route.query, ...change } });
+const COUNTS = [1, 2, 4] as const;
+const count = computed(() => COUNTS.find((n) => n === preferences.get<number>('polar-count', 2)) ?? 2);
 
 const styles = computed(() => curveStyles(runs.curves));
 const hidden = computed(() => new Set(preferences.get<number[]>('polar-hidden', [])));
 const search = computed({
-  get: () => String(route.query.find ?? ''),
-  set: (find: string) => void router.replace({ query: { ...route.query, find: find || undefined } }),
+  get: () => (typeof route.query.find === 'string' ? route.query.find : ''),
+  set: (find: string) => query({ find: find || undefined }),
 });
 const named = (c: CurveReply) => `${c.name} ${curveConditions(c)}`;
 const found = computed(() => {
@@ -53,106 +68,85 @@ const isolate = (id: number) => {
   const alone = shown.value.length === 1 && shown.value[0].id === id;
   hide(alone ? [] : others);
 };
-
-const axes = computed(() => preferences.get('polar-axes', { x1: 'cd', y1: 'cl', x2: 'alpha', y2: 'cl' }));
-const setAxis = (key: string, id: string) => preferences.set('polar-axes', { ...axes.value, [key]: id });
-const options = computed(() => POLAR_QUANTITIES.map((q) => ({ id: q.id, name: axisTitle(q, preferences.units) })));
-const axis = (id: string) => {
-  const q = quantityIn(POLAR_QUANTITIES, id);
-  return { name: q.symbol, unit: unitOf(q, preferences.units) || undefined, options: options.value, value: id };
-};
-const title = (x: string, y: string) => {
-  const [qx, qy] = [quantityIn(POLAR_QUANTITIES, x), quantityIn(POLAR_QUANTITIES, y)];
-  return `${qy.name.charAt(0).toUpperCase()}${qy.name.slice(1)} over ${qx.name}`;
-};
 const single = computed(() => new Set(runs.curves.map((c) => c.name)).size === 1);
-const series = (x: string, y: string) =>
-  polarSeries(shown.value, runs.points, styles.value, x, y, preferences.units, single.value);
-const first = computed(() => series(axes.value.x1, axes.value.y1));
-const second = computed(() => series(axes.value.x2, axes.value.y2));
+const shortName = (c: CurveReply) => (single.value ? curveConditions(c) : named(c));
+const measured = (x: string, y: string) =>
+  measuredSeries(Object.values(project.document.measurements), x, y, preferences.units);
 
-const designLift = computed(() => {
-  try {
-    return workbench.active ? designPoint(project.brief, workbench.active).CL : null;
-  } catch {
-    return null;
-  }
-});
-const bands = (x: string, y: string) =>
-  designLift.value === null
-    ? []
-    : (['x', 'y'] as const).flatMap((side) =>
-        (side === 'x' ? x : y) === 'cl'
-          ? [{ axis: side, from: designLift.value! - 0.02, to: designLift.value! + 0.02, label: 'design lift' }]
-          : [],
-      );
-
-/** The point that is open, as `curve:place`. */
-const open = computed(() => {
-  const [curve, place] = String(route.query.point ?? '')
-    .split(':')
-    .map(Number);
-  const found = runs.curves.find((c) => c.id === curve);
-  return found && Number.isInteger(place) ? { curve: found, place } : null;
-});
-const openPoint = (curve: number | null, place = 0) =>
-  void router.replace({ query: { ...route.query, point: curve === null ? undefined : `${curve}:${place}` } });
+/** Points that are open, as `curve:place` with commas between; the last one is stepped. */
+const open = computed<CurvePlace[]>(() =>
+  (typeof route.query.point === 'string' ? route.query.point : '').split(',').flatMap((text) => {
+    const [id, place] = text.split(':').map(Number);
+    const curve = runs.curves.find((c) => c.id === id);
+    return curve && Number.isInteger(place) ? [{ curve, place }] : [];
+  }),
+);
+/** Whether the next point picked lies over those that are open. */
+const laying = ref(false);
+const MOST_OPEN = 12;
+const setOpen = (points: CurvePlace[]) => {
+  if (points.length === 0) laying.value = false;
+  query({ point: points.map((p) => `${p.curve.id}:${p.place}`).join(',') || undefined });
+};
+const solvedOn = (curve: CurveReply) => (runs.points.get(curve.id) ?? []).filter((p) => isSolved(p.point));
 function pick(id: string, tag: number): void {
-  const points = (runs.points.get(Number(id)) ?? []).filter((p) => isSolved(p.point));
   const curve = runs.curves.find((c) => c.id === Number(id));
+  const points = curve ? solvedOn(curve) : [];
   if (!curve || points.length === 0) return;
-  const near = points.reduce((a, b) =>
+  const { place } = points.reduce((a, b) =>
     Math.abs(valueAt(curve.input, b.place) - tag) < Math.abs(valueAt(curve.input, a.place) - tag) ? b : a,
   );
-  openPoint(curve.id, near.place);
+  const point = { curve, place };
+  const others = open.value.filter((p) => p.curve !== curve || p.place !== place);
+  setOpen(laying.value ? [...others, point].slice(-MOST_OPEN) : [point]);
 }
-function step(by: 1 | -1): void {
-  if (!open.value) return;
-  const points = (runs.points.get(open.value.curve.id) ?? []).filter((p) => isSolved(p.point));
-  const at = points.findIndex((p) => p.place === open.value!.place);
-  const next = points[Math.min(points.length - 1, Math.max(0, at + by))];
-  if (next) openPoint(open.value.curve.id, next.place);
+function step(by: 1 | -1, around: boolean): void {
+  const lead = open.value[open.value.length - 1];
+  if (!lead) return;
+  const points = solvedOn(lead.curve);
+  const next = points.findIndex((p) => p.place === lead.place) + by;
+  const at = around ? (next + points.length) % points.length : Math.min(points.length - 1, Math.max(0, next));
+  if (points[at]) setOpen([...open.value.slice(0, -1), { curve: lead.curve, place: points[at].place }]);
 }
-const marks = (x: string, y: string) => {
-  const o = open.value;
-  const s = o && series(x, y).find((c) => c.id === String(o.curve.id));
-  const p = s?.points.find((q) => q.tag === valueAt(o!.curve.input, o!.place));
-  return p && Number.isFinite(p.y) ? [{ x: p.x, y: p.y, text: '', colour: 'var(--ink)' }] : [];
-};
 
+const factsOf = useCurveFacts();
+const { design } = useFlownLifts();
 const criteria = computed(() => preferences.get<Criterion[]>('polar-criteria', []));
-const verdicts = computed(() =>
-  choose(
-    found.value
-      .filter((c) => c.facts !== null && c.points > 0)
-      .map((c) => ({
-        section: c.name,
-        curve: curveConditions(c),
-        facts: Object.fromEntries(FACT_QUANTITIES.map((q) => [q.id, q.of(c.facts!)])),
-      })),
+const verdicts = computed(() => {
+  const asked = new Set(criteria.value.map((c) => c.fact));
+  const quantities = CURVE_QUANTITIES.filter((q) => asked.has(q.id));
+  return choose(
+    found.value.flatMap((c) => {
+      const facts = c.points > 0 ? factsOf(c) : null;
+      if (!facts) return [];
+      return [
+        {
+          section: c.name,
+          curve: curveConditions(c),
+          facts: Object.fromEntries(quantities.map((q) => [q.id, q.of(facts)])),
+        },
+      ];
+    }),
     criteria.value,
-  ),
-);
+  );
+});
+/** The project's section of a name that was run. */
+const sectionOf = (name: string) => runs.curves.find((c) => c.name === name)?.section ?? null;
 
+const ranges = ref<Ranges>({});
 interface Row {
   id: string;
   curve: CurveReply;
-  facts: PolarFacts | null;
-  design: AtLift | null;
+  facts: CurveFacts | null;
 }
 const rows = computed<Row[]>(() =>
-  found.value.map((curve) => ({
-    id: String(curve.id),
-    curve,
-    facts: curve.facts,
-    design:
-      designLift.value === null || curve.input.swept === 're'
-        ? null
-        : polarAtLift(
-            (runs.points.get(curve.id) ?? []).map((p) => p.point),
-            designLift.value,
-          ),
-  })),
+  found.value
+    .map((curve) => ({ id: String(curve.id), curve, facts: factsOf(curve) }))
+    .filter(
+      ({ facts }) =>
+        view.value !== 'facts' ||
+        within({ values: Object.fromEntries(CURVE_QUANTITIES.map((q) => [q.id, facts && q.of(facts)])) }, ranges.value),
+    ),
 );
 const columns = computed<LedgerColumn<Row>[]>(() => [
   { id: 'section', title: 'section', words: true, value: (r) => r.curve.name },
@@ -168,103 +162,104 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
     value: (r) => r.curve.points,
     text: (r) => `${r.curve.points}${r.curve.unsolved ? ` (${r.curve.unsolved} unsolved)` : ''}`,
   },
-  ...(designLift.value === null
-    ? []
-    : ([
-        {
-          id: 'cd-design',
-          title: `cd at cl ${formatNumber(designLift.value, 2)}`,
-          value: (r) => r.design?.cd ?? null,
-          text: (r) => (r.design ? formatNumber(r.design.cd, 5) : '—'),
-        },
-        {
-          id: 'edge-design',
-          title: 'to the low-drag edge',
-          value: (r) => r.design?.toEdge ?? null,
-          text: (r) => (r.design ? formatNumber(r.design.toEdge, 2) : '—'),
-        },
-      ] satisfies LedgerColumn<Row>[])),
-  ...quantityColumns<Row, PolarFacts>(FACT_QUANTITIES, (r) => r.facts, preferences.units),
+  ...quantityColumns<Row, CurveFacts>(CURVE_QUANTITIES, (r) => r.facts, preferences.units),
 ]);
+const selected = ref<string | null>(null);
 </script>
 
 <template>
-  <AreaPage area="polars" title="Polars" question="How do the sections behave?">
+  <FamilyView v-if="view === 'family'" :views="VIEWS" @view="(v) => query({ view: v })" />
+  <AreaPage v-else area="polars" title="Polars" question="How do the sections behave?">
     <template #figure>
-      <EmptyState
-        v-if="runs.loaded && runs.curves.length === 0"
-        title="No polars yet"
-        text="Choose sections and Reynolds numbers in the run plan at the right, and run it: the curves grow here while points are solved."
-      />
-      <div v-else-if="runs.curves.length" class="flex h-full min-h-[420px] flex-col px-4 py-3">
-        <div class="grid min-h-0 flex-1 grid-cols-2 gap-3">
-          <LineChart
-            chart-id="polar-first"
-            :title="title(axes.x1, axes.y1)"
-            :series="first"
-            :x="axis(axes.x1)"
-            :y="axis(axes.y1)"
-            :bands="bands(axes.x1, axes.y1)"
-            :marks="marks(axes.x1, axes.y1)"
-            :tag="workbench.cursor.alphaDeg"
-            :digits="[4, 4]"
-            @cursor="(a) => (workbench.cursor.alphaDeg = a)"
-            @pick="pick"
-            @update:x-quantity="(q) => setAxis('x1', q)"
-            @update:y-quantity="(q) => setAxis('y1', q)"
-          />
-          <LineChart
-            chart-id="polar-second"
-            :title="title(axes.x2, axes.y2)"
-            :series="second"
-            :x="axis(axes.x2)"
-            :y="axis(axes.y2)"
-            :bands="bands(axes.x2, axes.y2)"
-            :marks="marks(axes.x2, axes.y2)"
-            :tag="workbench.cursor.alphaDeg"
-            :digits="[2, 4]"
-            @cursor="(a) => (workbench.cursor.alphaDeg = a)"
-            @pick="pick"
-            @update:x-quantity="(q) => setAxis('x2', q)"
-            @update:y-quantity="(q) => setAxis('y2', q)"
-          />
-        </div>
-        <div class="flex flex-wrap items-center gap-1 py-1" role="group" aria-label="Curves shown">
-          <button
-            v-for="c in found.slice(0, 60)"
-            :key="c.id"
-            class="flex items-center gap-1.5 rounded border border-rule px-1.5 py-[1px] text-[12px]"
-            :class="hidden.has(c.id) ? 'text-soft line-through opacity-60' : ''"
-            :aria-pressed="!hidden.has(c.id)"
-            :title="`${named(c)}: click hides or shows it, double click shows it alone`"
-            @click="toggle(c.id)"
-            @dblclick="isolate(c.id)"
+      <div class="flex h-full min-h-[420px] flex-col px-4 py-2">
+        <div class="flex items-center gap-3 pb-1">
+          <div class="flex gap-1" role="group" aria-label="View">
+            <button
+              v-for="v in VIEWS"
+              :key="v.id"
+              class="chip"
+              :class="{ on: v.id === view }"
+              :aria-pressed="v.id === view"
+              :data-test="`view-${v.id}`"
+              @click="query({ view: v.id === 'curves' ? undefined : v.id })"
+            >
+              {{ v.name }}
+            </button>
+          </div>
+          <span class="flex-1" />
+          <div
+            v-if="view === 'curves'"
+            class="flex items-center gap-1 text-[12.5px] text-soft"
+            role="group"
+            aria-label="Charts"
           >
-            <svg width="18" height="8" aria-hidden="true">
-              <line
-                x1="0"
-                x2="18"
-                y1="4"
-                y2="4"
-                :style="{ stroke: styles.get(c.id)!.colour }"
-                :stroke-width="styles.get(c.id)!.width"
-                :stroke-dasharray="styles.get(c.id)!.dash"
-              />
-            </svg>
-            {{ single ? curveConditions(c) : named(c) }}
-          </button>
-          <button v-if="hidden.size" class="link text-[12px]" @click="hide([])">Show all</button>
+            charts
+            <button
+              v-for="n in COUNTS"
+              :key="n"
+              class="chip"
+              :class="{ on: n === count }"
+              :aria-pressed="n === count"
+              :data-test="`charts-${n}`"
+              @click="preferences.set('polar-count', n)"
+            >
+              {{ n }}
+            </button>
+          </div>
+          <SetLinks />
         </div>
-        <PointFigure
-          v-if="open"
-          class="basis-[46%]"
-          :curve="open.curve"
-          :place="open.place"
-          @step="step"
-          @close="openPoint(null)"
+        <EmptyState
+          v-if="runs.loaded && runs.curves.length === 0"
+          title="No polars yet"
+          text="Choose sections and Reynolds numbers in the run plan at the right, and run it: the curves grow here while points are solved."
         />
+        <template v-else-if="runs.curves.length && view === 'curves'">
+          <CurveCharts
+            :curves="shown"
+            :styles="styles"
+            :single="single"
+            :count="count"
+            :design-lift="design"
+            :open="open"
+            :measured="measured"
+            @pick="pick"
+          />
+          <CurveChips
+            :curves="found"
+            :styles="styles"
+            :hidden="hidden"
+            :name="shortName"
+            @toggle="toggle"
+            @isolate="isolate"
+            @all="hide([])"
+          />
+          <PointFigure
+            v-if="open.length"
+            class="basis-[46%]"
+            :points="open"
+            :laying="laying"
+            :steppable="solvedOn(open[open.length - 1].curve).length > 1"
+            @step="step"
+            @lay="(on) => (laying = on)"
+            @drop="(i) => setOpen(open.filter((_, k) => k !== i))"
+            @close="setOpen([])"
+          />
+        </template>
+        <FactFigures
+          v-else-if="runs.curves.length"
+          :curves="found"
+          :styles="styles"
+          :name="named"
+          :facts="factsOf"
+          :ranges="ranges"
+          :selected="selected"
+          @ranges="(r) => (ranges = r)"
+          @pick="(id) => (selected = String(id))"
+        />
+        <div v-else class="grid h-full place-items-center text-soft" role="status">
+          {{ runs.failure ?? 'Reading …' }}
+        </div>
       </div>
-      <div v-else class="grid h-full place-items-center text-soft" role="status">{{ runs.failure ?? 'Reading …' }}</div>
     </template>
     <template #ledger>
       <LedgerTable
@@ -274,8 +269,8 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
         label="Facts of the curves"
         file-name="veldtwind-polars"
         filtered-outside
-        :selected="open ? String(open.curve.id) : null"
-        @select="(id) => pick(id, 0)"
+        :selected="view === 'facts' ? selected : open.length ? String(open[open.length - 1].curve.id) : null"
+        @select="(id) => (view === 'facts' ? (selected = id) : pick(id, 0))"
       />
     </template>
     <template #sheet>
@@ -284,8 +279,10 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
         v-if="runs.curves.length"
         :criteria="criteria"
         :verdicts="verdicts"
+        :section-of="sectionOf"
         @change="(c) => preferences.set('polar-criteria', c)"
       />
+      <MeasuredSheet />
     </template>
   </AreaPage>
 </template>

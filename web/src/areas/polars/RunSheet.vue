@@ -1,22 +1,23 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core';
-import { Pause, Play, Square, Trash2 } from 'lucide-vue-next';
+import { Play } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
 import { CONDITION_LIMITS, type RunPlan } from '@veldtwind/core/polar';
 import { resolvedSource } from '@veldtwind/core/project';
-import { DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
-import type { RunReply } from '@veldtwind/core/contract';
+import { flowState } from '@veldtwind/core/atmosphere';
 import { call } from '@/api/client';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import SwitchRow from '@/components/field/SwitchRow.vue';
 import TextRow from '@/components/field/TextRow.vue';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useRuns } from '@/store/runs';
 import { useWorkbench } from '@/store/workbench';
 import { shortReynolds } from './curve-series';
-import { asFlown, duration, PLAN_DEFAULTS, planAngles, readReynolds, type PlanForm } from './plan-form';
+import RunList from './RunList.vue';
+import { asFlown, duration, PLAN_DEFAULTS, planOf, readReynolds, spacedReynolds, type PlanForm } from './plan-form';
 
 /** The run plan: what is to be computed, how many points and how long; and the runs with how far they have come. */
 const project = useProject();
@@ -24,7 +25,11 @@ const preferences = usePreferences();
 const workbench = useWorkbench();
 const runs = useRuns();
 
-const form = computed<PlanForm>(() => ({ ...PLAN_DEFAULTS, ...preferences.get('polar-plan', {}) }));
+const form = computed<PlanForm>(() => {
+  const kept = { ...PLAN_DEFAULTS, ...preferences.get<Partial<PlanForm>>('polar-plan', {}) };
+  // It was a number once.
+  return { ...kept, mach: String(kept.mach) };
+});
 const set = (change: Partial<PlanForm>) => preferences.set('polar-plan', { ...form.value, ...change });
 const sections = computed(() => [...project.sections].sort((a, b) => a.name.localeCompare(b.name)));
 const chosen = computed(() => form.value.sections.filter((id) => project.document.sections[id]));
@@ -36,37 +41,30 @@ const used = computed(() =>
   ),
 );
 
-const reynolds = computed(() => readReynolds(form.value.reynolds));
-const angles = computed(() => planAngles(form.value));
 const flown = computed(() => asFlown(project.brief, workbench.active));
-const problem = computed(() => {
-  if (chosen.value.length === 0) return 'Choose at least one section.';
-  if (typeof reynolds.value === 'string') return reynolds.value;
-  return typeof angles.value === 'string' ? angles.value : null;
-});
-const plan = computed<RunPlan | null>(() => {
-  if (problem.value) return null;
-  const f = form.value;
-  return {
-    sections: chosen.value.map((id) => ({
+const asked = computed(() =>
+  planOf(
+    form.value,
+    chosen.value.map((id) => ({
       id,
       name: project.document.sections[id].name,
       source: resolvedSource(project.document.sections, id),
-      flap: null,
     })),
-    reynolds: reynolds.value as number[],
-    mach: [f.mach],
-    sweep: f.kind,
-    alphas: angles.value as number[],
-    conditions: {
-      criticalAmplification: f.criticalAmplification,
-      ...(f.tripTop === null ? {} : { tripTop: f.tripTop }),
-      ...(f.tripBottom === null ? {} : { tripBottom: f.tripBottom }),
-      ...(f.grain === null ? {} : { grain: f.grain }),
-    },
-    spread: DEFAULT_SPREAD,
-  };
-});
+  ),
+);
+const problem = computed(() => (typeof asked.value === 'string' ? asked.value : null));
+const plan = computed<RunPlan | null>(() => (typeof asked.value === 'string' ? null : asked.value));
+
+// Reynolds numbers by equal steps or ratios, or from a chord and a speed.
+const filling = ref(false);
+const fill = ref({ from: 1e5, to: 1e6, count: 5, ratios: true, chord: 0.3, speed: project.brief.speed });
+const filled = computed(() => spacedReynolds(fill.value.from, fill.value.to, fill.value.count, fill.value.ratios));
+const ofChord = computed(() => flowState(fill.value.speed, project.brief.altitude).reynoldsPerMetre * fill.value.chord);
+const take = (list: number[]) => set({ reynolds: list.map(shortReynolds).join(', ') });
+const addTo = (re: number) => {
+  const there = readReynolds(form.value.reynolds);
+  take([...new Set([...(typeof there === 'string' ? [] : there), re])].sort((a, b) => a - b));
+};
 
 const estimate = ref<{ points: number; known: number; sweeps: number; seconds: number } | null>(null);
 /** Why no estimate came. */
@@ -108,24 +106,20 @@ async function start(): Promise<void> {
   starting.value = false;
 }
 
-const done = (r: RunReply) => r.known + r.solved + r.doubtful + r.unsolved;
-/** Where each run was when it was first seen, and when: time left follows from the rate since then. */
-const seen = new Map<string, { done: number; at: number }>();
-const left = (r: RunReply) => {
-  if (r.state !== 'running') return '';
-  const first = seen.get(r.id) ?? { done: done(r), at: Date.now() };
-  seen.set(r.id, first);
-  const fresh = done(r) - first.done;
-  if (fresh < 3) return '';
-  return `${duration((((Date.now() - first.at) / fresh) * (r.points - done(r))) / 1000)} left`;
-};
-const STATE = { running: 'running', paused: 'resting', cancelled: 'ended', finished: 'finished' };
 const KINDS = [
   { id: 'fixed-re', name: 'Reynolds no.' },
   { id: 'fixed-lift', name: 'lift force' },
+  { id: 'over-re', name: 'angle, over Re' },
+] as const;
+const SWEPT = [
+  { id: 'alpha', name: 'angle' },
+  { id: 'cl', name: 'lift coefficient' },
 ] as const;
 const L = CONDITION_LIMITS;
 const angle = { ...L.alphaDeg, step: 1 };
+const lift = { ...L.cl, step: 0.1 };
+const HINGE_X = { label: 'Hinge, x / c', dimension: 'plain', min: 0.1, max: 0.98, step: 0.01 } as const;
+const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 0, max: 1, step: 0.05 } as const;
 </script>
 
 <template>
@@ -153,34 +147,124 @@ const angle = { ...L.alphaDeg, step: 1 };
       test="plan-reynolds"
       @update:model-value="(reynolds) => set({ reynolds })"
     />
+    <div v-if="flown.length" class="mb-1 flex flex-wrap gap-x-2 text-[12.5px] text-soft">
+      As flown at
+      <button
+        v-for="f in flown"
+        :key="f.at"
+        class="link"
+        :title="`Tip, mean and root chord at the speed of the brief: ${f.reynolds.map(shortReynolds).join(', ')}`"
+        :data-test="`flown-${f.at}`"
+        @click="take(f.reynolds)"
+      >
+        {{ f.at }}
+      </button>
+      <button
+        v-if="flown.length > 1"
+        class="link"
+        title="Those of every speed of the brief"
+        @click="take([...new Set(flown.flatMap((f) => f.reynolds))].sort((a, b) => a - b))"
+      >
+        all
+      </button>
+    </div>
     <button
-      v-if="flown.length"
       class="link mb-1 block text-[12.5px]"
-      title="Tip, mean and root chord at the speed of the brief"
-      @click="set({ reynolds: flown.map(shortReynolds).join(', ') })"
+      :aria-expanded="filling"
+      data-test="fill-reynolds"
+      @click="filling = !filling"
     >
-      As flown: {{ flown.map(shortReynolds).join(', ') }}
+      {{ filling ? 'Done with spacing' : 'Space them evenly, or from a chord' }}
     </button>
-    <LimitField :limit="angle" label="From" :model-value="form.fromDeg" @commit="(v) => set({ fromDeg: v! })" />
-    <LimitField :limit="angle" label="To" :model-value="form.toDeg" @commit="(v) => set({ toDeg: v! })" />
-    <LimitField
-      :limit="{ ...angle, label: 'Step', min: 0.01, max: 10, step: 0.25 }"
-      :model-value="form.stepDeg"
-      @commit="(v) => set({ stepDeg: v! })"
+    <div v-if="filling" class="mb-2 border-l-2 border-rule pl-2">
+      <LimitField
+        :limit="{ ...L.reynolds, label: 'From' }"
+        :model-value="fill.from"
+        @commit="(v) => (fill.from = v!)"
+      />
+      <LimitField :limit="{ ...L.reynolds, label: 'To' }" :model-value="fill.to" @commit="(v) => (fill.to = v!)" />
+      <LimitField
+        :limit="{ label: 'How many', dimension: 'count', min: 2, max: 100, step: 1 }"
+        :model-value="fill.count"
+        @commit="(v) => (fill.count = v!)"
+      />
+      <SwitchRow label="By equal ratios" :model-value="fill.ratios" @update:model-value="(v) => (fill.ratios = v)" />
+      <button class="link block text-[12.5px]" :disabled="fill.to <= fill.from" @click="take(filled)">
+        Take {{ filled.slice(0, 3).map(shortReynolds).join(', ')
+        }}{{ filled.length > 3 ? ` … ${shortReynolds(filled[filled.length - 1])}` : '' }}
+      </button>
+      <LimitField
+        class="mt-1"
+        :limit="{ label: 'Chord', dimension: 'length', min: 0.001, max: 100, step: 0.01 }"
+        :model-value="fill.chord"
+        @commit="(v) => (fill.chord = v!)"
+      />
+      <LimitField
+        :limit="{ label: 'Speed', dimension: 'speed', min: 0.1, max: 400, step: 0.5 }"
+        :model-value="fill.speed"
+        @commit="(v) => (fill.speed = v!)"
+      />
+      <button
+        class="link block text-[12.5px]"
+        title="At the altitude of the brief"
+        @click="addTo(Number(ofChord.toPrecision(3)))"
+      >
+        Add {{ shortReynolds(ofChord) }}
+      </button>
+    </div>
+    <SelectRow
+      label="Sweeps the"
+      :model-value="form.swept"
+      :options="SWEPT"
+      test="plan-swept"
+      @update:model-value="(swept) => set({ swept })"
     />
+    <template v-if="form.swept === 'alpha'">
+      <LimitField :limit="angle" label="From" :model-value="form.fromDeg" @commit="(v) => set({ fromDeg: v! })" />
+      <LimitField :limit="angle" label="To" :model-value="form.toDeg" @commit="(v) => set({ toDeg: v! })" />
+      <LimitField
+        :limit="{ ...angle, label: 'Step', min: 0.01, max: 10, step: 0.25 }"
+        :model-value="form.stepDeg"
+        @commit="(v) => set({ stepDeg: v! })"
+      />
+    </template>
+    <template v-else>
+      <LimitField :limit="lift" label="From cl" :model-value="form.fromLift" @commit="(v) => set({ fromLift: v! })" />
+      <LimitField :limit="lift" label="To cl" :model-value="form.toLift" @commit="(v) => set({ toLift: v! })" />
+      <LimitField
+        :limit="{ ...lift, label: 'Step', min: 0.001, max: 1, step: 0.05 }"
+        :model-value="form.stepLift"
+        @commit="(v) => set({ stepLift: v! })"
+      />
+    </template>
     <SelectRow
       label="Holds the"
       :model-value="form.kind"
       :options="KINDS"
+      test="plan-kind"
       @update:model-value="(kind) => set({ kind })"
     />
-    <LimitField :limit="L.mach" :model-value="form.mach" @commit="(v) => set({ mach: v! })" />
+    <TextRow
+      label="Mach numbers"
+      :model-value="form.mach"
+      :most="200"
+      test="plan-mach"
+      @update:model-value="(mach) => set({ mach })"
+    />
     <LimitField
       :limit="{ ...L.criticalAmplification, label: 'Critical n' }"
       :model-value="form.criticalAmplification"
       :digits="1"
       hint="9 in a quiet tunnel, 11 to 14 in calm air, 4 in a rough stream"
       @commit="(v) => set({ criticalAmplification: v! })"
+    />
+    <LimitField
+      :limit="{ ...L.turbulence, label: 'or turbulence, %' }"
+      placeholder="by n"
+      :digits="2"
+      :model-value="form.turbulence"
+      hint="of the stream; takes the place of the critical n"
+      @commit="(v) => set({ turbulence: v })"
     />
     <LimitField
       :limit="{ ...L.trip, label: 'Trip above, x / c' }"
@@ -201,6 +285,18 @@ const angle = { ...L.alphaDeg, step: 1 };
       :model-value="form.grain"
       @commit="(v) => set({ grain: v })"
     />
+    <TextRow
+      label="Flap angles, °"
+      placeholder="none"
+      :model-value="form.flaps"
+      :most="200"
+      test="plan-flaps"
+      @update:model-value="(flaps) => set({ flaps })"
+    />
+    <template v-if="form.flaps.trim()">
+      <LimitField :limit="HINGE_X" :digits="2" :model-value="form.hingeX" @commit="(v) => set({ hingeX: v! })" />
+      <LimitField :limit="HINGE_Y" :digits="2" :model-value="form.hingeY" @commit="(v) => set({ hingeY: v! })" />
+    </template>
     <p
       class="mt-2 min-h-5 text-[12.5px]"
       :class="(problem ?? unanswered) ? 'text-clay' : 'text-soft'"
@@ -219,68 +315,5 @@ const angle = { ...L.alphaDeg, step: 1 };
     </button>
     <p v-if="runs.failure" class="mt-2 text-[12.5px] text-clay" role="alert">{{ runs.failure }}</p>
   </SheetGroup>
-  <SheetGroup v-if="runs.runs.length" title="Runs">
-    <p v-if="runs.notice" class="mb-2 text-[12.5px] text-clay" role="status" data-test="runs-notice">
-      {{ runs.notice }}
-    </p>
-    <ul class="space-y-3">
-      <li v-for="r in runs.runs" :key="r.id" data-test="run">
-        <div class="flex items-center gap-1">
-          <span class="min-w-0 flex-1 truncate" :title="r.name">{{ r.name }}</span>
-          <button
-            v-if="r.state === 'running'"
-            class="icon-btn"
-            aria-label="Let it rest"
-            title="Let it rest"
-            @click="runs.change(r.id, 'paused')"
-          >
-            <Pause :size="14" />
-          </button>
-          <button
-            v-else-if="r.state !== 'finished' || r.failed > 0"
-            class="icon-btn"
-            aria-label="Go on"
-            title="Go on"
-            @click="runs.change(r.id, 'running')"
-          >
-            <Play :size="14" />
-          </button>
-          <button
-            v-if="r.state === 'running' || r.state === 'paused'"
-            class="icon-btn"
-            aria-label="End it"
-            title="End it; what is solved stays"
-            @click="runs.change(r.id, 'cancelled')"
-          >
-            <Square :size="13" />
-          </button>
-          <button
-            v-else
-            class="icon-btn"
-            aria-label="Remove the run"
-            title="Remove it, with the curves that only it asked for"
-            @click="runs.remove(r.id)"
-          >
-            <Trash2 :size="14" />
-          </button>
-        </div>
-        <div
-          class="h-[5px] overflow-hidden rounded bg-rule"
-          role="progressbar"
-          :aria-valuenow="done(r)"
-          aria-valuemin="0"
-          :aria-valuemax="r.points"
-          :aria-label="`Points of ${r.name}`"
-        >
-          <div class="h-full bg-ochre" :style="{ width: `${(100 * done(r)) / r.points}%` }" />
-        </div>
-        <p class="mt-[2px] text-[12px] text-soft">
-          {{ STATE[r.state] }}, {{ done(r) }} of {{ r.points
-          }}<template v-if="r.unsolved">, {{ r.unsolved }} unsolved</template
-          ><template v-if="left(r)">, {{ left(r) }}</template>
-        </p>
-        <p v-if="r.error" class="text-[12px] text-clay">{{ r.error }}</p>
-      </li>
-    </ul>
-  </SheetGroup>
+  <RunList />
 </template>

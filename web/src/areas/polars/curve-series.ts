@@ -7,6 +7,12 @@ import type { ChartPoint, ChartSeries } from '@/lib/chart-model';
 import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
 import type { PlacedPoint } from '@/store/runs';
 
+/** A point of a curve by its place. */
+export interface CurvePlace {
+  curve: CurveReply;
+  place: number;
+}
+
 /** A Reynolds number as it is said: 300 k, 1.5 M. */
 export function shortReynolds(re: number): string {
   const digits = (v: number) => String(Number(v.toPrecision(3)));
@@ -21,7 +27,8 @@ export function curveConditions({ input }: CurveReply): string {
   ];
   if (input.at) parts.push('cl' in input.at ? `cl ${input.at.cl}` : `${input.at.alphaDeg}°`);
   if (c.mach) parts.push(`M ${c.mach}`);
-  if ((c.criticalAmplification ?? 9) !== 9) parts.push(`n ${c.criticalAmplification}`);
+  if (c.turbulence) parts.push(`Tu ${c.turbulence} %`);
+  else if ((c.criticalAmplification ?? 9) !== 9) parts.push(`n ${c.criticalAmplification}`);
   if (c.tripTop !== undefined || c.tripBottom !== undefined) parts.push('tripped');
   if (c.grain) parts.push('rough');
   if (input.flap) parts.push(`flap ${input.flap.angleDeg}°`);
@@ -58,6 +65,7 @@ export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesSt
   );
 }
 
+const DEG = 180 / Math.PI;
 const DRAG = ['cd', 'pressure-drag'];
 
 /** Curves of one quantity over another. A point's tag is its place, so that it can be opened. */
@@ -73,6 +81,8 @@ export function polarSeries(
   const [qx, qy] = [quantityIn(POLAR_QUANTITIES, x), quantityIn(POLAR_QUANTITIES, y)];
   // Drag past the stall would leave no room for the rest.
   const drag = DRAG.includes(x) || DRAG.includes(y);
+  // Beyond the greatest lift, where a curve reaches it; the whole of a curve that does not.
+  const stallOf = ({ facts }: CurveReply) => (facts?.clMaxReached ? facts.alphaClMaxDeg : Infinity);
   return curves.map((curve) => ({
     id: String(curve.id),
     label: single ? curveConditions(curve) : `${curve.name} ${curveConditions(curve)}`,
@@ -86,7 +96,7 @@ export function polarSeries(
           : [];
       const [vx, vy] = [qx.of(point), qy.of(point)];
       if (vx === null || vy === null) return [];
-      const aside = drag && pastStall(point);
+      const aside = drag && (pastStall(point) || point.alpha * DEG > (stallOf(curve) ?? Infinity) + 1e-6);
       return [{ x: inUnit(qx, vx, units), y: inUnit(qy, vy, units), tag, status: point.status, aside }];
     }),
   }));

@@ -21,6 +21,7 @@ import PlotMarks from '@/components/plot/PlotMarks.vue';
 import PlotNames from '@/components/plot/PlotNames.vue';
 import PlotNotes from '@/components/plot/PlotNotes.vue';
 import { useNotes } from '@/store/notes';
+import { usePreferences } from '@/store/preferences';
 import AxisEditor from './AxisEditor.vue';
 import ChartMenu from './ChartMenu.vue';
 import NoteForm from './NoteForm.vue';
@@ -60,12 +61,28 @@ type Axis = 'x' | 'y';
 const frame = ref<InstanceType<typeof PlotFrame> | null>(null);
 const spec = (axis: Axis) => (axis === 'x' ? props.x : props.y);
 
-/** Limits that were set by hand belong to the quantities on the axes. */
-const byHand = ref<Partial<Record<Axis, Limits & { of: string }>>>({});
+/** Limits that were set by hand belong to the quantities on the axes. Those typed are remembered; a zoom is of the moment. */
+type ByHand = Partial<Record<Axis, Limits & { of: string }>>;
+const preferences = usePreferences();
+const limitsKey = computed(() => `limits-${props.chartId}`);
+const zoom = ref<ByHand>({});
+const byHand = computed<ByHand>(() => ({ ...preferences.get<ByHand>(limitsKey.value, {}), ...zoom.value }));
 const hand = (axis: Axis) => (byHand.value[axis]?.of === spec(axis).name ? byHand.value[axis] : undefined);
-const setHand = (axis: Axis, limits: Limits | undefined) =>
-  (byHand.value = { ...byHand.value, [axis]: limits && { ...limits, of: spec(axis).name } });
-const fit = () => (byHand.value = {});
+function setHand(axis: Axis, limits: Limits | undefined): void {
+  const { [axis]: _, ...others } = zoom.value;
+  zoom.value = others;
+  const { [axis]: __, ...kept } = preferences.get<ByHand>(limitsKey.value, {});
+  preferences.set(limitsKey.value, limits ? { ...kept, [axis]: { ...limits, of: spec(axis).name } } : kept);
+}
+const zoomTo = (x: [number, number], y: [number, number]) =>
+  (zoom.value = {
+    x: { min: x[0], max: x[1], step: null, of: spec('x').name },
+    y: { min: y[0], max: y[1], step: null, of: spec('y').name },
+  });
+function fit(): void {
+  zoom.value = {};
+  if (Object.keys(preferences.get<ByHand>(limitsKey.value, {})).length) preferences.set(limitsKey.value, {});
+}
 const zoomed = computed(() => Boolean(hand('x') || hand('y')));
 const curves = computed(() => props.series.map((s) => ({ ...s, points: solvedPoints(s) })));
 const domain = (axis: Axis): [number, number] => {
@@ -192,12 +209,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
       @point="point"
       @leave="emit('cursor', null)"
       @tap="pick"
-      @zoom="
-        (zx, zy) => (
-          setHand('x', { min: zx[0], max: zx[1], step: null }),
-          setHand('y', { min: zy[0], max: zy[1], step: null })
-        )
-      "
+      @zoom="zoomTo"
       @fit="fit"
       @key="key"
     >

@@ -1,0 +1,5 @@
+<script setup lang="ts">
+/** Export and import of a set of runs. */
+</script>
+
+<template><span /></template>
