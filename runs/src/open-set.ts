@@ -2,8 +2,16 @@ import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Papa from 'papaparse';
 import { runAnalysis } from '@veldtwind/core/analysis';
-import { polarFacts, valueAt, type CurveInput, type CurvePoint, type PolarFacts } from '@veldtwind/core/polar';
-import { DISTRIBUTION_KEYS, isSolved, type Distributions } from '@veldtwind/core/section-flow';
+import {
+  distributionTable,
+  polarFacts,
+  valueAt,
+  type CurveInput,
+  type CurvePoint,
+  type PolarFacts,
+} from '@veldtwind/core/polar';
+import { isSolved } from '@veldtwind/core/section-flow';
+import { curveText, SET_FILES, setEnd, setHead } from '@veldtwind/store/curve-file';
 import type { CurveRow, RunStore } from '@veldtwind/store/runs';
 
 const DEG = 180 / Math.PI;
@@ -65,24 +73,35 @@ function pointRow(name: string, input: CurveInput, { place, point }: CurvePoint)
   ];
 }
 
+/** The points and the facts of curves, as tables. */
+export function setTables(store: RunStore, curves: readonly CurveRow[]): { points: string; facts: string } {
+  const points: string[][] = [];
+  const facts: string[][] = [];
+  for (const curve of curves) {
+    const list = store.points(curve.id);
+    for (const p of list) points.push(pointRow(curve.name, curve.input, p));
+    if (curve.input.swept === 're') continue;
+    const found = polarFacts(list.map((p) => p.point));
+    facts.push([
+      ...conditionsOf(curve.name, curve.input, curve.input.conditions.reynolds),
+      ...FACTS.map(([, of]) => {
+        const v = of(found);
+        return typeof v === 'boolean' ? String(v) : shown(v);
+      }),
+    ]);
+  }
+  return {
+    points: `${Papa.unparse({ fields: [...POINT_FIELDS], data: points })}\n`,
+    facts: `${Papa.unparse({ fields: [...CONDITIONS, ...FACTS.map(([name]) => name)], data: facts })}\n`,
+  };
+}
+
 /** A name as a part of a path: letters, digits, dots and dashes. */
 const slug = (text: string) => text.replace(/[^A-Za-z0-9.-]+/g, '_').replace(/^[._]+/, '') || 'section';
-const folderOf = (curve: Pick<CurveRow, 'name' | 'input' | 'key'>) =>
+export const folderOf = (curve: Pick<CurveRow, 'name' | 'input' | 'key'>) =>
   `${slug(curve.name).slice(0, 60)}_re${shown(curve.input.conditions.reynolds)}_m${shown(curve.input.conditions.mach ?? 0)}_${curve.key.slice(0, 6)}`;
-const fileOf = (input: CurveInput, place: number) =>
+export const fileOf = (input: CurveInput, place: number) =>
   `${input.swept === 'alpha' ? 'a' : input.swept}${shown(valueAt(input, place))}.csv`;
-
-/** Distributions as CSV: one row a station of the upper surface, the lower surface and the wake. */
-export function distributionCsv(distributions: Distributions): string {
-  const data = (['top', 'bottom', 'wake'] as const).flatMap((side) => {
-    const d = distributions[side];
-    return Array.from(d.x, (_, i) => [
-      side,
-      ...DISTRIBUTION_KEYS.map((k) => (Number.isFinite(d[k][i]) ? String(Number(d[k][i].toPrecision(5))) : '')),
-    ]);
-  });
-  return `${Papa.unparse({ fields: ['side', ...DISTRIBUTION_KEYS], data })}\n`;
-}
 
 /** Written whole or not at all. */
 function replace(path: string, text: string): void {
@@ -109,31 +128,14 @@ export class OpenSet {
     if (!curve || !distributions) return;
     const folder = join(this.folder, 'distributions', folderOf(curve));
     if (!existsSync(folder)) mkdirSync(folder);
-    replace(join(folder, fileOf(curve.input, place)), distributionCsv(distributions));
+    replace(join(folder, fileOf(curve.input, place)), distributionTable(distributions));
   }
 
   /** Writes the tables anew, in the order of the plan. */
   tables(): void {
-    const points: string[][] = [];
-    const facts: string[][] = [];
-    for (const curve of this.store.curvesOfRun(this.runId)) {
-      const list = this.store.points(curve.id);
-      for (const p of list) points.push(pointRow(curve.name, curve.input, p));
-      if (curve.input.swept === 're') continue;
-      const found = polarFacts(list.map((p) => p.point));
-      facts.push([
-        ...conditionsOf(curve.name, curve.input, curve.input.conditions.reynolds),
-        ...FACTS.map(([, of]) => {
-          const v = of(found);
-          return typeof v === 'boolean' ? String(v) : shown(v);
-        }),
-      ]);
-    }
-    replace(join(this.folder, 'points.csv'), `${Papa.unparse({ fields: [...POINT_FIELDS], data: points })}\n`);
-    replace(
-      join(this.folder, 'facts.csv'),
-      `${Papa.unparse({ fields: [...CONDITIONS, ...FACTS.map(([name]) => name)], data: facts })}\n`,
-    );
+    const { points, facts } = setTables(this.store, this.store.curvesOfRun(this.runId));
+    replace(join(this.folder, 'points.csv'), points);
+    replace(join(this.folder, 'facts.csv'), facts);
   }
 
   /** Writes what a broken off run left unwritten, from the stored states. */
@@ -151,5 +153,9 @@ export class OpenSet {
         this.add(curve.id, { place, point, distributions });
       }
     this.tables();
+    const rows = this.store.curvesOfRun(this.runId);
+    replace(join(this.folder, SET_FILES.head), setHead(this.store.run(this.runId)?.name ?? 'Run'));
+    replace(join(this.folder, SET_FILES.curves), rows.map((c) => curveText(this.store, c)).join(''));
+    replace(join(this.folder, SET_FILES.end), setEnd(rows.length));
   }
 }

@@ -159,4 +159,8 @@ export const migrations: readonly Migration[] = [
     PRIMARY KEY (task, seq)
   ) STRICT, WITHOUT ROWID;
   `,
+  // Curves that come from a file may have been solved by another version of the method.
+  `
+  ALTER TABLE curve ADD COLUMN version INTEGER NOT NULL DEFAULT 1;
+  `,
 ];

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import {
   closeIn,
+  CURVE_VERSION,
   curvePoints,
   polarFacts,
   sweepsOf,
@@ -57,6 +58,8 @@ export interface RunTask {
 export interface CurveRow {
   id: number;
   key: string;
+  /** Version of the method that it was solved by. */
+  version: number;
   name: string;
   section: string | null;
   input: CurveInput;
@@ -66,6 +69,17 @@ export interface CurveRow {
   unsolved: number;
   /** What the curve says; null over Reynolds numbers. */
   facts: PolarFacts | null;
+}
+
+/** A curve that comes from a file. */
+export interface ImportedCurve {
+  key: string;
+  name: string;
+  section: string | null;
+  /** Version of the method that solved it. */
+  version: number;
+  input: CurveInput;
+  points: { place: number; point: ViscousPoint; state: Buffer | null }[];
 }
 
 /** Places of one step of a task: what one try came to, and the point where it is the last word. */
@@ -97,7 +111,7 @@ export class RunStore {
         "INSERT INTO run (id, project_id, name, plan_json, state, priority, created_at) VALUES (?, ?, ?, ?, 'running', ?, ?)",
       ),
       curveId: db.prepare('SELECT id FROM curve WHERE key = ?').pluck(),
-      addCurve: db.prepare('INSERT INTO curve (key, input_json, created_at) VALUES (?, ?, ?)'),
+      addCurve: db.prepare('INSERT INTO curve (key, version, input_json, created_at) VALUES (?, ?, ?, ?)'),
       places: db.prepare('SELECT place FROM curve_point WHERE curve = ?').pluck(),
       addTask: db.prepare(
         'INSERT INTO run_task (run_id, ordinal, curve, name, section, values_json, state, points, known) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
@@ -132,6 +146,8 @@ export class RunStore {
         unsolved: db.prepare('UPDATE run_task SET unsolved = unsolved + 1 WHERE id = ?'),
       },
       setTask: db.prepare('UPDATE run_task SET state = ?, error = ? WHERE id = ?'),
+      tasksIn: db.prepare('SELECT count(*) FROM run_task WHERE run_id = ?').pluck(),
+      nameRun: db.prepare('UPDATE run SET name = ? WHERE id = ?'),
       uncount: db.prepare('UPDATE run_task SET attempts = attempts - 1 WHERE id = ?'),
       taskState: db.prepare('SELECT state FROM run_task WHERE id = ?').pluck(),
       open: db.prepare("SELECT count(*) FROM run_task WHERE run_id = ? AND state IN ('waiting', 'running')").pluck(),
@@ -146,17 +162,17 @@ export class RunStore {
       removeRun: db.prepare('DELETE FROM run WHERE id = ?'),
       orphans: db.prepare('DELETE FROM curve WHERE NOT EXISTS (SELECT 1 FROM run_task t WHERE t.curve = curve.id)'),
       curves: db.prepare(
-        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
+        `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
          FROM curve c JOIN (SELECT curve, max(id) AS last FROM run_task WHERE run_id IN (SELECT id FROM run WHERE project_id IS ?) GROUP BY curve) m
            ON m.curve = c.id JOIN run_task t ON t.id = m.last LEFT JOIN curve_point p ON p.curve = c.id
          GROUP BY c.id ORDER BY t.run_id, t.ordinal`,
       ),
       curvesOfRun: db.prepare(
-        `SELECT c.id, c.key, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
+        `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
          FROM run_task t JOIN curve c ON c.id = t.curve LEFT JOIN curve_point p ON p.curve = c.id WHERE t.run_id = ?
          GROUP BY t.id ORDER BY t.ordinal`,
       ),
-      curve: db.prepare('SELECT id, key, input_json AS inputJson FROM curve WHERE id = ?'),
+      curve: db.prepare('SELECT id, key, version, input_json AS inputJson FROM curve WHERE id = ?'),
       keepFacts: db.prepare('UPDATE curve SET facts_json = ?, facts_of = ? WHERE id = ?'),
       inProject: db
         .prepare(
@@ -186,7 +202,9 @@ export class RunStore {
       this.q.addRun.run(id, projectId, name, JSON.stringify(asked), priority, now);
       sweeps.forEach((sweep, ordinal) => {
         const found = this.q.curveId.get(sweep.key) as number | undefined;
-        const curve = found ?? Number(this.q.addCurve.run(sweep.key, JSON.stringify(sweep.input), now).lastInsertRowid);
+        const curve =
+          found ??
+          Number(this.q.addCurve.run(sweep.key, CURVE_VERSION, JSON.stringify(sweep.input), now).lastInsertRowid);
         const there = found === undefined ? [] : (this.q.places.all(curve) as number[]);
         const known = this.countKnown(there, placesOf(sweep));
         const whole = known === sweep.values.length;
@@ -347,6 +365,54 @@ export class RunStore {
       if (this.q.open.get(runId) === 0 && this.run(runId)!.state === 'running')
         this.q.setRun.run('finished', new Date().toISOString(), runId);
     })();
+  }
+
+  /** Begins a run that curves are read into. It rests until `endImport`, so that nothing of it is solved. @returns its id. */
+  beginImport(projectId: string | null): string {
+    const id = randomUUID();
+    this.q.addRun.run(id, projectId, 'Being read', JSON.stringify({ imported: true }), 0, new Date().toISOString());
+    this.q.setRun.run('cancelled', null, id);
+    return id;
+  }
+
+  /** Takes a curve into such a run. What is known already stays as it is. @returns how many points were new. */
+  importCurve(runId: string, curve: ImportedCurve): number {
+    return this.db.transaction(() => {
+      const found = this.q.curveId.get(curve.key) as number | undefined;
+      const id =
+        found ??
+        Number(
+          this.q.addCurve.run(curve.key, curve.version, JSON.stringify(curve.input), new Date().toISOString())
+            .lastInsertRowid,
+        );
+      const values = curve.points.map((p) => valueAt(curve.input, p.place));
+      const ordinal = this.q.tasksIn.get(runId) as number;
+      const task = this.q.addTask.run(
+        runId,
+        ordinal,
+        id,
+        curve.name,
+        curve.section,
+        JSON.stringify(values),
+        'done',
+        values.length,
+        values.length,
+      );
+      let fresh = 0;
+      for (const { place, point, state } of curve.points)
+        fresh += this.q.addPoint.run(id, place, point.status, bare(point), state).changes;
+      return task.changes > 0 ? fresh : 0;
+    })();
+  }
+
+  endImport(runId: string, name: string): void {
+    this.q.nameRun.run(name, runId);
+    this.q.setRun.run('finished', new Date().toISOString(), runId);
+  }
+
+  /** The points of a curve as they are stored, in order. */
+  raw(curve: number): { place: number; json: string; state: Buffer | null }[] {
+    return this.q.pointsWithState.all(curve) as { place: number; json: string; state: Buffer | null }[];
   }
 
   /** Gives a task back that was not brought to its end; its steps stay. @param counts whether it was an attempt that failed. */

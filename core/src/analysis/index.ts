@@ -1,7 +1,7 @@
 import { evaluation } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
-import { inviscidFlow, liveViscousPoint, polar, storedPoint } from '../polar';
+import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
 import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
 import {
   classShapeFit,
@@ -20,6 +20,7 @@ export const ANALYSES = {
   lift,
   polar,
   'stored-point': storedPoint,
+  'stored-tables': storedTables,
   'tail-incidence': tailIncidence,
   'section-view': sectionView,
   'section-detail': sectionDetail,

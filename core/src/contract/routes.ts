@@ -161,6 +161,23 @@ export const ROUTES = {
     reply: s.runRow,
     status: 201,
   }),
+  exportCurves: route({
+    method: 'GET',
+    path: '/projects/{id}/curves/file',
+    summary: 'Curves as one open file: a zip of JSON and CSV with every point and every distribution',
+    params: { id },
+    query: s.someCurves,
+    download: PROJECT_FILE_TYPE,
+  }),
+  importCurves: route({
+    method: 'POST',
+    path: '/projects/{id}/curves/file',
+    summary: 'Takes the curves of such a file into the project, as a run that is finished',
+    params: { id },
+    upload: PROJECT_FILE_TYPE,
+    status: 201,
+    reply: s.importedCurves,
+  }),
   closeIn: route({
     method: 'POST',
     path: '/projects/{id}/runs/close-in',

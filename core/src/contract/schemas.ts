@@ -183,6 +183,7 @@ export const runChange = z.object({
 export const curveReply = z.object({
   id: z.number(),
   key: z.string(),
+  version: z.number().describe('Version of the method that solved it'),
   name: z.string(),
   section: z.string().nullable(),
   input: z.unknown(),
@@ -198,6 +199,15 @@ export interface CurveReply extends Omit<z.infer<typeof curveReply>, 'input' | '
 }
 export const pointsQuery = z.object({
   curves: z.string().regex(/^\d{1,9}(,\d{1,9}){0,499}$/, 'lists the numbers of curves'),
+});
+/** Some curves by their numbers; all of the project without. */
+export const someCurves = z.object({ curves: pointsQuery.shape.curves.optional() });
+export const importedCurves = z.object({
+  run: runRow,
+  curves: z.number(),
+  points: z.number(),
+  known: z.number().describe('Points that were there already'),
+  left: z.array(z.string()).describe('What was left out, with the reason'),
 });
 export const pointsReply = z.object({
   curves: z.array(z.object({ id: z.number(), points: z.array(z.object({ place: z.number(), point: z.unknown() })) })),

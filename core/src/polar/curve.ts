@@ -1,8 +1,10 @@
+import Papa from 'papaparse';
 import { z } from 'zod';
 import { analysis, checkedInput, resultKey } from '../results';
 import { InvalidInput } from '../numerics';
 import {
   DEFAULT_SPREAD,
+  DISTRIBUTION_KEYS,
   markCurve,
   polarPoints,
   stateOf,
@@ -21,6 +23,8 @@ import { polar } from './polar';
 import { flappedOutline } from './section-flow';
 
 const RAD = Math.PI / 180;
+/** States that are read at once. */
+export const MOST_STATES = 2000;
 
 /** What runs along a curve. */
 export const SWEPT = ['alpha', 'cl', 're'] as const;
@@ -50,8 +54,12 @@ export const curveInput = z
   );
 export type CurveInput = z.infer<typeof curveInput>;
 
+/** Version of the method that curves are solved by. */
+export const CURVE_VERSION = polar.version;
+
 /** The key of a curve: equal inputs solved by the same version of the method share their points. */
-export const curveKey = (input: CurveInput): string => resultKey('curve', polar.version, input);
+export const curveKey = (input: CurveInput, version: number = CURVE_VERSION): string =>
+  resultKey('curve', version, input);
 
 /** Places on a curve are whole numbers: millionths of a degree or of a lift coefficient, or a Reynolds number. */
 export const placeOf = (input: Pick<CurveInput, 'swept'>, value: number): number =>
@@ -140,6 +148,34 @@ export const storedPoint = analysis({
     return { point, distributions: section.distributions()! };
   },
 });
+
+/** Points of a curve as tables, one a point: `side` and everything along it, one row a station. Points whose state cannot be read have none. */
+export const storedTables = analysis({
+  version: 1,
+  input: z.object({ curve: curveInput, states: z.array(base64).max(MOST_STATES) }),
+  run: ({ curve, states }): (string | null)[] => {
+    const { outline } = flappedOutline(curve.source, curve.flap);
+    const section = new ViscousSection(outline, curve.spread);
+    return states.map((state) => {
+      const found = stateOf(Uint8Array.from(atob(state), (c) => c.charCodeAt(0)));
+      if (!found) return null;
+      section.restore(found, curve.conditions);
+      return distributionTable(section.distributions()!);
+    });
+  },
+});
+
+/** Distributions as CSV: one row a station of the upper surface, the lower surface or the wake. */
+export function distributionTable(distributions: Distributions): string {
+  const data = (['top', 'bottom', 'wake'] as const).flatMap((side) => {
+    const d = distributions[side];
+    return Array.from(d.x, (_, i) => [
+      side,
+      ...DISTRIBUTION_KEYS.map((k) => (Number.isFinite(d[k][i]) ? String(Number(d[k][i].toPrecision(5))) : '')),
+    ]);
+  });
+  return `${Papa.unparse({ fields: ['side', ...DISTRIBUTION_KEYS], data })}\n`;
+}
 
 /** A curve's input that came from outside, checked. @throws InvalidInput with the path of the field. */
 export const checkedCurve = (given: unknown): CurveInput => checkedInput(curveInput, given);

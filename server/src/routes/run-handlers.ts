@@ -1,12 +1,18 @@
 import { availableParallelism } from 'node:os';
 import type { ReplyOf } from '@veldtwind/core/contract';
 import { countOf, MANY_POINTS, SECONDS_A_POINT, sweepsOf, type RunPlan } from '@veldtwind/core/polar';
+import { writeCurveSet } from '@veldtwind/runs/set-file';
+import { readCurveSet } from '@veldtwind/store/curve-file';
+import { projectFileName } from '@veldtwind/store/project-file/write';
 import type { RunRow } from '@veldtwind/store/runs';
 import { HttpError } from '../http/errors';
+import { spooled } from '../http/spool';
 import type { ApiParts } from './handlers';
-import { JsonText, type Handlers } from './router';
+import { Download, JsonText, type Handlers } from './router';
 
 type RunRoutes =
+  | 'exportCurves'
+  | 'importCurves'
   | 'listRuns'
   | 'startRun'
   | 'closeIn'
@@ -53,6 +59,30 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
       const run = engine.submit(params.id, body.name, body.plan, body.priority);
       p.health.wrote();
       return run;
+    },
+    exportCurves: ({ params, query }) => {
+      const { name } = projects.row(params.id);
+      const asked = query.curves?.split(',').map(Number);
+      const curves = runs.curves(params.id).filter((c) => c.points > 0 && (!asked || asked.includes(c.id)));
+      if (curves.length === 0)
+        throw new HttpError(422, 'no-curves', 'There are no curves to export.', 'Run some first.');
+      return new Download(
+        projectFileName(name).replace('.veldtwind.zip', '.curves.zip'),
+        writeCurveSet(
+          runs,
+          curves,
+          name,
+          async (curve, states) =>
+            JSON.parse(await p.pool.run('stored-tables', JSON.stringify({ curve, states }))) as (string | null)[],
+        ),
+      );
+    },
+    importCurves: async ({ params, req }) => {
+      projects.row(params.id);
+      const made = await spooled(req, (path) => readCurveSet(p.db, runs, params.id, path));
+      p.health.wrote();
+      p.events.send(params.id, 'runs', { run: made.run, curves: [] });
+      return made;
     },
     closeIn: ({ params, body }) => {
       projects.row(params.id);

@@ -13,6 +13,7 @@ export const FILES = {
   parts: 'parts.jsonl',
   edits: 'edits.jsonl',
   results: 'results.jsonl',
+  curves: 'curves.jsonl',
   end: 'end.json',
 } as const;
 
@@ -29,7 +30,13 @@ export const headSchema = z.object({
 export type Head = z.infer<typeof headSchema>;
 
 /** What the file held: one that was cut off has no such end. */
-export const endSchema = z.object({ parts: version, edits: version, results: version });
+export const endSchema = z.object({
+  parts: version,
+  edits: version,
+  results: version,
+  // Files of before curves were in them.
+  curves: version.default(0),
+});
 export type End = z.infer<typeof endSchema>;
 
 const key = partKey.refine((k) => {

@@ -1,19 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import { isAnalysis, keyOfResult, versionOf } from '@veldtwind/core/analysis';
 import { parseJson } from '@veldtwind/core/limits';
-import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
+import { InvalidInput } from '@veldtwind/core/numerics';
 import { checkReferences, readStored } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
-import { openPromise, type Entry, type ZipFile } from 'yauzl';
 import { z } from 'zod';
+import { readArchive } from '../archive';
 import type { Db } from '../open';
+import { readCurve } from '../curve-file';
 import { PartStore } from '../parts';
+import { RunStore } from '../runs';
 import { ResultStore } from '../results';
 import { editLine, endSchema, FILES, headSchema, partLine, resultLine, type End, type Head } from './format';
 
-/** Bytes that one line, and the whole, may unpack to. */
-const LONGEST_LINE = 64_000_000;
-const LARGEST = 4_000_000_000;
 /** Things left out that are told one by one. */
 const MOST_TOLD = 50;
 
@@ -31,49 +30,19 @@ function refuse(code: string, message: string, hint: string): never {
   throw new InvalidInput(code, message, hint);
 }
 
-/** Cuts bytes into lines, whatever pieces they come in. */
-class Lines {
-  private rest: Uint8Array[] = [];
-  private length = 0;
-  constructor(private readonly line: (bytes: Uint8Array) => unknown) {}
-  push(bytes: Uint8Array): void {
-    let from = 0;
-    for (let to = bytes.indexOf(10); to >= 0; to = bytes.indexOf(10, from)) {
-      this.keep(bytes.subarray(from, to));
-      this.end();
-      from = to + 1;
-    }
-    if (from < bytes.length) this.keep(bytes.slice(from));
-  }
-  private keep(bytes: Uint8Array): void {
-    this.rest.push(bytes);
-    this.length += bytes.length;
-    if (this.length > LONGEST_LINE)
-      refuse(
-        'project-file-line',
-        `A line of the file is longer than ${LONGEST_LINE / 1e6} MB.`,
-        'Is it a project file?',
-      );
-  }
-  end(): void {
-    if (this.length > 0) this.line(this.rest.length === 1 ? this.rest[0] : Buffer.concat(this.rest));
-    this.rest = [];
-    this.length = 0;
-  }
-}
-
 /** Reads the lines of a project file into a project that nobody sees until it is whole. */
 class Import {
   readonly id = randomUUID();
   readonly left: string[] = [];
   private head?: Head;
   private end?: End;
-  private readonly lines = { parts: 0, edits: 0, results: 0 };
+  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0 };
+  private run?: string;
+  private readonly runs: RunStore;
   private readonly keys: string[] = [];
   private edits = 0;
   private kept = 0;
   private results = 0;
-  private unpacked = 0;
   private readonly parts: PartStore;
   private readonly store: ResultStore;
   private readonly q;
@@ -81,6 +50,7 @@ class Import {
   constructor(private readonly db: Db) {
     this.parts = new PartStore(db);
     this.store = new ResultStore(db);
+    this.runs = new RunStore(db);
     this.q = {
       begin: db.prepare(
         "INSERT INTO project (id, name, schema_version, version, created_at, updated_at, importing) VALUES (?, '', 1, 0, '', '', 1)",
@@ -104,13 +74,6 @@ class Import {
     else if (this.left.length === MOST_TOLD) this.left.push('and more');
   }
 
-  /** Counts what was unpacked: a small file may hold a great one. */
-  count(bytes: number): void {
-    this.unpacked += bytes;
-    if (this.unpacked > LARGEST)
-      refuse('project-file-size', `The file unpacks to more than ${LARGEST / 1e9} GB.`, 'Is it a project file?');
-  }
-
   /** Takes one file of the archive. */
   taker(name: string): ((bytes: Uint8Array) => unknown) | null {
     switch (name) {
@@ -124,6 +87,8 @@ class Import {
         return this.each('edits', editLine, (v) => this.takeEdit(v));
       case FILES.results:
         return this.each('results', resultLine, (v) => this.takeResult(v));
+      case FILES.curves:
+        return (b) => this.takeCurve(b);
       default:
         return null;
     }
@@ -180,6 +145,19 @@ class Import {
     this.edits++;
   }
 
+  private takeCurve(bytes: Uint8Array): void {
+    this.lines.curves++;
+    try {
+      const known = new Set(this.keys.flatMap((k) => (k.startsWith('section:') ? [k.slice(8)] : [])));
+      const curve = readCurve(bytes, known, (what) => this.tell(what));
+      this.run ??= this.runs.beginImport(this.id);
+      this.runs.importCurve(this.run, curve);
+    } catch (error) {
+      if ((error as { code?: string }).code?.startsWith('SQLITE')) throw error;
+      this.tell((error as Error).message);
+    }
+  }
+
   /** A result is taken where its key is that of its input: no other question can be answered by it. */
   private takeResult(r: z.infer<typeof resultLine>): void {
     if (!isAnalysis(r.kind) || versionOf(r.kind) !== r.methodVersion) return;
@@ -200,6 +178,7 @@ class Import {
     return this.db.transaction((): ImportedProject => {
       // What refers to a part that is kept unread is no fault of the file.
       if (this.kept === 0) checkReferences(this.parts.index(this.id), this.keys);
+      if (this.run) this.runs.endImport(this.run, 'Read with the project');
       this.q.end.run(head.name, head.version, head.createdAt, new Date().toISOString(), this.id);
       const { id, edits, results, left } = this;
       return { id, name: head.name, parts: this.keys.length + this.kept, edits, results, left };
@@ -212,47 +191,14 @@ class Import {
  * @param path of the file. @throws InvalidInput `project-file…` with what is wrong with it.
  */
 export async function readProjectFile(db: Db, path: string): Promise<ImportedProject> {
-  let zip: ZipFile;
-  try {
-    zip = await openPromise(path, { autoClose: false });
-  } catch (error) {
-    throw new InvalidInput(
-      'project-file',
-      `The file is no zip archive, or not a whole one (${(error as Error).message}).`,
-      'Give a file that was exported here.',
-    );
-  }
   const work = new Import(db);
   try {
-    for await (const entry of zip.eachEntry()) await readEntry(db, zip, entry, work);
+    await readArchive(db, path, 'project-file', (name) => work.taker(name));
     return work.finish();
   } catch (error) {
     db.prepare('DELETE FROM project WHERE id = ?').run(work.id);
-    if (error instanceof VeldtwindError || (error as { code?: string }).code?.startsWith('SQLITE')) throw error;
-    throw new InvalidInput(
-      'project-file',
-      `The file cannot be unpacked (${(error as Error).message}).`,
-      'Is it complete?',
-    );
-  } finally {
-    zip.close();
+    throw error;
   }
-}
-
-async function readEntry(db: Db, zip: ZipFile, entry: Entry, work: Import): Promise<void> {
-  const take = work.taker(entry.fileName);
-  if (!take) return;
-  const isLines = entry.fileName.endsWith('.jsonl');
-  const lines = new Lines(take);
-  const whole: Uint8Array[] = [];
-  for await (const data of await zip.openReadStreamPromise(entry)) {
-    const bytes = data as Buffer;
-    work.count(bytes.length);
-    if (isLines) db.transaction(() => lines.push(bytes))();
-    else whole.push(bytes);
-  }
-  if (isLines) db.transaction(() => lines.end())();
-  else take(Buffer.concat(whole));
 }
 
 /** Takes away what an import left behind that was ended in its midst. */

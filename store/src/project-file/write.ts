@@ -7,7 +7,9 @@ import { inputsOfEvaluation } from '@veldtwind/core/candidate';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { SCHEMA_VERSION, type ProjectDocument } from '@veldtwind/core/project';
 import type { Db } from '../open';
+import { curveText } from '../curve-file';
 import type { PartRow } from '../parts';
+import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
 import { ResultStore } from '../results';
 import { FILES, FORMAT, FORMAT_VERSION, type End } from './format';
@@ -130,7 +132,7 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
   // Files are made one after the other, each when its turn comes.
   const file = (name: string, texts: () => Iterable<string>) =>
     zip.addReadStreamLazy(name, (done) => done(null, Readable.from(batches(texts()), { objectMode: false })));
-  const held: End = { parts: 0, edits: 0, results: 0 };
+  const held: End = { parts: 0, edits: 0, results: 0, curves: 0 };
   function* counted(what: keyof End, texts: Iterable<string>): Generator<string> {
     for (const text of texts) {
       held[what]++;
@@ -181,6 +183,16 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
   );
   const { document } = store.state(id);
   file(FILES.results, () => counted('results', resultTexts(document, new ResultStore(db))));
+  const runs = new RunStore(db);
+  const curves = runs.curves(id).filter((c) => c.points > 0);
+  file(FILES.curves, () =>
+    counted(
+      'curves',
+      (function* () {
+        for (const curve of curves) yield curveText(runs, curve);
+      })(),
+    ),
+  );
   for (const [csv, text] of tables(document, edits)) file(csv, () => [`${text}\n`]);
   file(FILES.end, () => [`${JSON.stringify(held)}\n`]);
   zip.end();
