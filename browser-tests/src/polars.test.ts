@@ -1,3 +1,5 @@
+import { writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import type { WebDriver } from 'selenium-webdriver';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
@@ -99,6 +101,145 @@ describe('Polars', () => {
       /cl max \d\.\d+, wanted at least 3\.000/.test(await page.text('[data-test=rejected]')),
     );
     await page.click('[aria-label="Remove the criterion"]');
+  });
+  it('one, two or four charts; limits set on an axis are remembered', async () => {
+    await page.click('[data-test=charts-4]');
+    await page.until('four charts', async () => (await count('[data-chart^=polar-] polyline[data-series]')) >= 16);
+    await page.click('[data-test=charts-1]');
+    await page.until('one chart', async () => (await count('[data-chart=polar-second]')) === 0);
+    await driver.navigate().refresh();
+    await page.until(
+      'one chart again',
+      async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 4,
+    );
+    expect(await count('[data-chart=polar-second]')).toBe(0);
+    await page.click('[data-test=charts-2]');
+  });
+  it('points lie over each other, and play along the curve', async () => {
+    await (await page.find('table tbody tr')).click();
+    await page.until('the point', async () => /cl \d/.test(await page.text('[data-test=stored-point]')));
+    await page.click('[data-test=lay-over]');
+    const rows = await driver.findElements(By.css('table tbody tr'));
+    await rows[1].click();
+    await page.until('two points', async () => (await count('[aria-label="Points laid over each other"] li')) === 2);
+    await page.until(
+      'two pressures',
+      async () => (await count('[data-chart=polar-pressure] polyline[data-series]')) === 4,
+    );
+    await page.click('[data-test=play]');
+    const before = await page.text('[data-test=stored-point] h2');
+    await page.until('it plays', async () => (await page.text('[data-test=stored-point] h2')) !== before);
+    await page.click('[data-test=play]');
+    await page.click('[aria-label="Points laid over each other"] button');
+    await page.until('one point', async () => (await count('[aria-label="Points laid over each other"] li')) === 0);
+    await page.click('[aria-label="Close the point"]');
+  });
+  it('a measured table lies over the curves; what is no number is told; it survives a reload', async () => {
+    const csv = join(server.folder, 'tunnel.csv');
+    writeFileSync(csv, 'angle,lift,drag\n-2,0.1,0.009\n0,0.3,0.0088\n2,stall,0.0091\n4,0.75,0.0099\n');
+    await (await driver.findElement(By.css('[data-test=measured-file]'))).sendKeys(csv);
+    await page.until('its columns', async () =>
+      /“stall” is no number/.test(await page.text('[data-test=measured-form]')),
+    );
+    expect(await page.text('[data-test=measured-form]')).toMatch(/4 rows/);
+    await page.click('[data-test=measured-keep]');
+    const drawn = async () => (await count('[data-chart=polar-first] [data-series^=measured-]')) > 0;
+    await page.until('its points', drawn);
+    await driver.navigate().refresh();
+    await page.until('its points again', drawn);
+    writeFileSync(csv, 'nothing here');
+    await (await driver.findElement(By.css('[data-test=measured-file]'))).sendKeys(csv);
+    await page.until('the refusal', async () => /two numbers/.test(await page.text('[data-test=measured-failure]')));
+    await page.click('[aria-label="Remove tunnel"]');
+    await page.until('none', async () => !(await drawn()));
+  });
+  it('facts stand over facts, and limits filter the ledger', async () => {
+    await page.click('[data-test=view-facts]');
+    await page.until('a line for each curve', async () => (await count('[data-chart=parallel] path[data-line]')) === 4);
+    expect(await page.text('[data-test=parallel-kept]')).toBe('4 of 4 within the limits');
+    const handle = await page.find('[data-chart=parallel] [role=slider]');
+    for (let i = 0; i < 3; i++) await handle.sendKeys(Key.PAGE_UP);
+    await page.until('fewer', async () => /^[123] of 4/.test(await page.text('[data-test=parallel-kept]')));
+    const kept = Number((await page.text('[data-test=parallel-kept]'))[0]);
+    await page.until('the ledger', async () => (await count('table tbody tr')) === kept);
+    await handle.sendKeys(Key.ESCAPE);
+    await page.until('all', async () => /^4 of 4/.test(await page.text('[data-test=parallel-kept]')));
+  });
+  it('a family study runs its grid, says what drives what, goes half way, and keeps members in the library', async () => {
+    await page.click('[data-test=view-family]');
+    await page.until('no study', async () => /No family study yet/.test(await page.text('main, body')));
+    await page.click('[data-test=new-study]');
+    await page.until('its size', async () => /9 sections, 9 to run/.test(await page.text('[data-test=study-words]')));
+    const values = await page.find('[data-test=values-thickness]');
+    await values.sendKeys(Key.chord(Key.CONTROL, 'a'), '10, 13', Key.TAB);
+    const camber = await page.find('[data-test=values-camber]');
+    await camber.sendKeys(Key.chord(Key.CONTROL, 'a'), '2, 4', Key.TAB);
+    await page.until('a smaller grid', async () =>
+      /4 sections, 4 to run/.test(await page.text('[data-test=study-words]')),
+    );
+    await page.click('[data-test=run-study]');
+    await page.until(
+      'all run',
+      async () => /4 sections, all run/.test(await page.text('[data-test=study-words]')),
+      60_000,
+    );
+    await page.until('its lines', async () => (await count('[data-chart=parallel] path[data-line]')) === 4);
+    expect(await page.text('[data-test=effects]')).toMatch(/cl max/);
+    const rows = await driver.findElements(
+      By.css('table tbody tr[aria-selected], table tbody tr[data-row], main table tbody tr'),
+    );
+    const members = [];
+    for (const r of rows) if (/, t 1\d, f \d/.test(await r.getText())) members.push(r);
+    expect(members).toHaveLength(4);
+    await members[0].click();
+    await members[3].click();
+    await page.until('two picked', async () => (await count('[data-test=picked-member]')) === 2);
+    await page.click('[data-test=between-members]');
+    await page.until('one more', async () => /5 sections, 1 to run/.test(await page.text('[data-test=study-words]')));
+    await page.click('[data-test=run-study]');
+    await page.until(
+      'all run',
+      async () => /5 sections, all run/.test(await page.text('[data-test=study-words]')),
+      60_000,
+    );
+    await page.click('[data-test=keep-members]');
+    const { document } = await server.call<{ document: { sections: Record<string, { name: string }> } }>(
+      'GET',
+      `/projects/${id}`,
+    );
+    await page.until('saved', async () => {
+      const now = await server.call<{ document: typeof document }>('GET', `/projects/${id}`);
+      return Object.values(now.document.sections).filter((s) => /, t 1\d, f \d/.test(s.name)).length === 2;
+    });
+  });
+  it('a search tries members by itself towards the criteria, and goes on after a reload', async () => {
+    await page.click('[data-test=add-criterion]');
+    await page.until('it can be searched', async () => (await page.find('[data-test=search-start]')).isEnabled());
+    await page.click('[data-test=search-start]');
+    const size = async () => Number(/^(\d+) sections/.exec(await page.text('[data-test=study-words]'))?.[1]);
+    await page.until('tries', async () => (await size()) >= 9, 60_000);
+    await driver.navigate().refresh();
+    const now = await (async () => {
+      await page.until('the study again', async () => (await size()) >= 9);
+      return size();
+    })();
+    await page.until('more tries', async () => (await size()) > now, 60_000);
+    await page.until('the nearest', async () => /Nearest: .*, t /.test(await page.text('[data-test=search-best]')));
+    await page.click('[data-test=search-stop]');
+    await page.until('stopped', async () => (await count('[data-test=search-start]')) === 1);
+    await page.click('[data-test=view-curves]');
+  });
+  it('the curves go out as one file and come into another project', async () => {
+    const reply = await fetch(`${server.base}/api/v1/projects/${id}/curves/file`);
+    const path = join(server.folder, 'set.zip');
+    writeFileSync(path, Buffer.from(await reply.arrayBuffer()));
+    const { id: other } = await server.call<{ id: string }>('POST', '/projects', { name: 'Other' });
+    await page.open(`/p/${other}/polars`);
+    await page.until('empty', async () => /No polars yet/.test(await page.text('main, body')));
+    await (await driver.findElement(By.css('[data-test=curves-file]'))).sendKeys(path);
+    await page.until('its curves', async () => (await count('[data-chart=polar-first] polyline[data-series]')) > 4);
+    await page.open(`/p/${id}/polars`);
+    await page.until('the first project', async () => (await count('[data-test=run]')) >= 2);
   });
   it('survives the death of its server in the middle of a run', async () => {
     await type('Reynolds numbers', '60 k, 80 k, 100 k, 150 k');

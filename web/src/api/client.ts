@@ -43,8 +43,8 @@ export const addressOf = <N extends RouteName>(name: N, params: ParamsOf<N>): st
   `/api/v1${pathOf(name, params as Record<string, string>)}`;
 
 /** Sends a file to a route, as it is read from the disk. @throws ApiError, Unreachable. */
-export const upload = <N extends RouteName>(name: N, file: Blob): Promise<ReplyOf<N>> =>
-  ask(name, addressOf(name, {} as ParamsOf<N>), (ROUTES[name] as { upload?: string }).upload, file);
+export const upload = <N extends RouteName>(name: N, file: Blob, params = {} as ParamsOf<N>): Promise<ReplyOf<N>> =>
+  ask(name, addressOf(name, params), (ROUTES[name] as { upload?: string }).upload, file);
 
 /** Calls a route of the API. @throws ApiError, Unreachable. */
 export async function call<N extends RouteName>(name: N, options: CallOptions<N> = {}): Promise<ReplyOf<N>> {

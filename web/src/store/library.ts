@@ -1,12 +1,14 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, triggerRef, watch } from 'vue';
 import { resolvedSource, usesOfSection, type SectionPart } from '@veldtwind/core/project';
-import { SECTION_QUANTITIES } from '@veldtwind/core/quantities';
+import { designPoint } from '@veldtwind/core/candidate';
 import type { SectionSummary } from '@veldtwind/core/shaping';
 import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
 import { summaries, type SummaryResult } from './summaries';
+import { LIBRARY_QUANTITIES, polarsOf, type LibraryPolar } from './library-quantities';
 import { usePreferences } from './preferences';
 import { useProject } from './project';
+import { useRuns } from './runs';
 
 /** A section with what is known of it. */
 export interface LibraryRow {
@@ -15,6 +17,8 @@ export interface LibraryRow {
   used: string;
   /** What was measured; undefined while it is not yet. */
   summary?: SectionSummary;
+  /** What its polar says, where one was solved. */
+  polar?: LibraryPolar;
   /** Why it cannot be made. */
   failure?: string;
 }
@@ -108,13 +112,33 @@ export const useLibrary = defineStore('library', () => {
           map.set(id, [...(map.get(id) ?? []), `${c.letter} ${s.name.toLowerCase()}`]);
     return map;
   });
+  /** Reynolds number that polars are shown at: the first candidate's mean chord at the design point. */
+  const flownRe = computed(() => {
+    try {
+      const candidate = project.candidates[0];
+      return (candidate && designPoint(project.brief, candidate).reynolds?.mean) ?? 1e6;
+    } catch {
+      return 1e6;
+    }
+  });
+  const polars = computed(() =>
+    polarsOf(useRuns().curves, flownRe.value, (id) => {
+      try {
+        return project.document.sections[id] ? resolvedSource(project.document.sections, id) : null;
+      } catch {
+        return null;
+      }
+    }),
+  );
   const rows = computed<LibraryRow[]>(() =>
     project.sections.map((part) => {
       const made = known.value.get(part);
+      const polar = polars.value.get(part.id);
       return {
         id: part.id,
         part,
         used: (uses.value.get(part.id) ?? []).join(', '),
+        ...(polar ? { polar } : {}),
         ...(made?.ok ? { summary: made.summary } : { failure: made?.failure }),
       };
     }),
@@ -127,7 +151,7 @@ export const useLibrary = defineStore('library', () => {
   };
   const shown = computed<LibraryRow[]>(() => {
     const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
-    const limits = SECTION_QUANTITIES.flatMap((f) => {
+    const limits = LIBRARY_QUANTITIES.flatMap((f) => {
       const r = ranges.value[f.id];
       return r && (r.min !== null || r.max !== null) ? [{ f, ...r }] : [];
     });
@@ -135,14 +159,14 @@ export const useLibrary = defineStore('library', () => {
       (row) =>
         matches(row, words) &&
         limits.every(({ f, min, max }) => {
-          const v = row.summary && f.of(row.summary.facts);
-          if (v == null) return false;
+          const v = f.of(row);
+          if (v === null) return false;
           return (min === null || v >= min - 1e-9) && (max === null || v <= max + 1e-9);
         }),
     );
-    const fact = SECTION_QUANTITIES.find((f) => f.id === order.value.by);
+    const fact = LIBRARY_QUANTITIES.find((f) => f.id === order.value.by);
     if (fact) {
-      const of = (r: LibraryRow) => (r.summary ? (fact.of(r.summary.facts) ?? Infinity) : Infinity);
+      const of = (r: LibraryRow) => fact.of(r) ?? Infinity;
       list.sort((a, b) => of(a) - of(b));
     }
     if (order.value.down) list.reverse();

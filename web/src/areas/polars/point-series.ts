@@ -18,7 +18,7 @@ export function offset(x: ArrayLike<number>, y: ArrayLike<number>, by: ArrayLike
 
 /**
  * A section and the body that the outer flow sees: both surfaces and the wake with the displacement thickness.
- * The wake's thickness lies half above and half below its line.
+ * The wake's thickness lies above and below its line in the shares that the surfaces leave at the edge.
  */
 export function bodyOf(d: Distributions, id: string, style: SeriesStyle): ChartSeries[] {
   const line = (side: Distributions['top']): ChartPoint[] =>
@@ -32,7 +32,9 @@ export function bodyOf(d: Distributions, id: string, style: SeriesStyle): ChartS
     );
   // Both surfaces run from the stagnation point back: the upper one has the outside to its left.
   const short = Array.from(wake.x).filter((x) => x < WAKE_SHOWN).length;
-  const half = Array.from(wake.displacementThickness, (t) => (Number.isFinite(t) ? t / 2 : 0));
+  const last = (side: Distributions['top']) => side.displacementThickness[side.displacementThickness.length - 1] || 0;
+  const share = last(top) + last(bottom) > 0 ? last(top) / (last(top) + last(bottom)) : 0.5;
+  const aside = (part: number) => Array.from(wake.displacementThickness, (t) => (Number.isFinite(t) ? part * t : 0));
   const plain = { ...style, dash: '' };
   return [
     { id: `section-${id}`, label: '', style: plain, markers: false, points: [...line(top).reverse(), ...line(bottom)] },
@@ -41,21 +43,14 @@ export function bodyOf(d: Distributions, id: string, style: SeriesStyle): ChartS
       label: '',
       style: plain,
       reference: true,
-      points: [...of(top, 1), ...offset(wake.x, wake.y, half).slice(0, short)],
+      points: [...of(top, 1), ...offset(wake.x, wake.y, aside(share)).slice(0, short)],
     },
     {
       id: `below-${id}`,
       label: '',
       style: plain,
       reference: true,
-      points: [
-        ...of(bottom, -1),
-        ...offset(
-          wake.x,
-          wake.y,
-          half.map((t) => -t),
-        ).slice(0, short),
-      ],
+      points: [...of(bottom, -1), ...offset(wake.x, wake.y, aside(share - 1)).slice(0, short)],
     },
   ];
 }

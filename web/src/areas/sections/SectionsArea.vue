@@ -6,9 +6,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
 import { fittedName } from '@veldtwind/core/limits';
 import { LONGEST_SECTION_NAME, resolvedSource } from '@veldtwind/core/project';
-import { SECTION_QUANTITIES } from '@veldtwind/core/quantities';
 import { DEFAULT_SPREAD, isSolved, type PanelSpread } from '@veldtwind/core/section-flow';
-import type { SectionFacts } from '@veldtwind/core/section';
 import type { SectionSource } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
 import { call } from '@/api/client';
@@ -28,6 +26,7 @@ import { quantityColumns } from '@/lib/quantity-columns';
 import { saveText } from '@/lib/save';
 import type { SectionPart } from '@/lib/types';
 import { sourceWords, useLibrary, type LibraryRow } from '@/store/library';
+import { LIBRARY_QUANTITIES } from '@/store/library-quantities';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { lanes } from '@/worker/lane';
@@ -125,7 +124,7 @@ const { value: panels } = useLive(lanes.shape, 'section-panels', () =>
 const columns = computed<LedgerColumn<LibraryRow>[]>(() => [
   { id: 'name', title: 'Section', value: (r) => r.part.name, words: true },
   { id: 'source', title: 'source', value: (r) => sourceWords(r.part), words: true },
-  ...quantityColumns<LibraryRow, SectionFacts>(SECTION_QUANTITIES, (r) => r.summary?.facts ?? null, preferences.units),
+  ...quantityColumns<LibraryRow, LibraryRow>(LIBRARY_QUANTITIES, (r) => r, preferences.units),
   { id: 'used', title: 'used by', value: (r) => r.used || null, text: (r) => r.used || '—', words: true },
   {
     id: 'tags',

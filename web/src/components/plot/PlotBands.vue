@@ -36,9 +36,9 @@ const shapes = computed(() =>
         fill-opacity="0.13"
       />
       <text
-        :x="b.axis === 'x' ? b.start + b.size / 2 : 6"
+        :x="b.axis === 'x' ? b.start + b.size / 2 : inner.w - 6"
         :y="b.axis === 'x' ? 12 : b.start + 12"
-        :text-anchor="b.axis === 'x' ? 'middle' : 'start'"
+        :text-anchor="b.axis === 'x' ? 'middle' : 'end'"
         font-size="11.5"
         style="fill: var(--grass-text)"
       >

@@ -3,8 +3,8 @@ import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useElementSize } from '@vueuse/core';
 import { ArrowDownWideNarrow, ArrowUpNarrowWide, Search } from 'lucide-vue-next';
 import { computed, nextTick, ref, watch } from 'vue';
-import { SECTION_QUANTITIES } from '@veldtwind/core/quantities';
 import { useLibrary } from '@/store/library';
+import { LIBRARY_QUANTITIES, libraryName } from '@/store/library-quantities';
 import SectionCard from './SectionCard.vue';
 
 /** All sections as cards; only those in view are drawn. */
@@ -55,9 +55,7 @@ const colour = (id: string) => (library.compared.includes(id) ? library.styleOf(
           aria-label="Sorted by"
         >
           <option value="name">name</option>
-          <option v-for="f in SECTION_QUANTITIES" :key="f.id" :value="f.id">
-            {{ f.id.endsWith('-at') ? `${f.id.replace('-at', '')} crest` : f.symbol }}
-          </option>
+          <option v-for="f in LIBRARY_QUANTITIES" :key="f.id" :value="f.id">{{ libraryName(f) }}</option>
         </select>
       </label>
       <button

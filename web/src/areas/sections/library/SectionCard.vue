@@ -16,6 +16,7 @@ const path = computed(() => {
     points.push(`${(6 + o[i] * (WIDTH - 12)).toFixed(1)},${(30 - o[i + 1] * (WIDTH - 12)).toFixed(1)}`);
   return `M${points.join('L')}Z`;
 });
+const number = (v: number | null, digits: number) => (v === null ? '—' : formatNumber(v, digits));
 const percent = (v: number) => `${formatNumber(100 * v, 1)} %`;
 </script>
 
@@ -63,6 +64,16 @@ const percent = (v: number) => `${formatNumber(100 * v, 1)} %`;
       <span v-else class="text-soft"> · symmetric</span>
     </p>
     <p v-else class="text-[12.5px] text-soft">measuring …</p>
+    <p
+      v-if="row.polar"
+      class="truncate text-[12px] text-soft"
+      :title="`From its polar at Re ${formatNumber(row.polar.reynolds, 0)}`"
+      data-test="card-polar"
+    >
+      cl max <b class="font-semibold text-ink">{{ number(row.polar.facts.clMax, 2) }}</b> · cl / cd
+      <b class="font-semibold text-ink">{{ number(row.polar.facts.bestLiftToDrag, 0) }}</b>
+      at {{ formatNumber(row.polar.reynolds / 1000, 0) }} k
+    </p>
     <p class="truncate text-[12px] text-soft" :title="row.part.note">
       <span v-for="t in row.part.tags" :key="t" class="mr-1 rounded bg-select px-1 text-ink">{{ t }}</span>
       {{ row.used ? `used by ${row.used}` : row.part.note || sourceWords(row.part) }}
