@@ -203,12 +203,11 @@ describe('Polars', () => {
       60_000,
     );
     await page.click('[data-test=keep-members]');
-    const { document } = await server.call<{ document: { sections: Record<string, { name: string }> } }>(
-      'GET',
-      `/projects/${id}`,
-    );
     await page.until('saved', async () => {
-      const now = await server.call<{ document: typeof document }>('GET', `/projects/${id}`);
+      const now = await server.call<{ document: { sections: Record<string, { name: string }> } }>(
+        'GET',
+        `/projects/${id}`,
+      );
       return Object.values(now.document.sections).filter((s) => /, t 1\d, f \d/.test(s.name)).length === 2;
     });
   });
