@@ -98,6 +98,8 @@ export async function openBrowser(...more: string[]): Promise<{ driver: WebDrive
     '--disable-background-networking',
     '--disable-component-update',
     '--disable-sync',
+    // Shapes are painted by the processor: through the emulated graphics card a redraw takes a second.
+    '--disable-gpu-rasterization',
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',
     '--window-size=1280,800',

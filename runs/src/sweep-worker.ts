@@ -2,6 +2,7 @@ import type { MessagePort } from 'node:worker_threads';
 import { Cancelled } from '@veldtwind/core/analysis';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import type { TaskEnd } from './backend';
+import { stepBack } from './step-back';
 import { solveTask, type SweepJob } from './task';
 
 /** A task for a thread, the port that its steps go through, and a flag that is raised to end it. */
@@ -10,6 +11,8 @@ export interface ThreadJob {
   port: MessagePort;
   flag: SharedArrayBuffer;
 }
+
+stepBack();
 
 /** Solves a task in a thread. The end comes through the port as well, behind the last step. */
 export default function run({ job, port, flag }: ThreadJob): void {

@@ -162,5 +162,22 @@ export const migrations: readonly Migration[] = [
   // Curves that come from a file may have been solved by another version of the method.
   `
   ALTER TABLE curve ADD COLUMN version INTEGER NOT NULL DEFAULT 1;
+  -- How many points a curve has is asked far more often than points come in.
+  ALTER TABLE curve ADD COLUMN points INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE curve ADD COLUMN solved INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE curve ADD COLUMN doubtful INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE curve ADD COLUMN unsolved INTEGER NOT NULL DEFAULT 0;
+  UPDATE curve SET facts_json = NULL,
+    (points, solved, doubtful, unsolved) = (
+      SELECT count(*), coalesce(sum(status = 'solved'), 0), coalesce(sum(status = 'doubtful'), 0), coalesce(sum(status = 'unsolved'), 0)
+      FROM curve_point WHERE curve = curve.id);
+  CREATE TRIGGER curve_point_in AFTER INSERT ON curve_point BEGIN
+    UPDATE curve SET facts_json = NULL, points = points + 1, solved = solved + (new.status = 'solved'),
+      doubtful = doubtful + (new.status = 'doubtful'), unsolved = unsolved + (new.status = 'unsolved') WHERE id = new.curve;
+  END;
+  CREATE TRIGGER curve_point_out AFTER DELETE ON curve_point BEGIN
+    UPDATE curve SET facts_json = NULL, points = points - 1, solved = solved - (old.status = 'solved'),
+      doubtful = doubtful - (old.status = 'doubtful'), unsolved = unsolved - (old.status = 'unsolved') WHERE id = old.curve;
+  END;
   `,
 ];

@@ -96,8 +96,8 @@ export class RunStore {
   private readonly q;
 
   constructor(private readonly db: Db) {
-    const counts = `count(p.place) AS points, coalesce(sum(p.status = 'solved'), 0) AS solved,
-      coalesce(sum(p.status = 'doubtful'), 0) AS doubtful, coalesce(sum(p.status = 'unsolved'), 0) AS unsolved`;
+    const listed = `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson,
+      c.points, c.solved, c.doubtful, c.unsolved`;
     const runs = `SELECT r.id, r.project_id AS projectId, r.name, r.state, r.priority, r.created_at AS createdAt, r.ended_at AS endedAt,
       coalesce(sum(t.points), 0) AS points, coalesce(sum(t.known), 0) AS known, coalesce(sum(t.solved), 0) AS solved,
       coalesce(sum(t.doubtful), 0) AS doubtful, coalesce(sum(t.unsolved), 0) AS unsolved,
@@ -162,18 +162,16 @@ export class RunStore {
       removeRun: db.prepare('DELETE FROM run WHERE id = ?'),
       orphans: db.prepare('DELETE FROM curve WHERE NOT EXISTS (SELECT 1 FROM run_task t WHERE t.curve = curve.id)'),
       curves: db.prepare(
-        `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
-         FROM curve c JOIN (SELECT curve, max(id) AS last FROM run_task WHERE run_id IN (SELECT id FROM run WHERE project_id IS ?) GROUP BY curve) m
-           ON m.curve = c.id JOIN run_task t ON t.id = m.last LEFT JOIN curve_point p ON p.curve = c.id
-         GROUP BY c.id ORDER BY t.run_id, t.ordinal`,
+        `${listed}
+         FROM curve c JOIN (SELECT curve, max(id) AS last FROM run_task WHERE run_id IN (SELECT id FROM run WHERE project_id IS @project) GROUP BY curve) m
+           ON m.curve = c.id JOIN run_task t ON t.id = m.last
+         WHERE @only IS NULL OR c.id IN (SELECT value FROM json_each(@only)) ORDER BY t.run_id, t.ordinal`,
       ),
       curvesOfRun: db.prepare(
-        `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson, c.facts_of AS factsOf, ${counts}
-         FROM run_task t JOIN curve c ON c.id = t.curve LEFT JOIN curve_point p ON p.curve = c.id WHERE t.run_id = ?
-         GROUP BY t.id ORDER BY t.ordinal`,
+        `${listed} FROM run_task t JOIN curve c ON c.id = t.curve WHERE t.run_id = ? ORDER BY t.ordinal`,
       ),
       curve: db.prepare('SELECT id, key, version, input_json AS inputJson FROM curve WHERE id = ?'),
-      keepFacts: db.prepare('UPDATE curve SET facts_json = ?, facts_of = ? WHERE id = ?'),
+      keepFacts: db.prepare('UPDATE curve SET facts_json = ? WHERE id = ?'),
       inProject: db
         .prepare(
           'SELECT 1 FROM run_task t JOIN run r ON r.id = t.run_id WHERE t.curve = ? AND r.project_id IS ? LIMIT 1',
@@ -460,30 +458,30 @@ export class RunStore {
     return this.q.orphans.run().changes;
   }
 
-  /** Finds the facts of a curve anew, and keeps them as those of so many points. */
-  private findFacts(id: number, count: number): PolarFacts {
+  /** Finds the facts of a curve anew, and keeps them until its points change. */
+  private findFacts(id: number): PolarFacts {
     const facts = polarFacts(this.points(id).map((p) => p.point));
-    this.q.keepFacts.run(JSON.stringify(facts), count, id);
+    this.q.keepFacts.run(JSON.stringify(facts), id);
     return facts;
   }
 
   private rows(list: unknown[]): CurveRow[] {
-    type Row = Omit<CurveRow, 'input' | 'facts'> & { inputJson: string; factsJson: string | null; factsOf: number };
-    return (list as Row[]).map(({ inputJson, factsJson, factsOf, ...row }) => {
+    type Row = Omit<CurveRow, 'input' | 'facts'> & { inputJson: string; factsJson: string | null };
+    return (list as Row[]).map(({ inputJson, factsJson, ...row }) => {
       const input = JSON.parse(inputJson) as CurveInput;
       const facts =
         input.swept === 're'
           ? null
-          : factsJson !== null && factsOf === row.points
+          : factsJson !== null
             ? (JSON.parse(factsJson) as PolarFacts)
-            : this.findFacts(row.id, row.points);
+            : this.findFacts(row.id);
       return { ...row, input, facts };
     });
   }
 
-  /** Curves that a project's runs ask for. */
-  curves(projectId: string | null): CurveRow[] {
-    return this.rows(this.q.curves.all(projectId));
+  /** Curves that a project's runs ask for. @param only these of them. */
+  curves(projectId: string | null, only?: readonly number[]): CurveRow[] {
+    return this.rows(this.q.curves.all({ project: projectId, only: only ? JSON.stringify(only) : null }));
   }
 
   curvesOfRun(runId: string): CurveRow[] {

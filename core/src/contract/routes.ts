@@ -216,6 +216,7 @@ export const ROUTES = {
     path: '/projects/{id}/curves',
     summary: "Curves that the project's runs asked for, with their facts",
     params: { id },
+    query: s.someCurves,
     reply: z.object({ curves: z.array(s.curveReply) }),
   }),
   curvePoints: route({

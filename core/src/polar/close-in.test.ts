@@ -3,7 +3,10 @@ import { closeIn } from './close-in';
 import type { CurvePoint } from './curve';
 
 const points = (text: string): CurvePoint[] =>
-  [...text].map((c, i) => ({ place: i * 1e6, point: { status: c === 's' ? 'solved' : 'unsolved' } as ViscousPoint }));
+  [...text].map((c, i) => ({
+    place: i * 1e6,
+    point: { status: c === 's' ? 'solved' : 'unsolved', doubts: [] } as unknown as ViscousPoint,
+  }));
 const at = (text: string) => closeIn({ swept: 'alpha' }, points(text)).map((p) => p / 1e6);
 
 describe('closing in', () => {

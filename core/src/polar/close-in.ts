@@ -1,4 +1,4 @@
-import { isSolved } from '../section-flow';
+import { hasFlow } from '../section-flow';
 import type { CurveInput, CurvePoint } from './curve';
 
 /** Steps are not made smaller than this: millionths of a degree, of a lift coefficient, or a Reynolds number. */
@@ -11,7 +11,8 @@ const LEAST_STEP = { alpha: 20_000, cl: 2000, re: 500 };
  */
 export function closeIn(input: Pick<CurveInput, 'swept'>, points: readonly CurvePoint[]): number[] {
   const wanted = new Set<number>();
-  const solved = points.map((p) => isSolved(p.point));
+  // Estimates stand where nothing was solved.
+  const solved = points.map((p) => hasFlow(p.point));
   if (!solved.includes(true)) return [];
   const least = LEAST_STEP[input.swept];
   points.forEach((p, i) => {
@@ -25,6 +26,6 @@ export function closeIn(input: Pick<CurveInput, 'swept'>, points: readonly Curve
     if (!leads || gap * shares[0] < least) return;
     for (const share of shares) wanted.add(Math.round(p.place + share * gap));
   });
-  for (const p of points) if (isSolved(p.point)) wanted.delete(p.place);
+  points.forEach((p, i) => solved[i] && wanted.delete(p.place));
   return [...wanted].sort((a, b) => a - b);
 }

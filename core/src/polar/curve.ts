@@ -125,8 +125,10 @@ export function curvePoints(input: CurveInput, points: readonly CurvePoint[]): C
     .sort((a, b) => a.place - b.place)
     .map((p) => ({ ...p, point: { ...p.point } as ViscousPoint }));
   for (const { point } of sorted) if ('doubts' in point) point.doubts = point.doubts.slice();
-  if (input.swept === 'alpha') markCurve(sorted.map((p) => p.point));
-  return sorted;
+  if (input.swept !== 'alpha') return sorted;
+  const marked = sorted.map((p) => p.point);
+  markCurve(marked);
+  return sorted.map((p, i) => ({ ...p, point: marked[i] }));
 }
 
 /** A stored state as text. */

@@ -1,4 +1,4 @@
-import { isSolved, type SolvedPoint, type ViscousPoint } from '../section-flow';
+import { hasFlow, isSolved, type SolvedPoint, type ViscousPoint } from '../section-flow';
 
 const DEG = 180 / Math.PI;
 /** The low-drag range is where drag is at most this many times the least. */
@@ -76,7 +76,8 @@ function vertex(p: readonly [number, number][]): [number, number] {
  * @param points in any order; a sweep over Reynolds numbers has no such facts.
  */
 export function polarFacts(points: readonly ViscousPoint[]): PolarFacts {
-  const all = points.filter(isSolved).sort((a, b) => a.alpha - b.alpha);
+  // What was estimated says nothing of its own.
+  const all = points.filter(hasFlow).sort((a, b) => a.alpha - b.alpha);
   const before = all.filter((p) => !pastStall(p));
   if (before.length === 0) return NONE;
   return { ...NONE, ...greatestLift(all, before), ...leastDrag(before), ...ratios(before), ...line(before) };

@@ -63,7 +63,7 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
     exportCurves: ({ params, query }) => {
       const { name } = projects.row(params.id);
       const asked = query.curves?.split(',').map(Number);
-      const curves = runs.curves(params.id).filter((c) => c.points > 0 && (!asked || asked.includes(c.id)));
+      const curves = runs.curves(params.id, asked).filter((c) => c.points > 0);
       if (curves.length === 0)
         throw new HttpError(422, 'no-curves', 'There are no curves to export.', 'Run some first.');
       return new Download(
@@ -114,9 +114,9 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
     removeRun: async ({ params }) => {
       await engine.remove(runOf(params.id, params.run).id);
     },
-    listCurves: ({ params }) => {
+    listCurves: ({ params, query }) => {
       projects.row(params.id);
-      return { curves: runs.curves(params.id) } as ReplyOf<'listCurves'>;
+      return { curves: runs.curves(params.id, query.curves?.split(',').map(Number)) } as ReplyOf<'listCurves'>;
     },
     curvePoints: ({ params, query }) => {
       projects.row(params.id);

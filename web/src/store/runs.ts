@@ -15,7 +15,9 @@ export interface PlacedPoint {
 /** Curves whose points are asked for at once. */
 const AT_ONCE = 60;
 /** Least time between two questions while points stream in, ms. */
-const EVERY = 300;
+const EVERY = 400;
+/** Curves that are asked for by themselves; of more, all are listed anew. */
+const MOST_SOME = 400;
 
 /** Runs of the open project, the curves that they solve, and those curves' points; they follow what the server tells. */
 export const useRuns = defineStore('runs', () => {
@@ -44,39 +46,72 @@ export const useRuns = defineStore('runs', () => {
     }
   }
 
+  /** Whether all must be listed anew, and not only the curves that points came for. */
+  let whole = true;
+  async function listed(of: string, taken: ReadonlySet<number>): Promise<CurveReply[]> {
+    const ask = async (only?: number[]) =>
+      (
+        (await call('listCurves', {
+          params: { id: of },
+          query: only ? { curves: only.join() } : {},
+        })) as unknown as { curves: CurveReply[] }
+      ).curves;
+    const known = new Set(curves.value.map((c) => c.id));
+    const some = [...taken];
+    if (whole || some.length > MOST_SOME || some.some((c) => !known.has(c))) {
+      whole = false;
+      return ask();
+    }
+    if (some.length === 0) return curves.value;
+    const fresh = new Map((await ask(some)).map((c) => [c.id, c]));
+    return curves.value.map((c) => fresh.get(c.id) ?? c);
+  }
+
   /** Reads what is there; called when the area is opened, when the stream opens, and while runs go on. */
-  async function refresh(): Promise<void> {
+  async function refresh(all = true): Promise<void> {
+    whole ||= all;
     if (!project.id || asking) {
       wanted = wanted || asking;
       return;
     }
     asking = true;
     const of = id();
-    await tried(async () => {
-      const [r, c] = await Promise.all([
-        call('listRuns', { params: { id: of } }),
-        call('listCurves', { params: { id: of } }) as Promise<unknown> as Promise<{ curves: CurveReply[] }>,
-      ]);
+    // What is told from now on is for the next time.
+    const taken = new Set(stale);
+    stale.clear();
+    const failed = !(await tried(async () => {
+      const [r, list] = await Promise.all([call('listRuns', { params: { id: of } }), listed(of, taken)]);
       if (project.id !== of) return;
-      const missing = c.curves
-        .filter((n) => stale.has(n.id) || points.value.get(n.id)?.length !== n.points)
+      runs.value = r.runs;
+      notice.value = r.notice;
+      const there = new Set(list.map((c) => c.id));
+      const missing = list
+        .filter((n) => taken.has(n.id) || points.value.get(n.id)?.length !== n.points)
         .map((n) => n.id);
-      const next = new Map([...points.value].filter(([k]) => c.curves.some((n) => n.id === k)));
+      let next = new Map([...points.value].filter(([k]) => there.has(k)));
+      curves.value = list;
+      // The lists are shown before the points: of very many curves those come little by little.
+      if (missing.length > AT_ONCE) {
+        points.value = next;
+        loaded.value = true;
+      }
       for (let k = 0; k < missing.length; k += AT_ONCE) {
         const reply = (await call('curvePoints', {
           params: { id: of },
           query: { curves: missing.slice(k, k + AT_ONCE).join() },
         })) as PointsReply;
+        if (project.id !== of) return;
         for (const curve of reply.curves) next.set(curve.id, curve.points);
+        points.value = next;
+        next = new Map(next);
       }
-      if (project.id !== of) return;
-      missing.forEach((n) => stale.delete(n));
-      runs.value = r.runs;
-      notice.value = r.notice;
-      curves.value = c.curves;
       points.value = next;
       loaded.value = true;
-    });
+    }));
+    if (failed) {
+      whole = true;
+      taken.forEach((c) => stale.add(c));
+    }
     asking = false;
     if (wanted) later();
   }
@@ -85,7 +120,7 @@ export const useRuns = defineStore('runs', () => {
     wanted = false;
     again ??= setTimeout(() => {
       again = undefined;
-      void refresh();
+      void refresh(false);
     }, EVERY);
   }
 
@@ -96,6 +131,7 @@ export const useRuns = defineStore('runs', () => {
       curves.value = [];
       points.value = new Map();
       loaded.value = false;
+      whole = true;
       stale.clear();
     },
   );
@@ -105,13 +141,18 @@ export const useRuns = defineStore('runs', () => {
       if (!event || event.project !== project.id || !loaded.value) return;
       event.curves.forEach((c) => stale.add(c));
       const known = runs.value.some((r) => r.id === event.run.id);
+      if (!known || event.curves.length === 0) whole = true;
       runs.value = known ? runs.value.map((r) => (r.id === event.run.id ? event.run : r)) : [event.run, ...runs.value];
       later();
     },
   );
   watch(
     () => project.opened,
-    () => (loaded.value ? later() : void glance()),
+    () => {
+      whole = true;
+      if (loaded.value) later();
+      else void glance();
+    },
     { immediate: true },
   );
   /** Which curves there are, before anybody looks at them. */

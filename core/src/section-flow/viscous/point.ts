@@ -11,7 +11,8 @@ export type Doubt =
   | 'locally-supersonic'
   | 'low-reynolds'
   | 'two-roots'
-  | 'jump';
+  | 'jump'
+  | 'estimated';
 
 export const DOUBT_TEXT: Record<Doubt, string> = {
   'past-maximum-lift': 'Past maximum lift: integral boundary layers are only a guide here.',
@@ -22,6 +23,8 @@ export const DOUBT_TEXT: Record<Doubt, string> = {
   'large-separation': 'The flow is separated over more than three fifths of a surface.',
   'locally-supersonic': 'The flow is supersonic over part of the section; the compressibility rule no longer holds.',
   'low-reynolds': 'The Reynolds number is below the range of the closures (20 000).',
+  estimated:
+    'Estimated: no flow was found at this angle; lift and drag go on from the last solved one to those of a plate with separated flow.',
   jump: 'The values jump against both neighbours.',
 };
 
@@ -87,6 +90,10 @@ export type ViscousPoint = SolvedPoint | UnsolvedPoint;
 
 /** Whether a point has numbers. */
 export const isSolved = (point: ViscousPoint): point is SolvedPoint => point.status !== 'unsolved';
+
+/** Whether a point has a flow of its own, with distributions: one that was solved, and not estimated from a neighbour. */
+export const hasFlow = (point: ViscousPoint): point is SolvedPoint =>
+  isSolved(point) && !point.doubts.includes('estimated');
 
 /** A point without a solution, with the reason. @param alpha rad, or null where it was to follow. */
 export function unsolvedPoint(

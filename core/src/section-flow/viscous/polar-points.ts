@@ -5,6 +5,7 @@ import { sweepAngles } from './angle-sweep';
 import { checkConditions } from './conditions';
 import type { ViscousConditions } from './layers';
 import { doubt, isSolved, unsolvedPoint, type SolvedPoint, type ViscousPoint } from './point';
+import { continuePastStall } from './past-stall';
 import type { Distributions } from './results';
 import { IN_SWEEP, type SolvedState, type SolveOptions, type ViscousSection } from './viscous-section';
 
@@ -83,11 +84,12 @@ export function polarPoints(
   return points;
 }
 
-/** Marks what only a whole curve over angles shows: points past the stall, jumps, and neighbours of different roots. */
+/** Marks what only a whole curve over angles shows: points past the stall, jumps, neighbours of different roots; and goes on where a stalled section could not be solved. */
 export function markCurve(points: ViscousPoint[]): void {
   markStall(points);
   markJumps(points);
   markRoots(points);
+  continuePastStall(points);
 }
 
 function checkRequest(request: PolarRequest): void {

@@ -58,9 +58,12 @@ const bands = ({ x, y }: { x: string; y: string }) =>
           ? [{ axis: side, from: props.designLift! - 0.02, to: props.designLift! + 0.02, label: 'design lift' }]
           : [],
       );
+/** More curves than this are neither told apart nor drawn at once: the first by the order of the list. */
+const MOST_DRAWN = 300;
+const drawn = computed(() => props.curves.slice(0, MOST_DRAWN));
 const charts = computed(() =>
   axes.value.map((a, i) => {
-    const series = polarSeries(props.curves, runs.points, props.styles, a.x, a.y, preferences.units, props.single);
+    const series = polarSeries(drawn.value, runs.points, props.styles, a.x, a.y, preferences.units, props.single);
     return { ...a, id: IDS[i], title: title(a), series: [...series, ...props.measured(a.x, a.y)], bands: bands(a) };
   }),
 );
@@ -73,6 +76,9 @@ const digits = (id: string) => Math.min(4, quantityIn(POLAR_QUANTITIES, id).digi
 </script>
 
 <template>
+  <p v-if="curves.length > drawn.length" class="text-[12.5px] text-soft" role="status">
+    {{ drawn.length }} of {{ curves.length }} curves are drawn: search in the ledger, or hide some.
+  </p>
   <div class="grid min-h-0 flex-1 gap-3" :class="{ 'grid-cols-2': count > 1, 'grid-rows-2': count === 4 }">
     <LineChart
       v-for="(c, i) in charts"

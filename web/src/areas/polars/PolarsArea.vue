@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import type { CurveReply } from '@veldtwind/core/contract';
 import { choose, valueAt, type Criterion } from '@veldtwind/core/polar';
 import { CURVE_QUANTITIES, type CurveFacts } from '@veldtwind/core/quantities';
-import { isSolved } from '@veldtwind/core/section-flow';
+import { hasFlow } from '@veldtwind/core/section-flow';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
@@ -88,7 +88,7 @@ const setOpen = (points: CurvePlace[]) => {
   if (points.length === 0) laying.value = false;
   query({ point: points.map((p) => `${p.curve.id}:${p.place}`).join(',') || undefined });
 };
-const solvedOn = (curve: CurveReply) => (runs.points.get(curve.id) ?? []).filter((p) => isSolved(p.point));
+const solvedOn = (curve: CurveReply) => (runs.points.get(curve.id) ?? []).filter((p) => hasFlow(p.point));
 function pick(id: string, tag: number): void {
   const curve = runs.curves.find((c) => c.id === Number(id));
   const points = curve ? solvedOn(curve) : [];

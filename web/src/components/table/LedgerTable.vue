@@ -43,7 +43,6 @@ const defs = computed<ColumnDef<T>[]>(() =>
     id: c.id,
     header: c.unit ? `${c.title}, ${c.unit}` : c.title,
     accessorFn: (row: T) => c.value(row) ?? undefined,
-    cell: (info) => (c.text ? c.text(info.row.original) : String(c.value(info.row.original) ?? '—')),
     sortUndefined: 'last',
   })),
 );
@@ -179,12 +178,12 @@ async function copy(): Promise<void> {
               <slot name="lead" :row="shownRows[item.index].original" />
             </td>
             <td
-              v-for="cell in shownRows[item.index].getVisibleCells()"
-              :key="cell.id"
+              v-for="c in columns"
+              :key="c.id"
               class="h-[25px] px-2.5 whitespace-nowrap"
-              :class="columns[cell.column.getIndex()].words ? 'text-left' : 'text-right'"
+              :class="c.words ? 'text-left' : 'text-right'"
             >
-              <FlexRender :render="cell.column.columnDef.cell" :props="cell.getContext()" />
+              {{ c.text ? c.text(shownRows[item.index].original) : (c.value(shownRows[item.index].original) ?? '—') }}
             </td>
           </tr>
           <tr v-if="after > 0" aria-hidden="true" :style="{ height: `${after}px` }" />

@@ -1,0 +1,15 @@
+import { readlinkSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
+
+/**
+ * Lets everything else on the machine go before this thread: who looks at a run is not to wait for it. Only where the system knows threads by a
+ * number of their own; elsewhere nothing changes.
+ */
+export function stepBack(): void {
+  try {
+    const thread = Number(readlinkSync('/proc/thread-self').split('/').pop());
+    if (thread > 0 && thread !== process.pid) setPriority(thread, constants.priority.PRIORITY_BELOW_NORMAL);
+  } catch {
+    // Not here, or not allowed.
+  }
+}
