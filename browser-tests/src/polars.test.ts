@@ -84,7 +84,15 @@ describe('Polars', () => {
     const chips = '[aria-label="Curves shown"] button[aria-pressed]';
     await page.click(chips);
     await page.until('three curves', async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 3);
-    await page.click('[aria-label="Curves shown"] button.link');
+    await page.click('[data-test=show-all]');
+    await page.until('four again', async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 4);
+    // Shown alone, beside one that is pinned.
+    await page.click('[data-test=pin-curve]');
+    const second = (await driver.findElements(By.css(chips)))[1];
+    await driver.actions().doubleClick(second).perform();
+    await page.until('two', async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 2);
+    await page.click('[data-test=show-all]');
+    await page.click('[data-test=pin-curve]');
     await page.until('four again', async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 4);
   });
   it('sections are kept and ranked by criteria, and each rejection says why', async () => {

@@ -104,6 +104,8 @@ async function run(options: Options): Promise<void> {
     throw error;
   }
   const db = openDatabase(file);
+  // A process that dies loses nothing; after a power cut the last points are solved again.
+  db.pragma('synchronous = NORMAL');
   try {
     await solve(options, workers, plan, folder, new RunStore(db));
   } finally {

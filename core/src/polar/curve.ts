@@ -1,10 +1,8 @@
-import Papa from 'papaparse';
 import { z } from 'zod';
 import { analysis, checkedInput, resultKey } from '../results';
 import { InvalidInput } from '../numerics';
 import {
   DEFAULT_SPREAD,
-  DISTRIBUTION_KEYS,
   markCurve,
   polarPoints,
   stateOf,
@@ -19,6 +17,7 @@ import {
 } from '../section-flow';
 import { panelSpread, sectionSource } from '../shaping';
 import { flapSetting, viscousConditions } from './conditions';
+import { distributionTable } from './distribution-table';
 import { polar } from './polar';
 import { flappedOutline } from './section-flow';
 
@@ -166,18 +165,6 @@ export const storedTables = analysis({
     });
   },
 });
-
-/** Distributions as CSV: one row a station of the upper surface, the lower surface or the wake. */
-export function distributionTable(distributions: Distributions): string {
-  const data = (['top', 'bottom', 'wake'] as const).flatMap((side) => {
-    const d = distributions[side];
-    return Array.from(d.x, (_, i) => [
-      side,
-      ...DISTRIBUTION_KEYS.map((k) => (Number.isFinite(d[k][i]) ? String(Number(d[k][i].toPrecision(5))) : '')),
-    ]);
-  });
-  return `${Papa.unparse({ fields: ['side', ...DISTRIBUTION_KEYS], data })}\n`;
-}
 
 /** A curve's input that came from outside, checked. @throws InvalidInput with the path of the field. */
 export const checkedCurve = (given: unknown): CurveInput => checkedInput(curveInput, given);

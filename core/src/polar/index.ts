@@ -9,3 +9,4 @@ export * from './close-in';
 export * from './effects';
 export * from './family';
 export * from './search';
+export * from './distribution-table';

@@ -59,13 +59,26 @@ const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
   return runs.curves.filter((c) => words.every((w) => named(c).toLowerCase().includes(w)));
 });
-const shown = computed(() => found.value.filter((c) => !hidden.value.has(c.id) && c.points > 0));
+/** Curves that stay whatever is searched for or shown alone. */
+const pinned = computed(() => new Set(preferences.get<number[]>('polar-pinned', [])));
+const pin = (id: number) =>
+  preferences.set(
+    'polar-pinned',
+    pinned.value.has(id) ? [...pinned.value].filter((p) => p !== id) : [...pinned.value, id],
+  );
+const listed = computed(() => {
+  const there = new Set(found.value);
+  return [...found.value, ...runs.curves.filter((c) => pinned.value.has(c.id) && !there.has(c))];
+});
+const shown = computed(() =>
+  listed.value.filter((c) => (pinned.value.has(c.id) || !hidden.value.has(c.id)) && c.points > 0),
+);
 const hide = (ids: number[]) => preferences.set('polar-hidden', ids);
 const toggle = (id: number) =>
   hide(hidden.value.has(id) ? [...hidden.value].filter((h) => h !== id) : [...hidden.value, id]);
 const isolate = (id: number) => {
   const others = runs.curves.map((c) => c.id).filter((c) => c !== id);
-  const alone = shown.value.length === 1 && shown.value[0].id === id;
+  const alone = shown.value.every((c) => c.id === id || pinned.value.has(c.id));
   hide(alone ? [] : others);
 };
 const single = computed(() => new Set(runs.curves.map((c) => c.name)).size === 1);
@@ -225,12 +238,14 @@ const selected = ref<string | null>(null);
             @pick="pick"
           />
           <CurveChips
-            :curves="found"
+            :curves="listed"
             :styles="styles"
             :hidden="hidden"
+            :pinned="pinned"
             :name="shortName"
             @toggle="toggle"
             @isolate="isolate"
+            @pin="pin"
             @all="hide([])"
           />
           <PointFigure

@@ -2,7 +2,7 @@
 import { useDebounceFn } from '@vueuse/core';
 import { Play } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
-import { CONDITION_LIMITS, type RunPlan } from '@veldtwind/core/polar';
+import { CONDITION_LIMITS, MANY_POINTS, type RunPlan } from '@veldtwind/core/polar';
 import { resolvedSource } from '@veldtwind/core/project';
 import { flowState } from '@veldtwind/core/atmosphere';
 import { call } from '@/api/client';
@@ -96,13 +96,18 @@ const words = computed(() => {
   if (fresh === 0) return `${e.points} points, all known`;
   return `${e.points} points${e.known ? `, ${e.known} known` : ''}; about ${duration(e.seconds)}`;
 });
+/** Very many points are asked about first. */
+const many = computed(() => (estimate.value?.points ?? 0) - (estimate.value?.known ?? 0) > MANY_POINTS);
+const meant = ref(false);
+watch(plan, () => (meant.value = false));
 const starting = ref(false);
 async function start(): Promise<void> {
   if (!plan.value) return;
   starting.value = true;
   const names = plan.value.sections.map((s) => s.name);
   const name = `${names.length > 2 ? `${names.length} sections` : names.join(', ')} × ${plan.value.reynolds.length} Re`;
-  await runs.start(name.slice(0, 80), plan.value);
+  await runs.start(name.slice(0, 80), plan.value, meant.value);
+  meant.value = false;
   starting.value = false;
 }
 
@@ -305,9 +310,13 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
     >
       {{ problem ?? unanswered ?? words }}
     </p>
+    <label v-if="many && !problem" class="flex items-center gap-2 text-[12.5px]">
+      <input v-model="meant" type="checkbox" class="accent-[var(--ochre)]" data-test="many-meant" /> So many points are
+      meant
+    </label>
     <button
       class="btn btn-main mt-1 flex w-full items-center justify-center gap-1.5"
-      :disabled="!plan || starting || estimate?.known === estimate?.points"
+      :disabled="!plan || starting || estimate?.known === estimate?.points || (many && !meant)"
       data-test="run-plan"
       @click="start"
     >
