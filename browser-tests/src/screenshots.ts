@@ -22,10 +22,47 @@ try {
       { kind: 'hinge', id: 's4', x: 0.75, height: 0.5, angleDeg: 6, joint: 0.012 },
     ],
   };
+  const study = {
+    id: 'karoo',
+    name: 'Karoo 14 family',
+    base: 'karoo-14',
+    numbers: [
+      { id: 'thickness', values: [0.1, 0.12, 0.14] },
+      { id: 'camber', values: [0.02, 0.03, 0.04] },
+      { id: 'camber-crest', values: [0.35, 0.5] },
+    ],
+    reynolds: [4e5],
+    alpha: { fromDeg: -4, toDeg: 16, stepDeg: 1 },
+    criteria: [
+      { fact: 'cl-max', way: 'least', value: 1.25, weight: 0 },
+      { fact: 'cd-design', way: 'most', value: 0.009, weight: 1 },
+    ],
+  };
+  // Made up, near to what is computed, with the scatter of a small tunnel.
+  const measured = {
+    id: 'hall',
+    name: 'Wind hall',
+    reynolds: 4e5,
+    columns: ['alpha', 'cl', 'cd'],
+    rows: [
+      [-4, -0.2, 0.0112],
+      [-2, 0.02, 0.0101],
+      [0, 0.22, 0.0095],
+      [2, 0.45, 0.0097],
+      [4, 0.67, 0.0102],
+      [6, 0.85, 0.0124],
+      [8, 1.02, 0.0157],
+      [10, 1.12, 0.0222],
+    ],
+  };
   await server.call('POST', `/projects/${id}/edits`, {
     baseVersion: 0,
     label: 'Starter library',
-    changes: [...starterLibrary(), recipe].map((value) => ({ part: `section:${value.id}`, value })),
+    changes: [
+      ...[...starterLibrary(), recipe].map((value) => ({ part: `section:${value.id}`, value })),
+      { part: 'study:karoo', value: study },
+      { part: 'measurement:hall', value: measured },
+    ],
   });
   await server.call('PUT', `/preferences/compare-${id.slice(0, 8)}`, {
     value: ['karoo-14', 'spekboom-11', 'kite-10-18'],
@@ -58,6 +95,11 @@ try {
     );
   while (!(await done())) await driver.sleep(500);
   const { curves } = (await server.call('GET', `/projects/${id}/curves`)) as { curves: { id: number }[] };
+  if (!only || 'polars-family'.startsWith(only)) {
+    await page.open(`/p/${id}/polars?c=a&view=family`);
+    await page.click('[data-test=run-study]');
+    await page.until('the family', async () => /all run/.test(await page.text('[data-test=study-words]')), 120_000);
+  }
   const views: [string, string, 'paper' | 'dusk'][] = [
     ['brief', `/p/${id}/brief?c=a`, 'paper'],
     ['sections', `/p/${id}/sections/karoo-14?c=a`, 'paper'],
@@ -68,7 +110,13 @@ try {
     ['compare-dusk', `/p/${id}/sections/karoo-14?view=compare&c=a`, 'dusk'],
     ['airframe', `/p/${id}/airframe/wing?c=a`, 'paper'],
     ['polars', `/p/${id}/polars?c=a`, 'paper'],
-    ['polars-point', `/p/${id}/polars?c=a&point=${curves[1].id}:6000000`, 'paper'],
+    [
+      'polars-point',
+      `/p/${id}/polars?c=a&point=${curves[1].id}:2000000,${curves[1].id}:6000000,${curves[1].id}:10000000`,
+      'paper',
+    ],
+    ['polars-facts', `/p/${id}/polars?c=a&view=facts`, 'paper'],
+    ['polars-family', `/p/${id}/polars?c=a&view=family`, 'dusk'],
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],
     ['lift-dusk', `/p/${id}/lift?c=a`, 'dusk'],

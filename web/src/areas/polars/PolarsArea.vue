@@ -21,6 +21,7 @@ import CurveCharts from './CurveCharts.vue';
 import CurveChips from './CurveChips.vue';
 import FactFigures from './FactFigures.vue';
 import FamilyView from './family/FamilyView.vue';
+import { FAMILY } from './family/use-family';
 import MeasuredSheet from './MeasuredSheet.vue';
 import PointFigure from './PointFigure.vue';
 import RunSheet from './RunSheet.vue';
@@ -48,16 +49,24 @@ const query = (change: Record<string, string | undefined>) =>
 const COUNTS = [1, 2, 4] as const;
 const count = computed(() => COUNTS.find((n) => n === preferences.get<number>('polar-count', 2)) ?? 2);
 
-const styles = computed(() => curveStyles(runs.curves));
+const styles = computed(() =>
+  curveStyles([...runs.curves.filter((c) => !inFamily(c)), ...runs.curves.filter(inFamily)]),
+);
 const hidden = computed(() => new Set(preferences.get<number[]>('polar-hidden', [])));
 const search = computed({
   get: () => (typeof route.query.find === 'string' ? route.query.find : ''),
   set: (find: string) => query({ find: find || undefined }),
 });
 const named = (c: CurveReply) => `${c.name} ${curveConditions(c)}`;
+/** Curves of family members stand with their study; here only where they are asked for. */
+const inFamily = (c: CurveReply) => c.section?.startsWith(FAMILY) ?? false;
+const families = computed(() => runs.curves.filter(inFamily).length);
+const withFamilies = computed(() => preferences.get('polar-families', false));
 const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
-  return runs.curves.filter((c) => words.every((w) => named(c).toLowerCase().includes(w)));
+  return runs.curves
+    .filter((c) => withFamilies.value || !inFamily(c))
+    .filter((c) => words.every((w) => named(c).toLowerCase().includes(w)));
 });
 /** Curves that stay whatever is searched for or shown alone. */
 const pinned = computed(() => new Set(preferences.get<number[]>('polar-pinned', [])));
@@ -81,7 +90,7 @@ const isolate = (id: number) => {
   const alone = shown.value.every((c) => c.id === id || pinned.value.has(c.id));
   hide(alone ? [] : others);
 };
-const single = computed(() => new Set(runs.curves.map((c) => c.name)).size === 1);
+const single = computed(() => new Set(found.value.map((c) => c.name)).size === 1);
 const shortName = (c: CurveReply) => (single.value ? curveConditions(c) : named(c));
 const measured = (x: string, y: string) =>
   measuredSeries(Object.values(project.document.measurements), x, y, preferences.units);
@@ -199,6 +208,16 @@ const selected = ref<string | null>(null);
               {{ v.name }}
             </button>
           </div>
+          <button
+            v-if="families"
+            class="chip"
+            :class="{ on: withFamilies }"
+            :aria-pressed="withFamilies"
+            title="Curves of the members of family studies, too"
+            @click="preferences.set('polar-families', !withFamilies)"
+          >
+            {{ families }} of families
+          </button>
           <span class="flex-1" />
           <div
             v-if="view === 'curves'"

@@ -66,6 +66,8 @@ export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesSt
 }
 
 const DEG = 180 / Math.PI;
+/** Times its least drag up to which a curve's drag is what the axis is fitted to. */
+const MOST_DRAG = 4;
 const DRAG = ['cd', 'pressure-drag'];
 
 /** Curves of one quantity over another. A point's tag is its place, so that it can be opened. */
@@ -96,7 +98,11 @@ export function polarSeries(
           : [];
       const [vx, vy] = [qx.of(point), qy.of(point)];
       if (vx === null || vy === null) return [];
-      const aside = drag && (pastStall(point) || point.alpha * DEG > (stallOf(curve) ?? Infinity) + 1e-6);
+      const aside =
+        drag &&
+        (point.cd > MOST_DRAG * (curve.facts?.cdMin ?? Infinity) ||
+          pastStall(point) ||
+          point.alpha * DEG > (stallOf(curve) ?? Infinity) + 1e-6);
       return [{ x: inUnit(qx, vx, units), y: inUnit(qy, vy, units), tag, status: point.status, aside }];
     }),
   }));

@@ -94,7 +94,13 @@ const kept = (next: [number, number], last: [number, number] | undefined) =>
   last?.[0] === next[0] && last[1] === next[1] ? last : next;
 const domainX = computed<[number, number]>((last) => kept(domain('x'), last));
 const domainY = computed<[number, number]>((last) => kept(domain('y'), last));
-const right = computed(() => Math.min(92, 16 + 6.6 * Math.max(1, ...props.series.map((s) => s.label.length))));
+/** Room for the names at the right: as much as the longest needs, and no more than a quarter of a wide figure. */
+const right = computed(() =>
+  Math.min(
+    Math.max(92, 0.26 * (frame.value?.width ?? 0)),
+    16 + 6.6 * Math.max(1, ...props.series.map((s) => s.label.length)),
+  ),
+);
 
 // The shared cursor, and the curve that is read beside it.
 const lead = ref(0);

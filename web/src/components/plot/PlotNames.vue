@@ -7,8 +7,11 @@ import { solvedPoints, usePlot } from './context';
 const props = defineProps<{ series: ChartSeries[] }>();
 const { x, y, inner, inView } = usePlot();
 const LINE = 13.5;
-/** Names that fit one above the other; of more, only as many are written. */
-const most = computed(() => Math.max(1, Math.floor(inner.value.h / LINE)));
+/** Names that fit one above the other with room to lie near their curves; of more, only as many are written. */
+const most = computed(() => Math.max(1, Math.floor((0.7 * inner.value.h) / LINE)));
+/** Curves that end left of this share of the width are named where they end, as long as they are few. */
+const NEAR = 0.72;
+const MOST_NEAR = 4;
 const names = computed(() => {
   const ends = props.series.flatMap((s) => {
     if (s.label === '') return [];
@@ -16,8 +19,12 @@ const names = computed(() => {
     for (const p of solvedPoints(s)) if (inView(x.value(p.x), y.value(p.y)) && (!last || p.x > last.x)) last = p;
     return last ? [{ s, x: x.value(last.x), y: y.value(last.y) }] : [];
   });
-  const every = Math.max(1, Math.ceil(ends.length / most.value));
-  const few = ends.filter((_, i) => i % every === 0);
+  const early = ends.filter((e) => e.x < NEAR * inner.value.w);
+  const near =
+    early.length <= MOST_NEAR && early.length < ends.length ? new Set(early) : new Set<(typeof ends)[number]>();
+  const rest = ends.filter((e) => !near.has(e));
+  const every = Math.max(1, Math.ceil(rest.length / most.value));
+  const few = rest.filter((_, i) => i % every === 0);
   const ys = spreadLabels(
     few.map((e) => e.y),
     LINE,
@@ -26,7 +33,10 @@ const names = computed(() => {
   );
   // Many names stand in one column, so that none lies over a curve that goes on further.
   const column = few.length > 2 ? Math.max(...few.map((e) => e.x)) : 0;
-  return few.map((e, i) => ({ ...e, at: ys[i], column: Math.max(column, e.x) }));
+  return [
+    ...few.map((e, i) => ({ ...e, at: ys[i], column: Math.max(column, e.x), near: false })),
+    ...[...near].map((e) => ({ ...e, at: Math.min(inner.value.h - 4, e.y + 12), column: e.x - 4, near: true })),
+  ];
 });
 </script>
 
@@ -34,7 +44,7 @@ const names = computed(() => {
   <g>
     <g v-for="e in names" :key="e.s.id">
       <line
-        v-if="Math.abs(e.at - e.y) > 5 || e.column > e.x + 5"
+        v-if="!e.near && (Math.abs(e.at - e.y) > 5 || e.column > e.x + 5)"
         :x1="e.x + 2"
         :x2="e.column + 7"
         :y1="e.y"
@@ -47,7 +57,9 @@ const names = computed(() => {
         :y="e.at + 4"
         font-size="12.5"
         :font-weight="e.s.reference ? 400 : 600"
-        :style="`fill:${e.s.style.colour}`"
+        :style="`fill:${e.s.style.colour}${e.near ? ';stroke:var(--paper)' : ''}`"
+        :stroke-width="e.near ? 3 : undefined"
+        paint-order="stroke"
       >
         {{ e.s.label }}
       </text>

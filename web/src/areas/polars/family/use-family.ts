@@ -42,10 +42,14 @@ export function studyAngles({ alpha: { fromDeg, toDeg, stepDeg } }: Pick<StudyPa
   return Array.from({ length: n + 1 }, (_, i) => Number((fromDeg + i * stepDeg).toFixed(6)));
 }
 
+/** What curves of a study's members are marked with in place of a section. */
+export const FAMILY = 'family:';
+export const familyId = (study: string): string => `${FAMILY}${study}`;
+
 /** The plan that solves some members of a study. */
 export function studyPlan(study: StudyPart, members: readonly Pick<FamilyMember, 'name' | 'source'>[]): RunPlan {
   return {
-    sections: members.map(({ name, source }) => ({ name, source, flap: null })),
+    sections: members.map(({ name, source }) => ({ name, id: familyId(study.id), source, flap: null })),
     reynolds: study.reynolds,
     mach: [study.mach],
     conditions: study.conditions,
