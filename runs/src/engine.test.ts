@@ -255,6 +255,27 @@ describe('a run', () => {
     await again.idle();
     expect(store.run(id)).toMatchObject({ state: 'finished', solved: 12 });
   });
+  it('closes in on what is unsolved beside what is solved, in smaller steps, and tries it again', async () => {
+    const engine = new RunEngine(store, new StepwiseBackend());
+    engine.submit(null, 'x', plan({ reynolds: [1e6] }));
+    await engine.idle();
+    expect(engine.closeIn(null)).toBeUndefined();
+    const [first, second] = store.curves(null);
+    // A point that was not solved, as a harder section would have it.
+    db.prepare('DELETE FROM curve_point WHERE curve = ? AND place = 4000000').run(first.id);
+    db.prepare("INSERT INTO curve_point (curve, place, status, json) VALUES (?, 4000000, 'unsolved', ?)").run(
+      first.id,
+      JSON.stringify({ status: 'unsolved', alpha: 0.0698, reynolds: 1e6, reason: 'by the test', iterations: 9 }),
+    );
+    expect(store.curves(null)[0]).toMatchObject({ points: 3, solved: 2, unsolved: 1 });
+    expect(engine.closeIn(null, [second.id])).toBeUndefined();
+    const run = engine.closeIn(null)!;
+    expect(run.points).toBe(4);
+    await engine.idle();
+    expect(store.run(run.id)).toMatchObject({ state: 'finished', solved: 4, unsolved: 0 });
+    expect(store.points(first.id).map((p) => p.place / 1e6)).toEqual([0, 2, 2.5, 3, 3.5, 4]);
+    expect(store.curves(null)[0]).toMatchObject({ points: 6, solved: 6, unsolved: 0 });
+  });
   it('what another worker brings a second time is not written again', async () => {
     const task = (store.create(null, 'x', plan()), store.take()!);
     const steps: TaskStep[] = [];

@@ -165,7 +165,7 @@ export class RunStore {
         `${listed}
          FROM curve c JOIN (SELECT curve, max(id) AS last FROM run_task WHERE run_id IN (SELECT id FROM run WHERE project_id IS @project) GROUP BY curve) m
            ON m.curve = c.id JOIN run_task t ON t.id = m.last
-         WHERE @only IS NULL OR c.id IN (SELECT value FROM json_each(@only)) ORDER BY t.run_id, t.ordinal`,
+         WHERE @only IS NULL OR c.id IN (SELECT value FROM json_each(@only)) ORDER BY c.id`,
       ),
       curvesOfRun: db.prepare(
         `${listed} FROM run_task t JOIN curve c ON c.id = t.curve WHERE t.run_id = ? ORDER BY t.ordinal`,
