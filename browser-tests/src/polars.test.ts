@@ -253,7 +253,11 @@ describe('Polars', () => {
     await type('Step', '0.25');
     await page.until('a long plan', async () => /^456 points; about/.test(await words()));
     await page.click('[data-test=run-plan]');
-    await page.until('some of it', async () => /running, (\d{2,}) of 456/.test(await page.text('[data-test=run]')));
+    await page.until(
+      'some of it',
+      async () => /running, (\d{2,}) of 456/.test(await page.text('[data-test=run]')),
+      60_000,
+    );
     await server.kill();
     await server.start();
     await page.until(

@@ -1,6 +1,7 @@
 #!/usr/bin/env node
 import { Command } from 'commander';
 import { VeldtwindError } from '@veldtwind/core/numerics';
+import { airframeCommand } from './commands/airframe';
 import { liftCommand } from './commands/lift';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
@@ -20,6 +21,7 @@ const commands = [
   polarsCommand,
   workerCommand,
   liftCommand,
+  airframeCommand,
   backupCommand,
   restoreCommand,
   projectCommand,

@@ -79,6 +79,16 @@ interface Shape {
   hopperX: number;
 }
 
+/** A cross-section of a body. */
+const section = (x: number, width: number, height: number, z = 0) => ({
+  x,
+  width,
+  height,
+  z,
+  shape: 'ellipse' as const,
+  corner: 0.3,
+});
+
 function candidate(s: Shape): CandidatePart {
   const tail = { chord: 0.3, tip: 0.22 };
   return {
@@ -135,6 +145,30 @@ function candidate(s: Shape): CandidatePart {
       { id: 'motor', name: 'Pusher motor', mass: 2.3, position: { x: 1.02, y: 0, z: 0.08 } },
       { id: 'battery', name: 'Battery', mass: 2.2, position: { x: 0.28, y: 0, z: -0.02 } },
       { id: 'booms', name: 'Booms and tail', mass: 1, position: { x: 1.9, y: 0, z: 0.04 } },
+    ],
+    bodies: [
+      {
+        id: 'pod',
+        name: 'Pod',
+        mirrored: false,
+        position: { x: 0.06, y: 0, z: 0 },
+        loft: 'smooth',
+        stations: [
+          section(0, 0, 0),
+          section(0.14, 0.17, 0.16),
+          section(0.42, 0.23, 0.25, 0.005),
+          section(0.72, 0.22, 0.24, 0.01),
+          section(0.98, 0.09, 0.1, 0.06),
+        ],
+      },
+      {
+        id: 'boom',
+        name: 'Booms',
+        mirrored: true,
+        position: { x: 0.66, y: 0.26, z: 0.11 },
+        loft: 'straight',
+        stations: [section(0, 0.012, 0.012), section(0.06, 0.04, 0.04), section(s.tailX - 0.4, 0.026, 0.026, -0.08)],
+      },
     ],
     reference: null,
     sweep: { ...freshSweep(), fromDeg: -6, toDeg: 12 },

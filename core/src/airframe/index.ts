@@ -4,3 +4,6 @@ export * from './types';
 export * from './limits';
 export * from './schema';
 export * from './edits';
+export * from './loft';
+export * from './surface-facts';
+export * from './body';

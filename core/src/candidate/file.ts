@@ -20,6 +20,7 @@ export function readCandidateFile(text: string): { candidate: CandidatePart; sec
       note: c.note ?? '',
       style: c.style ?? 0,
       massItems: c.massItems ?? [],
+      bodies: c.bodies ?? [],
       reference: c.reference ?? null,
       sweep: c.sweep ?? freshSweep(),
     },
@@ -39,6 +40,6 @@ export function writeCandidateFile(
       if (source) sections[t.section] = source;
     }
   }
-  const file: CandidateFile = { format: 'veldtwind-candidate', version: 1, candidate, sections };
+  const file: CandidateFile = { format: 'veldtwind-candidate', version: 2, candidate, sections };
   return `${JSON.stringify(file, null, 2)}\n`;
 }

@@ -21,7 +21,18 @@ export const freshSweep = () => ({ fromDeg: -4, toDeg: 12, stepDeg: 1 });
 
 /** An empty candidate. */
 export function freshCandidate(id: string, letter: string, name: string, style: number): CandidatePart {
-  return { id, letter, name, note: '', style, surfaces: [], massItems: [], reference: null, sweep: freshSweep() };
+  return {
+    id,
+    letter,
+    name,
+    note: '',
+    style,
+    surfaces: [],
+    massItems: [],
+    bodies: [],
+    reference: null,
+    sweep: freshSweep(),
+  };
 }
 
 /** A section from a designation. */

@@ -1,4 +1,4 @@
-import { placeStations, type LiftingSurface } from '@veldtwind/core/airframe';
+import { bodyRings, placeStations, type Body, type LiftingSurface } from '@veldtwind/core/airframe';
 import { SurfaceSpline } from '@veldtwind/core/section';
 import { sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 
@@ -45,4 +45,21 @@ export function surfaceRings(surface: LiftingSurface, lookup: (key: string) => S
     }
     return ring;
   });
+}
+
+/** Every so many of a body's rings, and of their points, is drawn. */
+const RINGS_SKIPPED = 4;
+const POINTS_SKIPPED = 6;
+
+/** A body as closed rings, nose to tail (its own side), with which of them stand at its stations. */
+export function drawnBody(body: Body): { rings: Float64Array[]; stations: Set<number> } {
+  const all = bodyRings(body);
+  const slices = (all.length - 1) / (body.stations.length - 1);
+  const kept = all.map((_, i) => i).filter((i) => i % RINGS_SKIPPED === 0 || i === all.length - 1);
+  const rings = kept.map((i) => {
+    const ring = all[i].filter((_, k) => k % POINTS_SKIPPED === 0);
+    return Float64Array.from([...ring, ring[0]].flatMap((p) => [p.x, p.y, p.z]));
+  });
+  const stations = new Set(kept.flatMap((i, k) => (i % slices === 0 ? [k] : [])));
+  return { rings, stations };
 }

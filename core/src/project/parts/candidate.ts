@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { MOST_SURFACES, surfaceSchema } from '../../airframe';
+import { bodySchema, MOST_BODIES, MOST_SURFACES, surfaceSchema } from '../../airframe';
 import { massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
 import { partKind } from './kind';
@@ -37,7 +37,9 @@ export const candidateHead = z.object({
 
 const ids = z.array(partId).max(1000).default([]);
 /** A candidate as it is stored: with the order of what belongs to it. Ids that are not there are passed over, others follow behind. */
-const storedHead = candidateHead.extend({ order: z.object({ surfaces: ids, massItems: ids }).prefault({}) });
+const storedHead = candidateHead.extend({
+  order: z.object({ surfaces: ids, massItems: ids, bodies: ids }).prefault({}),
+});
 
 /** Each id once in a list. */
 const apart = (list: { id: string }[]) => new Set(list.map((v) => v.id)).size === list.length;
@@ -46,11 +48,13 @@ const apart = (list: { id: string }[]) => new Set(list.map((v) => v.id)).size ==
 export const candidatePart = candidateHead.extend({
   surfaces: z.array(surfaceSchema).max(MOST_SURFACES).refine(apart, 'has two surfaces with one id'),
   massItems: z.array(massItemSchema).max(MOST_MASS_ITEMS).refine(apart, 'has two mass items with one id'),
+  bodies: z.array(bodySchema).max(MOST_BODIES).refine(apart, 'has two bodies with one id').default([]),
 });
 
 export type CandidateHead = z.infer<typeof storedHead>;
 export type SurfacePart = z.infer<typeof surfaceSchema>;
 export type MassItemPart = z.infer<typeof massItemSchema>;
+export type BodyPart = z.infer<typeof bodySchema>;
 export type CandidatePart = z.infer<typeof candidatePart>;
 
 export const candidateKind = partKind<CandidateHead>({
@@ -75,6 +79,15 @@ export const surfaceKind = partKind<SurfacePart>({
   place: { at: 'list', owner: 'candidate', field: 'surfaces' },
   label: (s, owner) => of(s.name, owner),
   references: (s) => s.stations.flatMap((t, i) => sectionReference(t.section, `stations.${i}.section`)),
+});
+
+export const bodyKind = partKind<BodyPart>({
+  schema: bodySchema,
+  version: 1,
+  migrations: {},
+  place: { at: 'list', owner: 'candidate', field: 'bodies' },
+  label: (b, owner) => of(b.name, owner),
+  references: () => [],
 });
 
 export const massItemKind = partKind<MassItemPart>({

@@ -1,5 +1,5 @@
 import { briefKind } from './brief';
-import { candidateKind, massItemKind, surfaceKind } from './candidate';
+import { bodyKind, candidateKind, massItemKind, surfaceKind } from './candidate';
 import type { PartKind } from './kind';
 import { noteKind } from './note';
 import { measurementKind } from './measurement';
@@ -14,6 +14,7 @@ export const PART_KINDS = {
   candidate: candidateKind,
   surface: surfaceKind,
   'mass-item': massItemKind,
+  body: bodyKind,
   note: noteKind,
   measurement: measurementKind,
   study: studyKind,

@@ -8,7 +8,7 @@ import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/air
 import type { CandidatePart } from '@veldtwind/core/project';
 import type { SectionPart } from '@/lib/types';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
-import { surfaceRings } from '@/lib/airframe-mesh';
+import { drawnBody, surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 
@@ -80,6 +80,19 @@ function build(): void {
         model.add(...loft(part, colour, line, active));
       }
     }
+    for (const body of c.bodies) {
+      const line = active ? ink : colourOf(seriesStyle(c.style).colour);
+      const drawn = safe(() => drawnBody(body), null);
+      if (!drawn) continue;
+      for (const side of body.mirrored ? [1, -1] : [1]) {
+        const part = drawn.rings.map((r) => {
+          const m = r.slice();
+          if (side < 0) for (let i = 1; i < m.length; i += 3) m[i] = -m[i];
+          return m;
+        });
+        model.add(...loft(part, colour, line, active, drawn.stations));
+      }
+    }
   }
   dimensions(ink);
   for (const p of props.points ?? []) {
@@ -117,7 +130,13 @@ function safe<T>(work: () => T, otherwise: T): T {
 }
 
 /** Skin between rings, end caps, and ink lines along edges and ribs. */
-function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, active: boolean): THREE.Object3D[] {
+function loft(
+  rings: Float64Array[],
+  colour: THREE.Color,
+  ink: THREE.Color,
+  active: boolean,
+  ribs?: ReadonlySet<number>,
+): THREE.Object3D[] {
   const n = rings[0].length / 3;
   const position: number[] = [];
   const index: number[] = [];
@@ -150,8 +169,10 @@ function loft(rings: Float64Array[], colour: THREE.Color, ink: THREE.Color, acti
   const seg = (a: Float64Array, i: number, b: Float64Array, j: number) =>
     lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
   rings.forEach((r, k) => {
-    for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
-    if (k + 1 < rings.length) for (const i of [0, (n - 1) / 2, n - 1]) seg(r, i, rings[k + 1], i);
+    if (!ribs || ribs.has(k)) for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
+    if (k + 1 < rings.length)
+      for (const i of ribs ? [0, (n - 1) / 4, (n - 1) / 2, (3 * (n - 1)) / 4] : [0, (n - 1) / 2, n - 1])
+        seg(r, i, rings[k + 1], i);
   });
   const edges = new THREE.BufferGeometry();
   edges.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
@@ -177,8 +198,11 @@ function dimensions(ink: THREE.Color): void {
     const x = Math.min(...placed.map((p) => p.leadingEdge.x)) - 0.06 * size();
     const z = tip.leadingEdge.z;
     const all = c.surfaces.flatMap((s) => placeStations(s));
-    const nose = Math.min(...all.map((p) => p.leadingEdge.x));
-    const tail = Math.max(...all.map((p) => p.leadingEdge.x + p.chord));
+    const nose = Math.min(...all.map((p) => p.leadingEdge.x), ...c.bodies.map((b) => b.position.x + b.stations[0].x));
+    const tail = Math.max(
+      ...all.map((p) => p.leadingEdge.x + p.chord),
+      ...c.bodies.map((b) => b.position.x + b.stations[b.stations.length - 1].x),
+    );
     const side = half + 0.05 * size();
     const lines = [
       x,

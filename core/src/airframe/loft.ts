@@ -1,0 +1,105 @@
+import { sourceOutline } from '../shaping';
+import { placeStations, type PlacedStation } from './planform';
+import type { SectionLookup } from './mean-surface';
+import type { LiftingSurface, Point3 } from './types';
+
+/** Points of an outline that a ring is taken from, and of a ring on each of the two surfaces. */
+const OUTLINE_POINTS = 241;
+export const RING_SIDE = 60;
+
+/** Points at equal shares of a polyline's length. */
+function shares(x: readonly number[], y: readonly number[], count: number): [number, number][] {
+  const s = [0];
+  for (let i = 1; i < x.length; i++) s.push(s[i - 1] + Math.hypot(x[i] - x[i - 1], y[i] - y[i - 1]));
+  const total = s[s.length - 1];
+  let k = 1;
+  return Array.from({ length: count + 1 }, (_, i) => {
+    // Closer together at the nose, where the surface turns.
+    const at = total * (1 - Math.cos((Math.PI * i) / count)) * 0.5;
+    while (k < s.length - 1 && s[k] < at) k++;
+    const t = s[k] > s[k - 1] ? (at - s[k - 1]) / (s[k] - s[k - 1]) : 0;
+    return [x[k - 1] + t * (x[k] - x[k - 1]), y[k - 1] + t * (y[k] - y[k - 1])];
+  });
+}
+
+/** A section's outline as points that stand for the same place on every section: from the upper edge over the nose to the lower. In chords. */
+export function ringOf(lookup: SectionLookup, key: string): [number, number][] {
+  const { x, y } = sourceOutline(lookup(key), OUTLINE_POINTS);
+  let nose = 0;
+  for (let i = 1; i < x.length; i++) if (x[i] < x[nose]) nose = i;
+  const part = (from: number, to: number) =>
+    [Array.from(x.slice(from, to + 1)), Array.from(y.slice(from, to + 1))] as const;
+  const [ux, uy] = part(0, nose);
+  const [lx, ly] = part(nose, x.length - 1);
+  return [...shares(ux, uy, RING_SIDE), ...shares(lx, ly, RING_SIDE).slice(1)];
+}
+
+/** A section's ring at its station, in space. The section stands upright: its thickness lies across the surface's base plane. */
+export function placeRing(
+  surface: Pick<LiftingSurface, 'plane'>,
+  at: PlacedStation,
+  ring: readonly [number, number][],
+): Point3[] {
+  const { leadingEdge: le, chord } = at;
+  const [c, s] = [Math.cos(at.pitch), Math.sin(at.pitch)];
+  return ring.map(([px, py]) => {
+    const along = chord * (px * c + py * s);
+    const across = chord * (py * c - px * s);
+    return surface.plane === 'vertical'
+      ? { x: le.x + along, y: le.y - across, z: le.z }
+      : { x: le.x + along, y: le.y, z: le.z + across };
+  });
+}
+
+/** The rings of a surface's stations, root outward: its right or upper side. @throws InvalidInput from the lookup or for a surface that is no shape. */
+export function ringsOf(surface: LiftingSurface, lookup: SectionLookup): Point3[][] {
+  const known = new Map<string, [number, number][]>();
+  return placeStations(surface).map((at) => {
+    let ring = known.get(at.section);
+    if (!ring) known.set(at.section, (ring = ringOf(lookup, at.section)));
+    return placeRing(surface, at, ring);
+  });
+}
+
+const minus = (a: Point3, b: Point3): Point3 => ({ x: a.x - b.x, y: a.y - b.y, z: a.z - b.z });
+const cross = (a: Point3, b: Point3): Point3 => ({
+  x: a.y * b.z - a.z * b.y,
+  y: a.z * b.x - a.x * b.z,
+  z: a.x * b.y - a.y * b.x,
+});
+const length = (a: Point3) => Math.hypot(a.x, a.y, a.z);
+export const triangleArea = (a: Point3, b: Point3, c: Point3): number => 0.5 * length(cross(minus(b, a), minus(c, a)));
+
+/** Area of a ring that is closed flat. */
+export function ringArea(ring: readonly Point3[]): number {
+  const sum = { x: 0, y: 0, z: 0 };
+  for (let i = 1; i + 1 < ring.length; i++) {
+    const v = cross(minus(ring[i], ring[0]), minus(ring[i + 1], ring[0]));
+    sum.x += v.x;
+    sum.y += v.y;
+    sum.z += v.z;
+  }
+  return 0.5 * length(sum);
+}
+
+/** Steps along a bay: a twisted skin is no plane. */
+const STEPS = 8;
+
+/** Area of the skin between two rings, ruled from point to point. @param closed whether the last point joins the first. @param steps that the skin is measured in. */
+export function skinArea(a: readonly Point3[], b: readonly Point3[], closed = false, steps = STEPS): number {
+  const between = (i: number, t: number): Point3 => ({
+    x: a[i].x + t * (b[i].x - a[i].x),
+    y: a[i].y + t * (b[i].y - a[i].y),
+    z: a[i].z + t * (b[i].z - a[i].z),
+  });
+  let area = 0;
+  for (let k = 0; k < steps; k++) {
+    const [t, u] = [k / steps, (k + 1) / steps];
+    for (let i = closed ? 0 : 1; i < a.length; i++) {
+      const j = i === 0 ? a.length - 1 : i - 1;
+      const [p, q, r, s] = [between(j, t), between(i, t), between(i, u), between(j, u)];
+      area += triangleArea(p, q, r) + triangleArea(p, r, s);
+    }
+  }
+  return area;
+}

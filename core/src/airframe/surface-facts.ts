@@ -1,0 +1,132 @@
+import { gauss5 } from '../numerics';
+import type { SectionLookup } from './mean-surface';
+import { ringArea, ringsOf, skinArea } from './loft';
+import { placeStations, planformOf, referenceSurface, type PlacedStation } from './planform';
+import type { LiftingSurface, Point3 } from './types';
+
+const RAD = Math.PI / 180;
+
+/** Facts of a lifting surface, both sides together where it is mirrored; SI. */
+export interface SurfaceFacts {
+  id: string;
+  /** Of the mean surface, along its dihedral and twist. */ areaTrue: number;
+  /** In projection on the base plane, which coefficients refer to. */ areaProjected: number;
+  /** Of both faces and the tips. */ areaWetted: number;
+  /** Along the dihedral, tip to tip. */ spanTrue: number;
+  spanProjected: number;
+  /** Of the projected span and area. */ aspectRatio: number;
+  taper: number;
+  meanChord: number;
+  /** Mean aerodynamic chord, and the place of its leading edge on the right (or upper) side. */
+  mac: { chord: number } & Point3;
+}
+
+/** Trailing edge of a placed station. */
+export function trailingEdge(surface: Pick<LiftingSurface, 'plane'>, at: PlacedStation): Point3 {
+  const { leadingEdge: le, chord } = at;
+  const [c, s] = [chord * Math.cos(at.pitch), chord * Math.sin(at.pitch)];
+  return surface.plane === 'vertical' ? { x: le.x + c, y: le.y + s, z: le.z } : { x: le.x + c, y: le.y, z: le.z - s };
+}
+
+/** Area of the ruled surface between two stations' chords. */
+function patchArea(surface: LiftingSurface, a: PlacedStation, b: PlacedStation): number {
+  const [p, q] = [a.leadingEdge, b.leadingEdge];
+  const [r, s] = [trailingEdge(surface, a), trailingEdge(surface, b)];
+  const key = ['x', 'y', 'z'] as const;
+  const at = (u: number, v: number) => {
+    const along = key.map((k) => (1 - v) * (q[k] - p[k]) + v * (s[k] - r[k]));
+    const down = key.map((k) => (1 - u) * (r[k] - p[k]) + u * (s[k] - q[k]));
+    return Math.hypot(
+      along[1] * down[2] - along[2] * down[1],
+      along[2] * down[0] - along[0] * down[2],
+      along[0] * down[1] - along[1] * down[0],
+    );
+  };
+  return gauss5((u) => gauss5((v) => at(u, v), 0, 1), 0, 1);
+}
+
+/** Facts of one surface. @throws InvalidInput for a surface that is no shape, and from the lookup of its sections. */
+export function surfaceFacts(surface: LiftingSurface, lookup: SectionLookup): SurfaceFacts {
+  const plan = planformOf(surface);
+  const placed = placeStations(surface);
+  const sides = surface.mirrored ? 2 : 1;
+  const vertical = surface.plane === 'vertical';
+  const rings = ringsOf(surface, lookup);
+  let [areaTrue, spanTrue, wetted, weighted, area] = [0, 0, 0, 0, 0];
+  for (let i = 1; i < placed.length; i++) {
+    const [a, b] = [placed[i - 1], placed[i]];
+    areaTrue += patchArea(surface, a, b);
+    spanTrue += surface.bays[i - 1].span / Math.cos(surface.bays[i - 1].dihedralDeg * RAD);
+    wetted += skinArea(rings[i - 1], rings[i]);
+    const rise = (s: PlacedStation) => (vertical ? s.quarterChord.y : s.quarterChord.z);
+    const span = b.offset - a.offset;
+    weighted += (span / 6) * (a.chord * (2 * rise(a) + rise(b)) + b.chord * (rise(a) + 2 * rise(b)));
+    area += 0.5 * span * (a.chord + b.chord);
+  }
+  wetted += ringArea(rings[rings.length - 1]);
+  const across = weighted / area;
+  const { position } = surface;
+  const out = plan.mac.offset;
+  return {
+    id: surface.id,
+    areaTrue: sides * areaTrue,
+    areaProjected: plan.area,
+    areaWetted: sides * wetted,
+    spanTrue: sides * spanTrue,
+    spanProjected: plan.span,
+    aspectRatio: plan.aspectRatio,
+    taper: plan.taper,
+    meanChord: plan.meanChord,
+    mac: {
+      chord: plan.mac.chord,
+      x: plan.mac.leadingEdge,
+      y: vertical ? across : position.y + out,
+      z: vertical ? position.z + out : across,
+    },
+  };
+}
+
+/** A tail's lever about the wing, and its volume coefficient. */
+export interface TailFacts {
+  id: string;
+  /** From the wing's quarter mean chord to the tail's, m; negative ahead of it. */
+  arm: number;
+  /** Area times arm over wing area and mean aerodynamic chord; over the span for a vertical surface. */
+  volumeCoefficient: number;
+}
+
+/** Levers and volume coefficients of all tailplanes and fins. */
+export function tailFacts(surfaces: readonly LiftingSurface[]): TailFacts[] {
+  if (surfaces.length === 0) return [];
+  const wing = planformOf(referenceSurface(surfaces));
+  return surfaces
+    .filter((s) => s.role !== 'wing' && s.id !== referenceSurface(surfaces).id)
+    .map((s) => {
+      const tail = planformOf(s);
+      const arm = tail.quarterChord - wing.quarterChord;
+      const by = s.plane === 'vertical' ? wing.span : wing.mac.chord;
+      return { id: s.id, arm, volumeCoefficient: (tail.area * arm) / (wing.area * by) };
+    });
+}
+
+/** The corners of the box about points, as a size along each axis; nothing for no points. */
+export function sizeOf(points: Iterable<Point3>): { length: number; width: number; height: number } {
+  const low = { x: Infinity, y: Infinity, z: Infinity };
+  const high = { x: -Infinity, y: -Infinity, z: -Infinity };
+  for (const p of points)
+    for (const k of ['x', 'y', 'z'] as const) {
+      low[k] = Math.min(low[k], p[k]);
+      high[k] = Math.max(high[k], p[k]);
+    }
+  const size = (k: 'x' | 'y' | 'z') => (high[k] >= low[k] ? high[k] - low[k] : 0);
+  return { length: size('x'), width: size('y'), height: size('z') };
+}
+
+/** Every point of a surface's skin that can be outermost, on both sides where it is mirrored. */
+export function* skinPoints(surface: LiftingSurface, lookup: SectionLookup): Generator<Point3> {
+  for (const ring of ringsOf(surface, lookup))
+    for (const p of ring) {
+      yield p;
+      if (surface.mirrored) yield { ...p, y: -p.y };
+    }
+}
