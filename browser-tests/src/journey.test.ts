@@ -143,6 +143,19 @@ describe('from an empty project to “is it stable?”', () => {
       /1\.800 m/.test((await (await page.find('[data-test=plan]')).getAttribute('aria-label')) ?? ''),
     );
   });
+  it('gives it a fuselage by cross-sections, with its area and volume, and takes it away', async () => {
+    const stations = async () => (await page.driver.findElements(By.css('[data-test=body-station]'))).length;
+    await page.click('[data-test=add-body]');
+    await page.until('its stations', async () => (await stations()) === 5);
+    const before = await page.derived('Volume');
+    expect(before).toBeGreaterThan(0);
+    await page.click('[aria-label="Add a station behind 2"]');
+    await page.until('one more', async () => (await stations()) === 6);
+    await page.click('[aria-label="On both sides"], [role=switch]');
+    await page.until('twice the volume', async () => Math.abs((await page.derived('Volume')) / before - 2) < 0.2);
+    await page.click('[data-test=remove-body]');
+    await page.until('none', async () => (await stations()) === 0);
+  });
   it('refuses a span of zero with the limit, and offers the nearest', async () => {
     await page.type('Span', '-1');
     await page.until('refused', async () => /must be 0\.001 m or more/.test(await page.text('aside [role=alert]')));

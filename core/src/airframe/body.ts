@@ -1,25 +1,41 @@
 import { z } from 'zod';
 import { InvalidInput } from '../numerics';
-import { finiteNumber, partId, words } from '../limits';
+import { partId, within, words, type FieldLimit } from '../limits';
 import { ringArea, skinArea } from './loft';
 import { point3 } from './schema';
 import type { Point3 } from './types';
 
 export const MOST_BODY_STATIONS = 60;
 export const MOST_BODIES = 20;
-const size = finiteNumber.min(0).max(100);
+
+/** Limits of every number of a body's station. */
+export const BODY_LIMITS = {
+  x: { label: 'Along, x', dimension: 'length', min: -1000, max: 1000, step: 0.01 },
+  width: { label: 'Width', dimension: 'length', min: 0, max: 100, step: 0.005 },
+  height: { label: 'Height', dimension: 'length', min: 0, max: 100, step: 0.005 },
+  z: { label: 'Centre, z', dimension: 'length', min: -100, max: 100, step: 0.005 },
+  corner: {
+    label: 'Corner',
+    dimension: 'plain',
+    min: 0,
+    max: 1,
+    step: 0.05,
+    hint: 'radius, a share of the half width',
+  },
+} as const satisfies Record<string, FieldLimit>;
+const L = BODY_LIMITS;
 
 /** A cross-section of a body. */
 export const bodyStation = z.object({
   /** Along the body from its position, m. */
-  x: finiteNumber.min(-1000).max(1000),
-  width: size,
-  height: size,
+  x: within(L.x),
+  width: within(L.width),
+  height: within(L.height),
   /** Height of the cross-section's centre over the body's position, m. */
-  z: finiteNumber.min(-100).max(100).default(0),
+  z: within(L.z).default(0),
   shape: z.enum(['ellipse', 'box']).default('ellipse'),
   /** Corner radius of a box, a share of its half width. */
-  corner: finiteNumber.min(0).max(1).default(0.3),
+  corner: within(L.corner).default(0.3),
 });
 
 /** A fuselage, pod, boom or nacelle: cross-sections along a line. */
@@ -233,4 +249,43 @@ export function* bodyPoints(body: Body): Generator<Point3> {
       yield p;
       if (body.mirrored) yield { ...p, y: -p.y };
     }
+}
+
+/** A new body: a pod ahead of what is there, or a copy's own id. @param length m. */
+export function newBody(bodies: readonly Body[], length: number): Body {
+  const taken = new Set(bodies.map((b) => b.id));
+  let id = 'body';
+  for (let k = 2; taken.has(id); k++) id = `body-${k}`;
+  const wide = 0.2 * length;
+  const at = (x: number, share: number): Station => ({
+    x: Number((x * length).toFixed(3)),
+    width: Number((share * wide).toFixed(3)),
+    height: Number((share * wide).toFixed(3)),
+    z: 0,
+    shape: 'ellipse',
+    corner: 0.3,
+  });
+  return {
+    id,
+    name: bodies.length === 0 ? 'Fuselage' : `Body ${bodies.length + 1}`,
+    mirrored: false,
+    position: { x: bodies.length === 0 ? 0 : 0.1 * length, y: 0, z: 0 },
+    loft: 'smooth',
+    stations: [at(0, 0), at(0.15, 0.8), at(0.4, 1), at(0.7, 0.8), at(1, 0.1)],
+  };
+}
+
+/** Puts a station half way behind another, or behind the last; as wide and high as its neighbours' mean. */
+export function addBodyStation(body: Body, after: number): void {
+  const [a, b] = [body.stations[after], body.stations[after + 1]];
+  if (!a) return;
+  const mean = (of: (s: Station) => number) => (b ? 0.5 * (of(a) + of(b)) : of(a));
+  const step = after > 0 ? a.x - body.stations[after - 1].x : 0.1;
+  body.stations.splice(after + 1, 0, {
+    ...a,
+    x: b ? 0.5 * (a.x + b.x) : a.x + step,
+    width: mean((s) => s.width),
+    height: mean((s) => s.height),
+    z: mean((s) => s.z),
+  });
 }

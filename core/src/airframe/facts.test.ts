@@ -1,7 +1,7 @@
 import type { SectionSource } from '../shaping';
 import { sectionFacts } from '../section';
 import { sourceOutline } from '../shaping';
-import { bodyFacts, bodyRings, type Body } from './body';
+import { addBodyStation, bodyFacts, bodyRings, newBody, type Body } from './body';
 import { sizeOf, skinPoints, surfaceFacts, tailFacts } from './surface-facts';
 import type { LiftingSurface } from './types';
 
@@ -167,5 +167,20 @@ describe('facts of a body', () => {
     [[station(0, NaN, 0.1), station(1, 0.1, 0.1)], /NaN|number/],
   ])('is refused with the field: %#', (stations, message) => {
     expect(() => bodyFacts(body({ stations }))).toThrow(message);
+  });
+});
+
+describe('editing a body', () => {
+  it('a new one is a body; a station goes between its neighbours, or behind the last', () => {
+    const first = newBody([], 1.2);
+    expect(bodyFacts(first).volume).toBeGreaterThan(0);
+    const second = newBody([first], 1.2);
+    expect(second.id).not.toBe(first.id);
+    const b = structuredClone(first);
+    addBodyStation(b, 1);
+    addBodyStation(b, b.stations.length - 1);
+    expect(b.stations).toHaveLength(7);
+    expect(b.stations[2]).toMatchObject({ x: 0.5 * (first.stations[1].x + first.stations[2].x) });
+    expect(() => bodyFacts(b)).not.toThrow();
   });
 });

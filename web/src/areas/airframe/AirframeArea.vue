@@ -24,6 +24,7 @@ import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
 import PlanView from '@/components/view3d/PlanView.vue';
+import BodySheet from './BodySheet.vue';
 import type { DocumentPath } from '@/lib/document-path';
 import { quantityColumns } from '@/lib/quantity-columns';
 import { usePreferences } from '@/store/preferences';
@@ -339,6 +340,7 @@ const length = (v: number) =>
             </p>
           </SheetGroup>
         </template>
+        <BodySheet :candidate="active" :change="change" />
       </template>
     </template>
   </AreaPage>
