@@ -49,7 +49,11 @@ describe('Polars', () => {
     await type('Step', '2');
     await page.until('32 points', async () => /^32 points; about/.test(await words()));
     await page.click('[data-test=run-plan]');
-    await page.until('the end of the run', async () => /finished, 32 of 32/.test(await page.text('[data-test=run]')));
+    await page.until(
+      'the end of the run',
+      async () => /finished, 32 of 32/.test(await page.text('[data-test=run]')),
+      60_000,
+    );
     await page.until('all known', async () => /32 points, all known/.test(await words()));
     await page.until('four curves', async () => (await count('[data-chart=polar-first] polyline[data-series]')) === 4);
     const table = await page.text('table');
@@ -62,7 +66,11 @@ describe('Polars', () => {
     await page.until('half of it known', async () => /^60 points, 32 known/.test(await words()));
     await page.click('[data-test=run-plan]');
     await page.until('both runs', async () => (await count('[data-test=run]')) === 2);
-    await page.until('the end of the run', async () => /finished, 60 of 60/.test(await page.text('[data-test=run]')));
+    await page.until(
+      'the end of the run',
+      async () => /finished, 60 of 60/.test(await page.text('[data-test=run]')),
+      60_000,
+    );
     expect(await count('[data-chart=polar-first] polyline[data-series]')).toBe(4);
   });
   it('a point opens to its distributions, and steps along its curve; a reload shows it again', async () => {
