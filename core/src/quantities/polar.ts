@@ -17,6 +17,12 @@ const cpMin = plain<Forces>('cp-min', 'least Cp', 'least pressure coefficient', 
 /** Quantities of a section at one angle, with viscosity or without. */
 export const FORCE_QUANTITIES = quantitiesOf<Forces>([cl, cd, cm, cpMin]);
 
+/** Drag in counts: ten-thousandths. */
+const counts = (id: string, symbol: string, name: string, of: (p: SolvedPoint) => number) => ({
+  ...plain<SolvedPoint>(id, symbol, name, 1, (p) => 1e4 * of(p)),
+  per: 'counts',
+});
+
 /** Quantities of a section at one angle with viscosity, in the order in which they are printed. */
 export const POLAR_QUANTITIES = quantitiesOf<SolvedPoint>([
   {
@@ -43,6 +49,10 @@ export const POLAR_QUANTITIES = quantitiesOf<SolvedPoint>([
   plain('climb', 'cl^1.5 / cd', 'climb ratio', 1, (p) => (p.cd > 1e-6 && p.cl > 0 ? p.cl ** 1.5 / p.cd : null)),
   plain('mach-critical', 'M crit', 'critical Mach number', 3, (p) => p.machCritical),
   plain('wave-drag', 'cd wave', 'drag of shocks, estimated', 5, (p) => p.cdWave ?? 0),
+  counts('cd-counts', 'cd', 'drag in counts', (p) => p.cd),
+  counts('friction-counts', 'cd friction', 'drag of friction in counts', (p) => p.cdFriction),
+  counts('pressure-counts', 'cd pressure', 'drag of pressure in counts', (p) => p.cdPressure),
+  counts('wave-counts', 'cd wave', 'drag of shocks in counts', (p) => p.cdWave ?? 0),
   plain(
     'hinge-moment',
     'hinge moment',

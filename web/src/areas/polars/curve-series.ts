@@ -68,7 +68,7 @@ export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesSt
 const DEG = 180 / Math.PI;
 /** Times its least drag up to which a curve's drag is what the axis is fitted to. */
 const MOST_DRAG = 4;
-const DRAG = ['cd', 'pressure-drag'];
+const DRAG = ['cd', 'pressure-drag', 'cd-counts', 'pressure-counts'];
 
 /** Curves of one quantity over another. A point's tag is its place, so that it can be opened. */
 export function polarSeries(

@@ -14,6 +14,7 @@ function measuredValue(m: MeasurementPart, row: readonly (number | null)[], id: 
   if (id === 'ratio') return cl !== null && cd !== null && cd > 1e-6 ? cl / cd : null;
   if (id === 'climb') return cl !== null && cl > 0 && cd !== null && cd > 1e-6 ? cl ** 1.5 / cd : null;
   if (id === 'Re') return m.reynolds;
+  if (id === 'cd-counts') return cd === null ? null : 1e4 * cd;
   return of(id);
 }
 
