@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import type { CurveReply } from '@veldtwind/core/contract';
 import { axisTitle, CURVE_QUANTITIES, inUnit, quantityIn, unitOf, type CurveFacts } from '@veldtwind/core/quantities';
+import ChipRow from '@/components/field/ChipRow.vue';
 import LineChart from '@/components/chart/LineChart.vue';
 import ParallelChart from '@/components/chart/ParallelChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
@@ -26,6 +27,7 @@ const axes = computed(() => {
   const list = CURVE_QUANTITIES.filter((q) => chosen.value.includes(q.id));
   return list.map((q) => ({ id: q.id, name: q.symbol, digits: q.digits ?? 3 }));
 });
+const FACT_CHIPS = CURVE_QUANTITIES.map((q) => ({ id: q.id, name: q.symbol, title: q.name }));
 const toggle = (id: string) => {
   const next = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id];
   if (next.length >= 2) preferences.set('polar-parallel', next);
@@ -110,18 +112,6 @@ const digits = (id: string) => Math.min(4, quantityIn(CURVE_QUANTITIES, id).digi
       @ranges="(r) => emit('ranges', r)"
       @pick="(id) => emit('pick', Number(id))"
     />
-    <div class="flex flex-wrap gap-1" role="group" aria-label="Facts with an axis">
-      <button
-        v-for="q in CURVE_QUANTITIES"
-        :key="q.id"
-        class="rounded border px-1.5 text-[12px]"
-        :class="chosen.includes(q.id) ? 'border-ochre bg-select text-ink' : 'border-rule text-soft'"
-        :aria-pressed="chosen.includes(q.id)"
-        :title="q.name"
-        @click="toggle(q.id)"
-      >
-        {{ q.symbol }}
-      </button>
-    </div>
+    <ChipRow label="Facts with an axis" :options="FACT_CHIPS" :on="chosen" @pick="toggle" />
   </div>
 </template>

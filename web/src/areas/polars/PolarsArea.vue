@@ -5,6 +5,7 @@ import type { CurveReply } from '@veldtwind/core/contract';
 import { choose, valueAt, type Criterion } from '@veldtwind/core/polar';
 import { CURVE_QUANTITIES, type CurveFacts } from '@veldtwind/core/quantities';
 import { hasFlow } from '@veldtwind/core/section-flow';
+import ChipRow from '@/components/field/ChipRow.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
@@ -195,19 +196,13 @@ const selected = ref<string | null>(null);
     <template #figure>
       <div class="flex h-full min-h-[420px] flex-col px-4 py-2">
         <div class="flex items-center gap-3 pb-1">
-          <div class="flex gap-1" role="group" aria-label="View">
-            <button
-              v-for="v in VIEWS"
-              :key="v.id"
-              class="chip"
-              :class="{ on: v.id === view }"
-              :aria-pressed="v.id === view"
-              :data-test="`view-${v.id}`"
-              @click="query({ view: v.id === 'curves' ? undefined : v.id })"
-            >
-              {{ v.name }}
-            </button>
-          </div>
+          <ChipRow
+            label="View"
+            test="view"
+            :options="VIEWS"
+            :on="[view]"
+            @pick="(v) => query({ view: v === 'curves' ? undefined : v })"
+          />
           <button
             v-if="families"
             class="chip"
@@ -219,24 +214,15 @@ const selected = ref<string | null>(null);
             {{ families }} of families
           </button>
           <span class="flex-1" />
-          <div
-            v-if="view === 'curves'"
-            class="flex items-center gap-1 text-[12.5px] text-soft"
-            role="group"
-            aria-label="Charts"
-          >
+          <div v-if="view === 'curves'" class="flex items-center gap-1 text-[12.5px] text-soft">
             charts
-            <button
-              v-for="n in COUNTS"
-              :key="n"
-              class="chip"
-              :class="{ on: n === count }"
-              :aria-pressed="n === count"
-              :data-test="`charts-${n}`"
-              @click="preferences.set('polar-count', n)"
-            >
-              {{ n }}
-            </button>
+            <ChipRow
+              label="Charts"
+              test="charts"
+              :options="COUNTS.map((n) => ({ id: n, name: String(n) }))"
+              :on="[count]"
+              @pick="(n) => preferences.set('polar-count', n)"
+            />
           </div>
           <SetLinks />
         </div>

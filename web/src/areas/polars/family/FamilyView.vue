@@ -10,6 +10,7 @@ import {
 } from '@veldtwind/core/polar';
 import { CURVE_QUANTITIES, type CurveFacts } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
+import ChipRow from '@/components/field/ChipRow.vue';
 import ParallelChart from '@/components/chart/ParallelChart.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
@@ -52,6 +53,7 @@ const toggleFact = (id: string) =>
     'family-facts',
     facts.value.includes(id) ? facts.value.filter((f) => f !== id) : [...facts.value, id],
   );
+const FACT_CHIPS = CURVE_QUANTITIES.map((q) => ({ id: q.id, name: q.symbol, title: q.name }));
 const numbers = computed(() => study.value?.numbers ?? []);
 const percent = (id: string) => id in FAMILY_NUMBERS;
 const ranges = ref<Ranges>({});
@@ -179,19 +181,13 @@ const NUMBER_NAMES = Object.fromEntries(Object.entries(FAMILY_NUMBERS).map(([id,
     <template #figure>
       <div class="flex h-full min-h-[420px] flex-col px-4 py-2">
         <div class="flex items-center gap-3 pb-1">
-          <div class="flex gap-1" role="group" aria-label="View">
-            <button
-              v-for="v in views"
-              :key="v.id"
-              class="chip"
-              :class="{ on: v.id === 'family' }"
-              :aria-pressed="v.id === 'family'"
-              :data-test="`view-${v.id}`"
-              @click="emit('view', v.id === 'curves' ? undefined : v.id)"
-            >
-              {{ v.name }}
-            </button>
-          </div>
+          <ChipRow
+            label="View"
+            test="view"
+            :options="views"
+            :on="['family']"
+            @pick="(v) => emit('view', v === 'curves' ? undefined : v)"
+          />
           <span class="flex-1" />
           <label v-if="reynolds.length > 1" class="text-[12.5px] text-soft">
             at Re
@@ -221,19 +217,7 @@ const NUMBER_NAMES = Object.fromEntries(Object.entries(FAMILY_NUMBERS).map(([id,
             @ranges="(r) => (ranges = r)"
             @pick="pick"
           />
-          <div class="flex flex-wrap gap-1 py-1" role="group" aria-label="Facts with an axis">
-            <button
-              v-for="q in CURVE_QUANTITIES"
-              :key="q.id"
-              class="chip"
-              :class="{ on: facts.includes(q.id) }"
-              :aria-pressed="facts.includes(q.id)"
-              :title="q.name"
-              @click="toggleFact(q.id)"
-            >
-              {{ q.symbol }}
-            </button>
-          </div>
+          <ChipRow class="py-1" label="Facts with an axis" :options="FACT_CHIPS" :on="facts" @pick="toggleFact" />
           <EffectsTable class="mt-1" :members="members" :numbers="numbers" :at="at" :facts="facts" />
         </template>
       </div>
