@@ -163,8 +163,8 @@ describe('facts of a body', () => {
     [[station(0, 0.1, 0.1), station(0, 0.1, 0.1)], /behind the station before/],
     [[station(0, 0, 0), station(1, 0, 0)], /a width and a height/],
     [[station(0, 0.1, 0.1)], /two stations/],
-    [[station(0, -1, 0.1), station(1, 0.1, 0.1)], /Too small/],
-    [[station(0, NaN, 0.1), station(1, 0.1, 0.1)], /NaN|number/],
+    [[station(0, -1, 0.1), station(1, 0.1, 0.1)], /Width must be from 0 m/],
+    [[station(0, NaN, 0.1), station(1, 0.1, 0.1)], /number|must/],
   ])('is refused with the field: %#', (stations, message) => {
     expect(() => bodyFacts(body({ stations }))).toThrow(message);
   });
