@@ -1,4 +1,4 @@
-import { bodyRings, placeStations, type Body, type LiftingSurface } from '@veldtwind/core/airframe';
+import { bodyRings, placeRing, placeStations, type Body, type LiftingSurface } from '@veldtwind/core/airframe';
 import { SurfaceSpline } from '@veldtwind/core/section';
 import { sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 
@@ -29,21 +29,10 @@ export function drawnLoop(source: SectionSource): Float64Array {
 
 /** One side of a surface as rings of points in the airframe's axes (x aft, y right, z up), a ring a station. */
 export function surfaceRings(surface: LiftingSurface, lookup: (key: string) => SectionSource): Float64Array[] {
-  const vertical = surface.plane === 'vertical';
-  return placeStations(surface).map((s) => {
-    const loop = drawnLoop(lookup(s.section));
-    const ring = new Float64Array((loop.length / 2) * 3);
-    const cos = Math.cos(s.pitch);
-    const sin = Math.sin(s.pitch);
-    for (let i = 0; i < loop.length / 2; i++) {
-      const along = loop[2 * i] * s.chord;
-      const up = loop[2 * i + 1] * s.chord;
-      const h = -along * sin + up * cos;
-      ring[3 * i] = s.leadingEdge.x + along * cos + up * sin;
-      ring[3 * i + 1] = s.leadingEdge.y - (vertical ? h : 0);
-      ring[3 * i + 2] = s.leadingEdge.z + (vertical ? 0 : h);
-    }
-    return ring;
+  return placeStations(surface).map((station) => {
+    const loop = drawnLoop(lookup(station.section));
+    const points = Array.from({ length: loop.length / 2 }, (_, i): [number, number] => [loop[2 * i], loop[2 * i + 1]]);
+    return Float64Array.from(placeRing(surface, station, points).flatMap((p) => [p.x, p.y, p.z]));
   });
 }
 

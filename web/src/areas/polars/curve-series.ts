@@ -1,5 +1,5 @@
 import type { CurveReply } from '@veldtwind/core/contract';
-import { pastStall, valueAt } from '@veldtwind/core/polar';
+import { CURVE_VERSION, pastStall, valueAt } from '@veldtwind/core/polar';
 import { inUnit, POLAR_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { isSolved } from '@veldtwind/core/section-flow';
 import type { UnitSet } from '@veldtwind/core/units';
@@ -20,7 +20,7 @@ export function shortReynolds(re: number): string {
 }
 
 /** What a curve is called beside its section: what tells it from the others. */
-export function curveConditions({ input }: CurveReply): string {
+export function curveConditions({ input, version }: Pick<CurveReply, 'input' | 'version'>): string {
   const { conditions: c } = input;
   const parts = [
     input.swept === 're' ? 'over Re' : `${shortReynolds(c.reynolds)}${input.kind === 'fixed-lift' ? ' at cl 1' : ''}`,
@@ -32,6 +32,7 @@ export function curveConditions({ input }: CurveReply): string {
   if (c.tripTop !== undefined || c.tripBottom !== undefined) parts.push('tripped');
   if (c.grain) parts.push('rough');
   if (input.flap) parts.push(`flap ${input.flap.angleDeg}°`);
+  if (version !== CURVE_VERSION) parts.push(`by method ${version}`);
   return parts.join(', ');
 }
 

@@ -1,4 +1,5 @@
 import type { CurveReply } from '@veldtwind/core/contract';
+import { CURVE_VERSION } from '@veldtwind/core/polar';
 import type { Distributions } from '@veldtwind/core/section-flow';
 import { within } from '@/lib/parallel';
 import { seriesStyle } from '@/lib/series-style';
@@ -76,11 +77,13 @@ describe('a run plan as it is typed', () => {
 
 describe('curves and points', () => {
   it('a curve says what it was solved at', () => {
-    const curve = (conditions: object, more: object = {}) =>
+    const curve = (conditions: object, more: object = {}, version: number = CURVE_VERSION) =>
       curveConditions({
+        version,
         input: { kind: 'fixed-re', swept: 'alpha', conditions: { reynolds: 3e5, ...conditions }, ...more },
       } as unknown as CurveReply);
     expect(curve({})).toBe('300 k');
+    expect(curve({}, {}, CURVE_VERSION - 1)).toBe(`300 k, by method ${CURVE_VERSION - 1}`);
     expect(curve({ mach: 0.2, criticalAmplification: 4 })).toBe('300 k, M 0.2, n 4');
     expect(curve({ turbulence: 0.5, criticalAmplification: 4 })).toBe('300 k, Tu 0.5 %');
     expect(curve({ tripTop: 0.1 }, { flap: { angleDeg: 10 } })).toBe('300 k, tripped, flap 10°');
