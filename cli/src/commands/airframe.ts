@@ -1,6 +1,6 @@
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
-import { bodyFacts, bodyPoints, sizeOf, skinPoints, surfaceFacts, tailFacts } from '@veldtwind/core/airframe';
+import { bodyFacts, bodyPoints, sizeOf, skinPoints, standingIn, surfaceFacts, tailFacts } from '@veldtwind/core/airframe';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { fileLookup, readTextFile } from '../arguments';
 import { printJson } from '../output';
@@ -14,7 +14,8 @@ export function airframeCommand(): Command {
 }
 
 function run({ airframe, json }: { airframe: string; json?: boolean }): void {
-  const { candidate, sections } = readCandidateFile(readTextFile(airframe));
+  const { candidate: read, sections } = readCandidateFile(readTextFile(airframe));
+  const candidate = standingIn(read);
   const lookup = fileLookup(sections, (name) => resolve(dirname(airframe), name));
   const { surfaces, bodies } = candidate;
   const facts = {

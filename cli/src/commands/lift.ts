@@ -1,6 +1,8 @@
 import { Command } from 'commander';
 import { dirname, resolve } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
+import { standingIn } from '@veldtwind/core/airframe';
+import { withSetting } from '@veldtwind/core/project';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
 import { runAnalysis } from '@veldtwind/core/analysis';
@@ -23,6 +25,7 @@ interface Options {
   spanwise: string;
   spacing: string;
   wake: string;
+  setting?: string;
   spanLoad?: boolean;
   json?: boolean;
 }
@@ -39,10 +42,12 @@ export function liftCommand(): Command {
     .option('--spanwise <count>', 'strips along half the longest surface', String(DEFAULT_LATTICE.spanwise))
     .option('--spacing <law>', 'cosine or uniform', DEFAULT_LATTICE.spacing)
     .option('--wake <direction>', 'body or stream', 'body')
+    .option('--setting <name>', 'a kept setting of the controls; else they stand as the file has them')
     .option('--span-load', 'add the load of every strip')
     .option('--json', 'print JSON')
     .action(async (o: Options) => {
-      const { candidate, sections } = readCandidateFile(readTextFile(o.airframe));
+      const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
+      const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
       const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
       const one = (text: string, what: string) => readRange(text, what)[0];
       if (o.spacing !== 'cosine' && o.spacing !== 'uniform')
@@ -119,5 +124,6 @@ function asJson(result: LiftResult, alphas: number[], withLoad: boolean): object
     momentSlopePerRad: result.momentSlope,
     zeroLiftAngleDeg: result.zeroLiftAngle / RAD,
     neutralPoint: result.neutralPoint,
+    controls: result.controls,
   };
 }

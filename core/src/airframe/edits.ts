@@ -73,7 +73,7 @@ export function removeStation(surface: LiftingSurface, index: number): void {
 const TAIL_ARM = 3.2;
 const TAILPLANE_VOLUME = 0.5;
 const FIN_VOLUME = 0.035;
-const ROLE_NAMES = { wing: 'Wing', tailplane: 'Tailplane', fin: 'Fin' } as const;
+const ROLE_NAMES = { wing: 'Wing', tailplane: 'Tailplane', fin: 'Fin', foreplane: 'Foreplane' } as const;
 
 /** What a new surface is made with. */
 export interface NewSurface {

@@ -17,6 +17,14 @@ const size = (label: string, dimension: 'length' | 'chord', step: number): Field
   above: { nearest: 0.001 },
   step,
 });
+const share = (label: string): FieldLimit => ({
+  label,
+  dimension: 'plain',
+  min: 0,
+  max: 1,
+  step: 0.05,
+  hint: 'chord fraction',
+});
 const place = (label: string): FieldLimit => ({
   label,
   dimension: 'length',
@@ -30,16 +38,34 @@ const place = (label: string): FieldLimit => ({
 export const SURFACE_LIMITS = {
   position: { x: place('Place, x aft'), y: place('Place, y right'), z: place('Place, z up') },
   incidenceDeg: angle('Incidence', 45, 0.1),
+  rollDeg: angle('Turn about x', 180, 1),
+  yawDeg: angle('Turn about z', 45, 0.5),
   station: {
     chord: size('Chord', 'chord', 0.005),
     twistDeg: angle('Twist', 45, 0.1),
+    twistAbout: share('Twisted about'),
+  },
+  edge: {
+    angleDeg: angle('Held at', 80, 1),
+    reach: { label: 'Reach', dimension: 'plain', min: 0.02, max: 1, step: 0.05, hint: 'share of the bay’s span' },
   },
   bay: {
     span: size('Span', 'length', 0.01),
-    sweepDeg: angle('Sweep, ¼ chord', 75, 0.5, { reason: 'beyond, a bay is no lifting surface' }),
+    sweepDeg: angle('Sweep', 75, 0.5, { reason: 'beyond, a bay is no lifting surface' }),
+    sweepAt: share('Sweep measured at'),
     dihedralDeg: angle('Dihedral', 75, 0.5, { reason: 'for a fin, choose the vertical plane' }),
   },
+  control: {
+    from: { label: 'From', dimension: 'plain', min: 0, max: 1, step: 0.01, hint: 'share of the half span' },
+    to: { label: 'To', dimension: 'plain', min: 0, max: 1, step: 0.01, hint: 'share of the half span' },
+    hinge: { label: 'Hinge', dimension: 'plain', min: 0.05, max: 0.98, step: 0.01, hint: 'chord fraction' },
+    deflectionDeg: angle('Deflection', 60, 1),
+    limitDeg: angle('Limit', 60, 1),
+  },
+  attachedShare: { label: 'At share', dimension: 'plain', min: 0, max: 1, step: 0.01 },
+  attachedChord: share('At chord fraction'),
 } as const satisfies Record<string, FieldLimit | Record<string, FieldLimit>>;
 
 export const MOST_STATIONS = 40;
 export const MOST_SURFACES = 20;
+export const MOST_CONTROLS = 20;

@@ -1,5 +1,5 @@
 import { sourceOutline } from '../shaping';
-import { placeStations, type PlacedStation } from './planform';
+import { placeSurface, skinPlaces, type PlacedStation } from './placement';
 import type { SectionLookup } from './mean-surface';
 import type { LiftingSurface, Point3 } from './types';
 
@@ -34,32 +34,52 @@ export function ringOf(lookup: SectionLookup, key: string): [number, number][] {
   return [...shares(ux, uy, RING_SIDE), ...shares(lx, ly, RING_SIDE).slice(1)];
 }
 
-/** A section's ring at its station, in space. The section stands upright: its thickness lies across the surface's base plane. */
-export function placeRing(
-  surface: Pick<LiftingSurface, 'plane'>,
-  at: PlacedStation,
-  ring: readonly [number, number][],
-): Point3[] {
-  const { leadingEdge: le, chord } = at;
-  const [c, s] = [Math.cos(at.pitch), Math.sin(at.pitch)];
+/** A section's ring at its station, in space. */
+export function placeRing(at: PlacedStation, ring: readonly [number, number][]): Point3[] {
+  const { leadingEdge: le, chord, along, up } = at;
   return ring.map(([px, py]) => {
-    const along = chord * (px * c + py * s);
-    const across = chord * (py * c - px * s);
-    return surface.plane === 'vertical'
-      ? { x: le.x + along, y: le.y - across, z: le.z }
-      : { x: le.x + along, y: le.y, z: le.z + across };
+    const [a, b] = [chord * px, chord * py];
+    return { x: le.x + a * along.x + b * up.x, y: le.y + a * along.y + b * up.y, z: le.z + a * along.z + b * up.z };
   });
 }
 
-/** The rings of a surface's stations, root outward: its right or upper side. @throws InvalidInput from the lookup or for a surface that is no shape. */
-export function ringsOf(surface: LiftingSurface, lookup: SectionLookup): Point3[][] {
-  const known = new Map<string, [number, number][]>();
-  return placeStations(surface).map((at) => {
-    let ring = known.get(at.section);
-    if (!ring) known.set(at.section, (ring = ringOf(lookup, at.section)));
-    return placeRing(surface, at, ring);
+/** A ring of a skin, with where it stands: the station's index, or null between stations. */
+export interface SkinRing {
+  station: number | null;
+  points: Point3[];
+}
+
+/**
+ * The rings of a surface's skin, root outward, of its right or upper side: one a station, and slices where it flows. Between two rings the skin is ruled.
+ * @param ringAt the ring of a section key; of its own making without. @param slices of a bay that flows.
+ * @throws InvalidInput from the lookup or for a surface that is no shape.
+ */
+export function skinRings(
+  surface: LiftingSurface,
+  lookup: SectionLookup,
+  ringAt: (key: string) => readonly [number, number][] = (key) => ringOf(lookup, key),
+  slices?: number,
+): SkinRing[] {
+  const known = new Map<string, readonly [number, number][]>();
+  const ring = (key: string) => {
+    let made = known.get(key);
+    if (!made) known.set(key, (made = ringAt(key)));
+    return made;
+  };
+  return skinPlaces(placeSurface(surface), slices).map(({ bay, share, at }) => {
+    const own = ring(at.section);
+    const other = at.blend && at.blend.section !== at.section ? ring(at.blend.section) : null;
+    const t = at.blend?.share ?? 0;
+    const shape = other
+      ? own.map(([x, y], i): [number, number] => [(1 - t) * x + t * other[i][0], (1 - t) * y + t * other[i][1]])
+      : own;
+    return { station: share === 0 ? bay : share === 1 ? bay + 1 : null, points: placeRing(at, shape) };
   });
 }
+
+/** The rings alone. */
+export const ringsOf = (surface: LiftingSurface, lookup: SectionLookup): Point3[][] =>
+  skinRings(surface, lookup).map((r) => r.points);
 
 const minus = (a: Point3, b: Point3): Point3 => ({ x: a.x - b.x, y: a.y - b.y, z: a.z - b.z });
 const cross = (a: Point3, b: Point3): Point3 => ({

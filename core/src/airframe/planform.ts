@@ -1,86 +1,8 @@
-import { limitBroken, type FieldLimit } from '../limits';
-import { InvalidInput } from '../numerics';
-import { SURFACE_LIMITS } from './limits';
-import type { Point3, Reference, LiftingSurface } from './types';
+import { gaussPoints, InvalidInput } from '../numerics';
+import { placeSurface, type PlacedStation, type PlacedSurface } from './placement';
+import type { LiftingSurface, Reference } from './types';
 
 const RAD = Math.PI / 180;
-
-/** A station placed in space. */
-export interface PlacedStation {
-  /** Distance from the root in projection on the base plane, m. */
-  offset: number;
-  leadingEdge: Point3;
-  quarterChord: Point3;
-  chord: number;
-  /** Incidence and twist together, rad. */
-  pitch: number;
-  section: string;
-}
-
-/**
- * Refuses a surface whose numbers cannot be a shape: the same limits that its schema and its fields have.
- * @throws InvalidInput `surface-stations`, or `chord-range` and its kin with the limit, the nearest value that works and the path of the field.
- */
-export function checkSurface(surface: LiftingSurface): void {
-  const name = surface.name || surface.id;
-  if (surface.stations.length < 2 || surface.bays.length !== surface.stations.length - 1) {
-    throw new InvalidInput(
-      'surface-stations',
-      `${name}: a surface needs two or more stations and one bay between each pair.`,
-      'Add a station.',
-      'stations',
-    );
-  }
-  const hold = (limit: FieldLimit, value: number, code: string, path: string, where = '') => {
-    const broken = limitBroken(limit, value);
-    if (broken) throw new InvalidInput(code, `${name}${where}: ${broken.message}.`, undefined, path);
-  };
-  const { position, incidenceDeg, station, bay } = SURFACE_LIMITS;
-  surface.stations.forEach((s, i) => {
-    hold(station.chord, s.chord, 'chord-range', `stations.${i}.chord`, `, station ${i + 1}`);
-    hold(station.twistDeg, s.twistDeg, 'twist-range', `stations.${i}.twistDeg`, `, station ${i + 1}`);
-  });
-  surface.bays.forEach((b, i) => {
-    hold(bay.span, b.span, 'span-range', `bays.${i}.span`, `, bay ${i + 1}`);
-    hold(bay.sweepDeg, b.sweepDeg, 'sweep-range', `bays.${i}.sweepDeg`, `, bay ${i + 1}`);
-    hold(bay.dihedralDeg, b.dihedralDeg, 'dihedral-range', `bays.${i}.dihedralDeg`, `, bay ${i + 1}`);
-  });
-  for (const key of ['x', 'y', 'z'] as const) hold(position[key], surface.position[key], 'position', `position.${key}`);
-  hold(incidenceDeg, surface.incidenceDeg, 'incidence-range', 'incidenceDeg');
-}
-
-/** Places the stations of a surface (the right or upper side of it). @throws InvalidInput from {@link checkSurface}. */
-export function placeStations(surface: LiftingSurface): PlacedStation[] {
-  checkSurface(surface);
-  const vertical = surface.plane === 'vertical';
-  const placed: PlacedStation[] = [];
-  let offset = 0;
-  let rise = 0;
-  let quarter = surface.position.x + 0.25 * surface.stations[0].chord;
-  surface.stations.forEach((station, i) => {
-    if (i > 0) {
-      const bay = surface.bays[i - 1];
-      offset += bay.span;
-      quarter += bay.span * Math.tan(bay.sweepDeg * RAD);
-      rise += bay.span * Math.tan(bay.dihedralDeg * RAD);
-    }
-    const y = surface.position.y + (vertical ? -rise : offset);
-    const z = surface.position.z + (vertical ? offset : rise);
-    const pitch = (surface.incidenceDeg + station.twistDeg) * RAD;
-    const nose = 0.25 * station.chord;
-    placed.push({
-      offset,
-      quarterChord: { x: quarter, y, z },
-      leadingEdge: vertical
-        ? { x: quarter - nose * Math.cos(pitch), y: y - nose * Math.sin(pitch), z }
-        : { x: quarter - nose * Math.cos(pitch), y, z: z + nose * Math.sin(pitch) },
-      chord: station.chord,
-      pitch,
-      section: station.section,
-    });
-  });
-  return placed;
-}
 
 /** What follows from a surface's stations and bays, both sides together where it is mirrored; SI, radians. */
 export interface Planform {
@@ -90,38 +12,85 @@ export interface Planform {
   /** Tip chord over root chord. */ taper: number;
   /** Area over span, m. */ meanChord: number;
   /** Mean aerodynamic chord, m, with the place of its leading edge (x) and its distance from the root (offset). */
-  mac: { chord: number; leadingEdge: number; offset: number };
+  mac: { chord: number; leadingEdge: number; offset: number; /** Out of the projection plane, from the root. */ rise: number };
   /** x of the quarter chord of the mean aerodynamic chord, m. */
   quarterChord: number;
 }
 
-/** Integrates a surface's plan: every bay is a trapezium, so the integrals are exact. */
+/** Slices of five Gauss points that a flowing bay is summed over. */
+const CURVED_SLICES = 10;
+const CURVED_POINTS = gaussPoints(0, 1, CURVED_SLICES);
+
+/** Sums over a surface in projection: of chord, chord², and chord times places. */
+interface Sums {
+  area: number;
+  square: number;
+  edge: number;
+  out: number;
+  rise: number;
+}
+
+/** Integrates a surface's plan: a straight bay is a trapezium, so its integrals are exact; a flowing one is summed at Gauss points. */
 export function planformOf(surface: LiftingSurface): Planform {
-  const placed = placeStations(surface);
-  let area = 0;
-  let square = 0;
-  let edge = 0;
-  let moment = 0;
-  for (let i = 1; i < placed.length; i++) {
-    const a = placed[i - 1];
-    const b = placed[i];
-    const span = b.offset - a.offset;
-    area += 0.5 * span * (a.chord + b.chord);
-    square += (span / 3) * (a.chord ** 2 + a.chord * b.chord + b.chord ** 2);
-    const la = a.quarterChord.x - 0.25 * a.chord;
-    const lb = b.quarterChord.x - 0.25 * b.chord;
-    edge += (span / 6) * (a.chord * (2 * la + lb) + b.chord * (la + 2 * lb));
-    moment += (span / 6) * (a.chord * (2 * a.offset + b.offset) + b.chord * (a.offset + 2 * b.offset));
+  return planformIn(surface, placeSurface(surface));
+}
+
+/** The same of a surface that is placed already. */
+export function planformIn(surface: LiftingSurface, placed: PlacedSurface): Planform {
+  const vertical = surface.plane === 'vertical';
+  const roll = (surface.rollDeg ?? 0) * RAD;
+  // A surface that hangs down has its span along −z.
+  const way = vertical && Math.cos(roll) < 0 ? -1 : 1;
+  const { position } = surface;
+  const outOf = (s: PlacedStation) => way * (vertical ? s.quarterChord.z - position.z : s.quarterChord.y - position.y);
+  const riseOf = (s: PlacedStation) => (vertical ? s.quarterChord.y - position.y : s.quarterChord.z - position.z);
+  const sums: Sums = { area: 0, square: 0, edge: 0, out: 0, rise: 0 };
+  const plan = (s: PlacedStation) => ({ c: s.chord, l: s.quarterChord.x - 0.25 * s.chord, o: outOf(s), r: riseOf(s) });
+  const bays = surface.bays.length;
+  for (let b = 0; b < bays; b++) {
+    if (!placed.curved[b]) {
+      const [p, q] = [plan(placed.stations[b]), plan(placed.stations[b + 1])];
+      const span = q.o - p.o;
+      const weighted = (u: number, v: number) => (span / 6) * (p.c * (2 * u + v) + q.c * (u + 2 * v));
+      sums.area += 0.5 * span * (p.c + q.c);
+      sums.square += (span / 3) * (p.c ** 2 + p.c * q.c + q.c ** 2);
+      sums.edge += weighted(p.l, q.l);
+      sums.out += weighted(p.o, q.o);
+      sums.rise += weighted(p.r, q.r);
+      continue;
+    }
+    const [p, q] = [plan(placed.stations[b]), plan(placed.stations[b + 1])];
+    // Without a turn the span runs evenly with the share; with one, the rise takes part in it.
+    const h = 1e-4;
+    const rate = (t: number) =>
+      surface.rollDeg || surface.yawDeg
+        ? (outOf(placed.at(b, Math.min(1, t + h))) - outOf(placed.at(b, Math.max(0, t - h)))) /
+          (Math.min(1, t + h) - Math.max(0, t - h))
+        : q.o - p.o;
+    for (const { x: t, w: weight } of CURVED_POINTS) {
+      const s = plan(placed.at(b, t));
+      const w = weight * rate(t);
+      sums.area += w * s.c;
+      sums.square += w * s.c * s.c;
+      sums.edge += w * s.c * s.l;
+      sums.out += w * s.c * s.o;
+      sums.rise += w * s.c * s.r;
+    }
   }
   const sides = surface.mirrored ? 2 : 1;
-  const span = placed[placed.length - 1].offset * sides;
-  const whole = area * sides;
-  const mac = { chord: square / area, leadingEdge: edge / area, offset: moment / area };
+  const span = outOf(placed.stations[bays]) * sides - outOf(placed.stations[0]) * sides;
+  const whole = sums.area * sides;
+  const mac = {
+    chord: sums.square / sums.area,
+    leadingEdge: sums.edge / sums.area,
+    offset: sums.out / sums.area,
+    rise: sums.rise / sums.area,
+  };
   return {
     area: whole,
     span,
     aspectRatio: (span * span) / whole,
-    taper: placed[placed.length - 1].chord / placed[0].chord,
+    taper: placed.stations[bays].chord / placed.stations[0].chord,
     meanChord: whole / span,
     mac,
     quarterChord: mac.leadingEdge + 0.25 * mac.chord,

@@ -1,10 +1,10 @@
 import { gauss5 } from '../numerics';
+import { trueOffsets } from './true-span';
 import type { SectionLookup } from './mean-surface';
 import { ringArea, ringsOf, skinArea } from './loft';
-import { placeStations, planformOf, referenceSurface, type PlacedStation } from './planform';
+import { placeSurface, skinPlaces, trailingEdge, type PlacedStation } from './placement';
+import { planformIn, planformOf, referenceSurface } from './planform';
 import type { LiftingSurface, Point3 } from './types';
-
-const RAD = Math.PI / 180;
 
 /** Facts of a lifting surface, both sides together where it is mirrored; SI. */
 export interface SurfaceFacts {
@@ -21,17 +21,10 @@ export interface SurfaceFacts {
   mac: { chord: number } & Point3;
 }
 
-/** Trailing edge of a placed station. */
-export function trailingEdge(surface: Pick<LiftingSurface, 'plane'>, at: PlacedStation): Point3 {
-  const { leadingEdge: le, chord } = at;
-  const [c, s] = [chord * Math.cos(at.pitch), chord * Math.sin(at.pitch)];
-  return surface.plane === 'vertical' ? { x: le.x + c, y: le.y + s, z: le.z } : { x: le.x + c, y: le.y, z: le.z - s };
-}
-
 /** Area of the ruled surface between two stations' chords. */
-function patchArea(surface: LiftingSurface, a: PlacedStation, b: PlacedStation): number {
+function patchArea(a: PlacedStation, b: PlacedStation): number {
   const [p, q] = [a.leadingEdge, b.leadingEdge];
-  const [r, s] = [trailingEdge(surface, a), trailingEdge(surface, b)];
+  const [r, s] = [trailingEdge(a), trailingEdge(b)];
   const key = ['x', 'y', 'z'] as const;
   const at = (u: number, v: number) => {
     const along = key.map((k) => (1 - v) * (q[k] - p[k]) + v * (s[k] - r[k]));
@@ -47,32 +40,27 @@ function patchArea(surface: LiftingSurface, a: PlacedStation, b: PlacedStation):
 
 /** Facts of one surface. @throws InvalidInput for a surface that is no shape, and from the lookup of its sections. */
 export function surfaceFacts(surface: LiftingSurface, lookup: SectionLookup): SurfaceFacts {
-  const plan = planformOf(surface);
-  const placed = placeStations(surface);
+  const solid = placeSurface(surface);
+  const plan = planformIn(surface, solid);
+  const places = skinPlaces(solid);
   const sides = surface.mirrored ? 2 : 1;
   const vertical = surface.plane === 'vertical';
   const rings = ringsOf(surface, lookup);
-  let [areaTrue, spanTrue, wetted, weighted, area] = [0, 0, 0, 0, 0];
-  for (let i = 1; i < placed.length; i++) {
-    const [a, b] = [placed[i - 1], placed[i]];
-    areaTrue += patchArea(surface, a, b);
-    spanTrue += surface.bays[i - 1].span / Math.cos(surface.bays[i - 1].dihedralDeg * RAD);
+  let [areaTrue, wetted] = [0, 0];
+  for (let i = 1; i < places.length; i++) {
+    areaTrue += patchArea(places[i - 1].at, places[i].at);
     wetted += skinArea(rings[i - 1], rings[i]);
-    const rise = (s: PlacedStation) => (vertical ? s.quarterChord.y : s.quarterChord.z);
-    const span = b.offset - a.offset;
-    weighted += (span / 6) * (a.chord * (2 * rise(a) + rise(b)) + b.chord * (rise(a) + 2 * rise(b)));
-    area += 0.5 * span * (a.chord + b.chord);
   }
   wetted += ringArea(rings[rings.length - 1]);
-  const across = weighted / area;
   const { position } = surface;
   const out = plan.mac.offset;
+  const down = vertical && Math.cos(((surface.rollDeg ?? 0) * Math.PI) / 180) < 0 ? -1 : 1;
   return {
     id: surface.id,
     areaTrue: sides * areaTrue,
     areaProjected: plan.area,
     areaWetted: sides * wetted,
-    spanTrue: sides * spanTrue,
+    spanTrue: sides * trueOffsets(surface, solid).total,
     spanProjected: plan.span,
     aspectRatio: plan.aspectRatio,
     taper: plan.taper,
@@ -80,8 +68,8 @@ export function surfaceFacts(surface: LiftingSurface, lookup: SectionLookup): Su
     mac: {
       chord: plan.mac.chord,
       x: plan.mac.leadingEdge,
-      y: vertical ? across : position.y + out,
-      z: vertical ? position.z + out : across,
+      y: position.y + (vertical ? plan.mac.rise : out),
+      z: position.z + (vertical ? down * out : plan.mac.rise),
     },
   };
 }

@@ -10,22 +10,68 @@ export interface Point3 {
   z: number;
 }
 
+/** How an edge (or the rise of the span) runs through a station. */
+export interface EdgeFlow {
+  /**
+   * `straight`: as the bays beside it; `held`: at an angle of its own; `inboard`, `outboard`: in line with the neighbouring bay on that side. At the
+   * root of a mirrored surface `inboard` is square to the plane of symmetry.
+   */
+  run: 'straight' | 'held' | 'inboard' | 'outboard';
+  /** Held angle, degrees: sweep of an edge, aft positive; dihedral of the rise. */
+  angleDeg?: number;
+  /** How long it holds that direction, as a share of the bay's span. */
+  reach?: number;
+}
+
+/** How the edges run through a station. Where `rise` is not given, dihedral blends with the leading edge; twist always does. */
+export interface StationEdges {
+  leading?: EdgeFlow;
+  trailing?: EdgeFlow;
+  rise?: EdgeFlow;
+}
+
 /** A place along the span with a chord, a twist and a section. */
 export interface Station {
   /** m */ chord: number;
-  /** Relative to the surface's incidence, nose-up positive, about the quarter chord. */ twistDeg: number;
+  /** Relative to the surface's incidence, nose-up positive. */ twistDeg: number;
+  /** Chord fraction that it is twisted about; the quarter chord without. */ twistAbout?: number;
+  /** True where the twist is given against the station inboard of it. */ twistRelative?: boolean;
   /** Key of a section, or `naca:` and a designation. */ section: string;
+  /** How the edges run through it; straight without. */ edges?: StationEdges;
 }
 
 /** The stretch between two stations, measured in projection on the surface's own base plane. */
 export interface Bay {
   /** m */ span: number;
-  /** Of the quarter-chord line. */ sweepDeg: number;
+  /** Of the line at the chord fraction `sweepAt`. */
+  sweepDeg: number;
+  /** Chord fraction of the swept line; the quarter chord without. */ sweepAt?: number;
   dihedralDeg: number;
+  /** True where the dihedral is given against the bay inboard of it. */ dihedralRelative?: boolean;
 }
 
+/** A flap or control surface. */
+export interface Control {
+  id: string;
+  name: string;
+  /** Shares of the half span in true length, root 0 to tip 1. */
+  from: number;
+  to: number;
+  /** Chord fraction of the hinge line. */ hinge: number;
+  /** `symmetric`: both sides move in the same sense; `opposed`: the left one the other way. */
+  kind: 'symmetric' | 'opposed';
+  /** Trailing edge down positive (opposed: the right side down); on a vertical surface to the left. */
+  deflectionDeg: number;
+  limitsDeg: [number, number];
+}
+
+/** What a surface stands on: another surface's line of chord fractions, or the line of a body. */
+export type Attachment =
+  | { surface: string; /** Share of the half span, in true length. */ share: number; /** Chord fraction. */ chord?: number }
+  | { body: string; /** Share of the length. */ share: number };
+
 /** What a surface is there for. */
-export type SurfaceRole = 'wing' | 'tailplane' | 'fin';
+export type SurfaceRole = 'wing' | 'tailplane' | 'foreplane' | 'fin';
 
 /** A lifting surface: stations and the bays between them, from its root outward. */
 export interface LiftingSurface {
@@ -36,11 +82,18 @@ export interface LiftingSurface {
   plane: 'horizontal' | 'vertical';
   /** True when it stands on both sides of the plane of symmetry. */
   mirrored: boolean;
-  /** Leading edge of the root station, before incidence is set. */
+  /** Leading edge of the root station, before incidence is set; from what it is attached to, where it is. */
   position: Point3;
+  attachedTo?: Attachment;
   incidenceDeg: number;
+  /** Turn about x through the root, right tip up (the top of a fin to the left) positive. */ rollDeg?: number;
+  /** Turn about z through the root, nose to the right positive. */ yawDeg?: number;
+  /** How sections stand: `upright`, or `normal` to the span's rise. */ sectionsStand?: 'upright' | 'normal';
   stations: Station[];
   bays: Bay[];
+  controls?: Control[];
+  /** Names of dimensions that are kept where another changes: of the whole surface, and bay by bay. */
+  held?: { surface: string[]; bays?: string[][] };
 }
 
 /** Areas and lengths that coefficients are made with. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { standing } from '../airframe';
 import { keptMeanLine } from '../lift';
 import { InvalidInput } from '../numerics';
 import { BRIEF_LIMITS, candidatePart, resolvedSource, type ProjectDocument } from '../project';
@@ -45,7 +46,9 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
   const candidate = document.candidates[candidateId];
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
   const { speed, altitude, mass } = document.brief;
-  const { surfaces, massItems, reference, sweep } = candidate;
+  const { massItems, reference, sweep } = candidate;
+  // What it is attached to has told where a surface stands: bodies themselves are no part of the answer.
+  const surfaces = standing(candidate.surfaces, candidate.bodies);
   return {
     brief: { speed, altitude, mass },
     candidate: { surfaces, massItems, reference, sweep },
@@ -55,7 +58,7 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 1,
+  version: 2,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,

@@ -1,5 +1,5 @@
 import { flowState, GRAVITY, type FlowState } from '../atmosphere';
-import { planformOf, referenceSurface, type SectionLookup } from '../airframe';
+import { planformOf, referenceSurface, standing, type SectionLookup } from '../airframe';
 import { balanceOf, massProperties, type Balance, type MassProperties } from '../balance';
 import {
   analyseLift,
@@ -28,7 +28,8 @@ export interface DesignPoint {
 /** What the design point depends on. */
 export type DesignBrief = Pick<BriefPart, 'speed' | 'altitude' | 'mass'>;
 /** What the evaluation of a candidate depends on. */
-export type DesignCandidate = Pick<CandidatePart, 'surfaces' | 'massItems' | 'reference' | 'sweep'>;
+export type DesignCandidate = Pick<CandidatePart, 'surfaces' | 'massItems' | 'reference' | 'sweep'> &
+  Partial<Pick<CandidatePart, 'bodies'>>;
 
 /** The design point of a brief, with what a candidate's wing adds. @throws InvalidInput outside the atmosphere, or for a wing that is no shape. */
 export function designPoint(brief: DesignBrief, candidate?: DesignCandidate): DesignPoint {
@@ -66,10 +67,11 @@ export function liftInputOf(
   spread: LatticeSpread = DEFAULT_LATTICE,
 ): LiftInput {
   const mass = massProperties(candidate.massItems);
+  const surfaces = standing(candidate.surfaces, candidate.bodies);
   return {
-    surfaces: candidate.surfaces,
+    surfaces,
     alphas: anglesOf(candidate.sweep).map((a) => a * RAD),
-    about: mass?.centre ?? quarterChordPoint(candidate.surfaces),
+    about: mass?.centre ?? quarterChordPoint(surfaces),
     ...(candidate.reference ? { reference: candidate.reference } : {}),
     mach: Math.round(flowState(brief.speed, brief.altitude).mach * 1e4) / 1e4,
     spread,

@@ -57,7 +57,7 @@ export const liftCase: z.ZodType<LiftCase> = z.object({
 
 /** Lift, induced drag and moments of an airframe over a list of angles. */
 export const lift = analysis({
-  version: 1,
+  version: 2,
   input: liftCase,
   remote: true,
   run: ({ sections, ...input }: LiftCase): LiftResult => {

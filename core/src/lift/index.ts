@@ -5,3 +5,4 @@ export * from './lifting-line';
 export * from './loads';
 export * from './streams';
 export * from './vortex-lattice';
+export * from './controls';

@@ -1,5 +1,5 @@
 import { InvalidInput } from '../numerics';
-import { placeStations, type PlacedStation, type LiftingSurface } from '../airframe';
+import { placeSurface, skinPlaces, type LiftingSurface, type PlacedStation } from '../airframe';
 import type { MeanLine } from '../section';
 
 /** How panels are spread over the surfaces. */
@@ -107,57 +107,118 @@ function spanCuts(
   return cuts;
 }
 
-/** Points on the mean surface: chord fraction c at share t between two placed stations. */
-function surfacePoint(
-  a: PlacedStation,
-  b: PlacedStation,
-  la: MeanLine,
-  lb: MeanLine,
-  t: number,
-  c: number,
-  vertical: boolean,
-  out: number[],
-): void {
+/** A stretch of mean surface that is ruled between two places, within a bay from one share of its span to another. */
+interface Patch {
+  from: number;
+  to: number;
+  a: PlacedStation;
+  b: PlacedStation;
+  la: MeanLine;
+  lb: MeanLine;
+}
+
+/** Slices of a bay whose edges flow. */
+const FLOW_SLICES = 24;
+
+/** The mean line of a place between stations is blended as its section is. */
+function blendedLine(at: PlacedStation, lineOf: (key: string) => MeanLine): MeanLine {
+  const own = lineOf(at.section);
+  if (!at.blend || at.blend.section === at.section) return own;
+  const other = lineOf(at.blend.section);
+  const t = at.blend.share;
+  return {
+    ordinate: (x) => (1 - t) * own.ordinate(x) + t * other.ordinate(x),
+    slope: (x) => (1 - t) * own.slope(x) + t * other.slope(x),
+  };
+}
+
+/** The ruled patches of every bay. */
+function patchesOf(surface: LiftingSurface, lineOf: (key: string) => MeanLine) {
+  const placed = placeSurface(surface);
+  const places = skinPlaces(placed, FLOW_SLICES);
+  const lines = places.map((p) => blendedLine(p.at, lineOf));
+  const patches: Patch[][] = surface.bays.map(() => []);
+  for (let i = 0; i + 1 < places.length; i++) {
+    const [p, q] = [places[i], places[i + 1]];
+    patches[p.bay].push({ from: p.share, to: q.bay === p.bay ? q.share : 1, a: p.at, b: q.at, la: lines[i], lb: lines[i + 1] });
+  }
+  return { stations: placed.stations, patches };
+}
+
+/** The patch at a share of a bay, and the share within it. */
+function patchAt(patches: readonly Patch[], t: number): { patch: Patch; share: number } {
+  let k = 0;
+  while (k < patches.length - 1 && t >= patches[k].to) k++;
+  const patch = patches[k];
+  return { patch, share: patches.length === 1 ? t : (t - patch.from) / (patch.to - patch.from) };
+}
+
+/** A point of the mean surface: chord fraction c at a share of a bay. */
+function surfacePoint(patches: readonly Patch[], t: number, c: number, out: number[]): void {
+  const { patch, share } = patchAt(patches, t);
   for (let k = 0; k < 3; k++) out[k] = 0;
   for (const [s, line, w] of [
-    [a, la, 1 - t],
-    [b, lb, t],
+    [patch.a, patch.la, 1 - share],
+    [patch.b, patch.lb, share],
   ] as const) {
     const along = c * s.chord;
     const up = line.ordinate(c) * s.chord;
-    const cos = Math.cos(s.pitch);
-    const sin = Math.sin(s.pitch);
-    const x = s.leadingEdge.x + along * cos + up * sin;
-    const h = -along * sin + up * cos;
-    out[0] += w * x;
-    out[1] += w * (s.leadingEdge.y - (vertical ? h : 0));
-    out[2] += w * (s.leadingEdge.z + (vertical ? 0 : h));
+    out[0] += w * (s.leadingEdge.x + along * s.along.x + up * s.up.x);
+    out[1] += w * (s.leadingEdge.y + along * s.along.y + up * s.up.y);
+    out[2] += w * (s.leadingEdge.z + along * s.along.z + up * s.up.z);
   }
 }
 
 /** Direction of the mean surface along the chord (not normalised). */
-function surfaceSlope(
-  a: PlacedStation,
-  b: PlacedStation,
-  la: MeanLine,
-  lb: MeanLine,
-  t: number,
-  c: number,
-  vertical: boolean,
-): [number, number, number] {
-  let x = 0;
-  let h = 0;
+function surfaceSlope(patches: readonly Patch[], t: number, c: number): [number, number, number] {
+  const { patch, share } = patchAt(patches, t);
+  const out: [number, number, number] = [0, 0, 0];
   for (const [s, line, w] of [
-    [a, la, 1 - t],
-    [b, lb, t],
+    [patch.a, patch.la, 1 - share],
+    [patch.b, patch.lb, share],
   ] as const) {
     const slope = line.slope(c);
-    const cos = Math.cos(s.pitch);
-    const sin = Math.sin(s.pitch);
-    x += w * s.chord * (cos + slope * sin);
-    h += w * s.chord * (-sin + slope * cos);
+    const k = w * s.chord;
+    out[0] += k * (s.along.x + slope * s.up.x);
+    out[1] += k * (s.along.y + slope * s.up.y);
+    out[2] += k * (s.along.z + slope * s.up.z);
   }
-  return vertical ? [x, -h, 0] : [x, 0, h];
+  return out;
+}
+
+/** True where a surface lies in the plane of symmetry and is its own mirror image. */
+function liesOnPlane(s: LiftingSurface, lineOf: (key: string) => MeanLine): boolean {
+  if (s.mirrored || s.plane !== 'vertical') return false;
+  const flat = (at: PlacedStation) => Math.abs(at.leadingEdge.y) < CENTRAL && Math.abs(at.along.y) < CENTRAL;
+  return (
+    skinPlaces(placeSurface(s)).every(({ at }) => flat(at)) &&
+    s.stations.every((t) => {
+      const line = lineOf(t.section);
+      return Math.abs(line.ordinate(0.5)) + Math.abs(line.slope(0.2)) < 1e-4;
+    })
+  );
+}
+
+/** Refuses a surface that would lie on or beyond its own mirror image. @throws InvalidInput `crosses-mirror`. */
+function checkMirror(s: LiftingSurface): void {
+  if (!s.mirrored) return;
+  const placed = placeSurface(s).stations;
+  const refuse = (what: string, hint: string, path: string): never => {
+    throw new InvalidInput('crosses-mirror', `${s.name || s.id} ${what}`, hint, path);
+  };
+  if (placed.every((p) => Math.abs(p.leadingEdge.y) < CENTRAL))
+    refuse(
+      'is mirrored and lies in the plane of symmetry: it would lie on its mirror image.',
+      'Let it stand once, or move it outward.',
+      'mirrored',
+    );
+  const low = placed.findIndex((p) => p.leadingEdge.y < -1e-6);
+  if (low >= 0)
+    refuse(
+      `is mirrored, and its right side reaches over the plane of symmetry at station ${low + 1} (y = ${placed[low].leadingEdge.y.toPrecision(3)} m).`,
+      'Give the right side, with y of 0 or more.',
+      low === 0 ? 'position.y' : `bays.${low - 1}.span`,
+    );
 }
 
 /**
@@ -194,22 +255,14 @@ export function buildLattice(
   }
   if (surfaces.length === 0)
     throw new InvalidInput('no-surface', 'The airframe has no lifting surface.', 'Add a wing in Airframe.');
-  const onPlane = (s: LiftingSurface) =>
-    !s.mirrored &&
-    s.plane === 'vertical' &&
-    Math.abs(s.position.y) < CENTRAL &&
-    s.incidenceDeg === 0 &&
-    s.bays.every((b) => b.dihedralDeg === 0) &&
-    s.stations.every(
-      (t) =>
-        t.twistDeg === 0 && Math.abs(lineOf(t.section).ordinate(0.5)) + Math.abs(lineOf(t.section).slope(0.2)) < 1e-4,
-    );
-  const full = surfaces.some((s) => !s.mirrored && !onPlane(s));
+  surfaces.forEach(checkMirror);
+  const central = surfaces.map((s) => liesOnPlane(s, lineOf));
+  const full = surfaces.some((s, i) => !s.mirrored && !central[i]);
   const longest = Math.max(...surfaces.map((s) => s.bays.reduce((sum, b) => sum + b.span, 0)));
   const parts: SurfaceLattice[] = [];
   surfaces.forEach((surface, index) => {
     const part = cutSurface(surface, index, lineOf, spread, longest);
-    part.central = onPlane(surface);
+    part.central = central[index];
     if (full) {
       if (surface.mirrored) parts.push(mirrorPart(part));
       part.mirrored = false;
@@ -269,14 +322,12 @@ function cutSurface(
   spread: LatticeSpread,
   longest: number,
 ): SurfaceLattice {
-  const placed = placeStations(surface);
-  const vertical = surface.plane === 'vertical';
+  const { stations: placed, patches } = patchesOf(surface, lineOf);
   const total = placed[placed.length - 1].offset;
   const wanted = Math.max(Math.min(FEWEST_STRIPS, spread.spanwise), Math.round((spread.spanwise * total) / longest));
   const cuts = spanCuts(wanted, placed, spread, surface.mirrored);
   const strips = cuts.reduce((sum, row) => sum + row.middles.length, 0);
   const rows = spread.chordwise;
-  const lines = placed.map((p) => lineOf(p.section));
   const { bound, control } = chordPlaces(rows, spread.spacing);
   const part: SurfaceLattice = {
     surface: index,
@@ -299,11 +350,10 @@ function cutSurface(
   const edgeStride = 3 * (rows + 1);
   let edge = 0;
   for (let b = 0; b < cuts.length; b++) {
-    const [sa, sb, la, lb] = [placed[b], placed[b + 1], lines[b], lines[b + 1]];
     for (let j = b === 0 ? 0 : 1; j < cuts[b].edges.length; j++) {
       for (let i = 0; i <= rows; i++) {
         const c = i === rows ? 1 : bound[i];
-        surfacePoint(sa, sb, la, lb, cuts[b].edges[j], c, vertical, point);
+        surfacePoint(patches[b], cuts[b].edges[j], c, point);
         part.corners.set(point, edge * edgeStride + 3 * i);
       }
       edge++;
@@ -311,7 +361,7 @@ function cutSurface(
   }
   let strip = 0;
   for (let b = 0; b < cuts.length; b++) {
-    const [sa, sb, la, lb] = [placed[b], placed[b + 1], lines[b], lines[b + 1]];
+    const [sa, sb] = [placed[b], placed[b + 1]];
     for (let j = 0; j < cuts[b].middles.length; j++, strip++) {
       const { edges, middles } = cuts[b];
       const t = middles[j];
@@ -322,21 +372,22 @@ function cutSurface(
       const dy = part.corners[e1 + 1] - part.corners[e0 + 1];
       const dz = part.corners[e1 + 2] - part.corners[e0 + 2];
       part.width[strip] = Math.hypot(dy, dz);
-      part.chord[strip] = (1 - t) * sa.chord + t * sb.chord;
+      const here = patchAt(patches[b], t);
+      part.chord[strip] = (1 - here.share) * here.patch.a.chord + here.share * here.patch.b.chord;
       part.station[strip] = (sa.offset + t * (sb.offset - sa.offset)) / total;
       part.middleY[strip] = (1 - share) * part.corners[e0 + 1] + share * part.corners[e1 + 1];
       part.middleZ[strip] = (1 - share) * part.corners[e0 + 2] + share * part.corners[e1 + 2];
       for (let i = 0; i < rows; i++) {
         const c = control[i];
-        surfacePoint(sa, sb, la, lb, t, c, vertical, point);
+        surfacePoint(patches[b], t, c, point);
         const at = 3 * (strip * rows + i);
         part.controls.set(point, at);
-        const [sx, sy, sz] = surfaceSlope(sa, sb, la, lb, t, c, vertical);
+        const [sx, sy, sz] = surfaceSlope(patches[b], t, c);
         // Across the strip at this chord fraction; normal = along × across, upward for a right-hand wing.
         const left: number[] = [0, 0, 0];
         const right: number[] = [0, 0, 0];
-        surfacePoint(sa, sb, la, lb, edges[j], c, vertical, left);
-        surfacePoint(sa, sb, la, lb, edges[j + 1], c, vertical, right);
+        surfacePoint(patches[b], edges[j], c, left);
+        surfacePoint(patches[b], edges[j + 1], c, right);
         const ax = right[0] - left[0];
         const ay = right[1] - left[1];
         const az = right[2] - left[2];

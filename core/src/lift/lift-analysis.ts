@@ -4,12 +4,14 @@ import {
   planformOf,
   referenceOf,
   referenceSurface,
+  standing,
   type Point3,
   type Reference,
   type SectionLookup,
   type LiftingSurface,
 } from '../airframe';
 import type { MeanLine } from '../section';
+import { controlSides, deflectionsOf } from './controls';
 import { buildLattice, DEFAULT_LATTICE, type LatticeSpread } from './lattice';
 import type { AirframeLoads } from './loads';
 import { VortexLattice } from './vortex-lattice';
@@ -46,6 +48,20 @@ export interface LiftResult {
   neutralPoint: number;
   /** Cm at zero lift. */
   zeroLiftMoment: number;
+  /** What each control does at α = 0, per rad of deflection. */
+  controls: ControlEffect[];
+}
+
+/** Changes of coefficients per rad of a control's deflection. */
+export interface ControlEffect {
+  id: string;
+  name: string;
+  surface: string;
+  CL: number;
+  CY: number;
+  Cl: number;
+  Cm: number;
+  Cn: number;
 }
 
 export const MOST_ANGLES = 721;
@@ -71,14 +87,16 @@ export function makeLattice(
       'mach',
     );
   }
-  const lattice = buildLattice(surfaces, lineOf, spread);
-  const stretched = mach > 0 ? buildLattice(surfaces, lineOf, spread, Math.sqrt(1 - mach * mach)) : lattice;
+  const placed = standing(surfaces);
+  const lattice = buildLattice(placed, lineOf, spread);
+  const stretched = mach > 0 ? buildLattice(placed, lineOf, spread, Math.sqrt(1 - mach * mach)) : lattice;
   return new VortexLattice(
     lattice,
     stretched,
     input.reference ?? referenceOf(surfaces),
-    input.about ?? quarterChordPoint(surfaces),
+    input.about ?? quarterChordPoint(placed),
     { mach, wakeAngle },
+    controlSides(placed, lattice, spread.spacing),
   );
 }
 
@@ -116,13 +134,14 @@ export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = me
     );
   }
   const solver = makeLattice(input, lineOf);
+  const controls = deflectionsOf(input.surfaces);
   const points =
     input.wake === 'stream'
-      ? alphas.map((alpha) => makeLattice(input, lineOf, alpha).at({ alpha, sideslip: beta }))
-      : alphas.map((alpha) => solver.at({ alpha, sideslip: beta }));
+      ? alphas.map((alpha) => makeLattice(input, lineOf, alpha).at({ alpha, sideslip: beta, controls }))
+      : alphas.map((alpha) => solver.at({ alpha, sideslip: beta, controls }));
   const h = 1e-3;
-  const up = solver.at({ alpha: h });
-  const down = solver.at({ alpha: -h });
+  const up = solver.at({ alpha: h, controls });
+  const down = solver.at({ alpha: -h, controls });
   const liftSlope = (up.CL - down.CL) / (2 * h);
   const momentSlope = (up.Cm - down.Cm) / (2 * h);
   const lift0 = 0.5 * (up.CL + down.CL);
@@ -137,7 +156,21 @@ export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = me
     zeroLiftAngle: -lift0 / liftSlope,
     neutralPoint: solver.about.x - (momentSlope / liftSlope) * solver.reference.chord,
     zeroLiftMoment: moment0 - (momentSlope / liftSlope) * lift0,
+    controls: controlEffects(input.surfaces, solver),
   };
+}
+
+/** What each control does about the undeflected state at α = 0. */
+export function controlEffects(surfaces: readonly LiftingSurface[], solver: VortexLattice): ControlEffect[] {
+  const h = 1e-3;
+  return surfaces.flatMap((s) =>
+    (s.controls ?? []).map(({ id, name }) => {
+      const [up, down] = [h, -h].map((d) => solver.at({ alpha: 0, controls: { [id]: d } }));
+      const slope = (k: 'CL' | 'CY' | 'Cl' | 'Cm' | 'Cn') => (up[k] - down[k]) / (2 * h);
+      const [CL, CY, Cl, Cm, Cn] = [slope('CL'), slope('CY'), slope('Cl'), slope('Cm'), slope('Cn')];
+      return { id, name, surface: s.id, CL, CY, Cl, Cm, Cn };
+    }),
+  );
 }
 
 /** The elliptic load that gives the same lift: cl·c over the mean chord at a share of the half span. */

@@ -9,3 +9,4 @@ export * from './parts';
 export * from './recipe-file';
 export * from './references';
 export * from './resolve';
+export * from './settings';

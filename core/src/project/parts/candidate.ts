@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bodySchema, MOST_BODIES, MOST_SURFACES, surfaceSchema } from '../../airframe';
+import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
 import { massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
 import { partKind } from './kind';
@@ -13,6 +13,16 @@ export const SWEEP_LIMITS = {
   toDeg: { label: 'To', dimension: 'angle', min: -30, max: 30, step: 1 },
   stepDeg: { label: 'Step', dimension: 'angle', min: 0.1, max: 5, step: 0.5 },
 } as const satisfies Record<string, FieldLimit>;
+
+/** A setting of the controls that is kept by name; controls that it does not name are at rest. */
+export const controlSetting = z.object({
+  id: partId,
+  name: words(60).min(1, 'needs a name'),
+  /** Deflections by the id of the control, degrees. */
+  deflectionsDeg: z.record(partId, within(SURFACE_LIMITS.control.deflectionDeg)),
+});
+export type ControlSetting = z.infer<typeof controlSetting>;
+const MOST_SETTINGS = 40;
 
 /** A candidate by itself: what it is called, and how it is looked at. Its surfaces and mass items are parts of their own. */
 export const candidateHead = z.object({
@@ -33,6 +43,11 @@ export const candidateHead = z.object({
       stepDeg: within(SWEEP_LIMITS.stepDeg),
     })
     .refine((s) => s.fromDeg < s.toDeg, { message: 'must start below its end', path: ['fromDeg'] }),
+  settings: z
+    .array(controlSetting)
+    .max(MOST_SETTINGS)
+    .refine((list) => new Set(list.map((s) => s.name)).size === list.length, 'has two settings with one name')
+    .optional(),
 });
 
 const ids = z.array(partId).max(1000).default([]);
@@ -44,9 +59,26 @@ const storedHead = candidateHead.extend({
 /** Each id once in a list. */
 const apart = (list: { id: string }[]) => new Set(list.map((v) => v.id)).size === list.length;
 
+/** Refuses two controls with one id: settings and answers name them by it. */
+const controlsApart = (surfaces: z.infer<typeof surfaceSchema>[], context: z.RefinementCtx) => {
+  const seen = new Map<string, string>();
+  surfaces.forEach((s, i) =>
+    s.controls?.forEach((c, k) => {
+      const other = seen.get(c.id);
+      if (other)
+        context.addIssue({
+          code: 'custom',
+          path: [i, 'controls', k, 'id'],
+          message: `is the id of a control of ${other} already`,
+        });
+      seen.set(c.id, s.name);
+    }),
+  );
+};
+
 /** A candidate with all that belongs to it, as the document, files and analyses have it. */
 export const candidatePart = candidateHead.extend({
-  surfaces: z.array(surfaceSchema).max(MOST_SURFACES).refine(apart, 'has two surfaces with one id'),
+  surfaces: z.array(surfaceSchema).max(MOST_SURFACES).refine(apart, 'has two surfaces with one id').superRefine(controlsApart),
   massItems: z.array(massItemSchema).max(MOST_MASS_ITEMS).refine(apart, 'has two mass items with one id'),
   bodies: z.array(bodySchema).max(MOST_BODIES).refine(apart, 'has two bodies with one id').default([]),
 });
