@@ -8,12 +8,13 @@ const project = (displayName, extra = {}) => ({
   testMatch: [`<rootDir>/${displayName}/src/**/*.test.ts`],
   transform: { '^.+\\.(ts|mjs|js)$': swc },
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-[a-z]+|internmap|@noble/hashes|svg-pathdata|cookie|lru-cache|fast-xml-parser|strnum|yerror)/)',
+    '/node_modules/(?!(d3-[a-z]+|internmap|@noble/hashes|svg-pathdata|cookie|lru-cache|fast-xml-parser|strnum|yerror|three|maxrects-packer|@gltf-transform/core|property-graph|replicad-opencascadejs)/)',
   ],
   moduleNameMapper: {
     '^@veldtwind/core/(.*)$': '<rootDir>/core/src/$1/index.ts',
     '^@veldtwind/server/(.*)$': '<rootDir>/server/src/$1',
     '^@veldtwind/store/(.*)$': '<rootDir>/store/src/$1',
+    '^@veldtwind/exchange/(.*)$': '<rootDir>/exchange/src/$1',
     '^@veldtwind/runs/(.*)$': '<rootDir>/runs/src/$1',
     '^@veldtwind/demo/(.*)$': '<rootDir>/demo/src/$1',
     '^@/(.*)$': '<rootDir>/web/src/$1',
@@ -25,6 +26,6 @@ const project = (displayName, extra = {}) => ({
   ...extra,
 });
 export default {
-  projects: [project('core'), project('server'), project('runs'), project('web'), project('cli')],
+  projects: [project('core'), project('server'), project('runs'), project('exchange'), project('web'), project('cli')],
   testTimeout: 60000,
 };

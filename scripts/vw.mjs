@@ -17,7 +17,7 @@ function newest(folder) {
 }
 
 const sources = Math.max(
-  ...['core/src', 'cli/src', 'store/src', 'runs/src', 'scripts'].map((f) => newest(join(root, f))),
+  ...['core/src', 'cli/src', 'store/src', 'runs/src', 'exchange/src', 'scripts'].map((f) => newest(join(root, f))),
   statSync(join(root, 'package-lock.json')).mtimeMs,
 );
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {

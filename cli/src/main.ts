@@ -2,6 +2,7 @@
 import { Command } from 'commander';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { airframeCommand } from './commands/airframe';
+import { exportCommand } from './commands/export';
 import { liftCommand } from './commands/lift';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
@@ -22,6 +23,7 @@ const commands = [
   workerCommand,
   liftCommand,
   airframeCommand,
+  exportCommand,
   backupCommand,
   restoreCommand,
   projectCommand,

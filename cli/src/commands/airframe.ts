@@ -1,6 +1,14 @@
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
-import { bodyFacts, bodyPoints, sizeOf, skinPoints, standingIn, surfaceFacts, tailFacts } from '@veldtwind/core/airframe';
+import {
+  bodyFacts,
+  bodyPoints,
+  sizeOf,
+  skinPoints,
+  standingIn,
+  surfaceFacts,
+  tailFacts,
+} from '@veldtwind/core/airframe';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { fileLookup, readTextFile } from '../arguments';
 import { printJson } from '../output';

@@ -38,7 +38,13 @@ export function checkSurface(surface: LiftingSurface): void {
       const flow: EdgeFlow | undefined = s.edges?.[line];
       if (!flow) continue;
       const path = `stations.${i}.edges.${line}`;
-      hold(edge.angleDeg, flow.run === 'held' ? (flow.angleDeg ?? NaN) : undefined, 'edge-angle', `${path}.angleDeg`, where);
+      hold(
+        edge.angleDeg,
+        flow.run === 'held' ? (flow.angleDeg ?? NaN) : undefined,
+        'edge-angle',
+        `${path}.angleDeg`,
+        where,
+      );
       hold(edge.reach, flow.reach, 'edge-reach', `${path}.reach`, where);
       const missing =
         (flow.run === 'outboard' && i === surface.stations.length - 1) ||

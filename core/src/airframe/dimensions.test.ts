@@ -1,4 +1,12 @@
-import { alsoHeld, DIMENSION_NAMES, dimensionsOf, heldOf, independent, setDimension, type DimensionName } from './dimensions';
+import {
+  alsoHeld,
+  DIMENSION_NAMES,
+  dimensionsOf,
+  heldOf,
+  independent,
+  setDimension,
+  type DimensionName,
+} from './dimensions';
 import type { LiftingSurface } from './types';
 
 const wing = (more: Partial<LiftingSurface> = {}): LiftingSurface => ({
@@ -55,7 +63,8 @@ describe('held and derived dimensions', () => {
       const after = dimensionsOf(setDimension(surface, name, value, bay, held), bay);
       expect(Math.abs(after[name] / value - 1)).toBeLessThan(1e-11);
       for (const other of held)
-        if (other !== name) expect(Math.abs(after[other] - before[other])).toBeLessThan(1e-11 * (1 + Math.abs(before[other])));
+        if (other !== name)
+          expect(Math.abs(after[other] - before[other])).toBeLessThan(1e-11 * (1 + Math.abs(before[other])));
     }
     // 126 fours of nine; what follows from others is not among them.
     expect(sets).toBeGreaterThan(60);

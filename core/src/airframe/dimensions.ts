@@ -118,7 +118,15 @@ const measure = (name: DimensionName, value: number) =>
 const STEP = 1e-5;
 /** Rates of the measures of dimensions with the four ways of changing. */
 function rates(surface: LiftingSurface, names: readonly DimensionName[], bay?: number): number[][] {
-  const at = (k: number, h: number) => dimensionsOf(reshaped(surface, [0, 1, 2, 3].map((i) => (i === k ? h : 0)), bay), bay);
+  const at = (k: number, h: number) =>
+    dimensionsOf(
+      reshaped(
+        surface,
+        [0, 1, 2, 3].map((i) => (i === k ? h : 0)),
+        bay,
+      ),
+      bay,
+    );
   const columns = [0, 1, 2, 3].map((k) => [at(k, STEP), at(k, -STEP)]);
   return names.map((n) => columns.map(([u, v]) => (measure(n, u[n]) - measure(n, v[n])) / (2 * STEP)));
 }
@@ -186,7 +194,8 @@ function solved(
     // Least change of shape where fewer than four are held.
     const m = names.length;
     const gram = new Float64Array(m * m);
-    for (let r = 0; r < m; r++) for (let c = 0; c < m; c++) gram[r * m + c] = j[r].reduce((s, v, i) => s + v * j[c][i], 0);
+    for (let r = 0; r < m; r++)
+      for (let c = 0; c < m; c++) gram[r * m + c] = j[r].reduce((s, v, i) => s + v * j[c][i], 0);
     let y: Float64Array;
     try {
       y = solveFactorised(factorise(gram, m), Float64Array.from(miss));
@@ -198,7 +207,11 @@ function solved(
     const size = Math.max(...change.map(Math.abs));
     if (!Number.isFinite(size)) return undefined;
     const damp = Math.min(1, 0.7 / Math.max(1e-300, size));
-    shape = reshaped(shape, change.map((v) => v * damp), bay);
+    shape = reshaped(
+      shape,
+      change.map((v) => v * damp),
+      bay,
+    );
   }
   const now = dimensionsOf(shape, bay);
   return names.every((n) => Math.abs(measure(n, wanted.get(n)!) - measure(n, now[n])) < 1e-9) ? shape : undefined;
@@ -210,7 +223,11 @@ const rounded = (surface: LiftingSurface): LiftingSurface => {
   return {
     ...surface,
     stations: surface.stations.map((s) => ({ ...s, chord: r(s.chord) })),
-    bays: surface.bays.map((b) => ({ ...b, span: r(b.span), sweepDeg: Math.abs(b.sweepDeg) < 1e-11 ? 0 : r(b.sweepDeg) })),
+    bays: surface.bays.map((b) => ({
+      ...b,
+      span: r(b.span),
+      sweepDeg: Math.abs(b.sweepDeg) < 1e-11 ? 0 : r(b.sweepDeg),
+    })),
   };
 };
 
@@ -234,7 +251,10 @@ export function setDimension(
   const kept = held.filter((n) => n !== name);
   while (kept.length > 0 && !independent(surface, [name, ...kept], bay)) kept.shift();
   const attempt = (v: number): { shape?: LiftingSurface; why?: VeldtwindError } => {
-    const wanted = new Map<DimensionName, number>([[name, v], ...kept.map((n): [DimensionName, number] => [n, before[n]])]);
+    const wanted = new Map<DimensionName, number>([
+      [name, v],
+      ...kept.map((n): [DimensionName, number] => [n, before[n]]),
+    ]);
     try {
       const shape = solved(surface, wanted, bay);
       if (!shape) return {};

@@ -8,7 +8,12 @@ import type { EdgeFlow, LiftingSurface, StationEdges } from './types';
 
 const RAD = Math.PI / 180;
 const lookup = (key: string): SectionSource => ({ kind: 'designation', designation: key, trailingEdge: 'sharp' });
-const station = (chord: number, edges?: StationEdges, twistDeg = 0) => ({ chord, twistDeg, section: '0012', ...(edges ? { edges } : {}) });
+const station = (chord: number, edges?: StationEdges, twistDeg = 0) => ({
+  chord,
+  twistDeg,
+  section: '0012',
+  ...(edges ? { edges } : {}),
+});
 const surface = (more: Partial<LiftingSurface> = {}): LiftingSurface => ({
   id: 'wing',
   name: 'Wing',
@@ -27,7 +32,11 @@ const surface = (more: Partial<LiftingSurface> = {}): LiftingSurface => ({
 const flow = (run: EdgeFlow['run'], more: Partial<EdgeFlow> = {}): EdgeFlow => ({ run, ...more });
 const blended = (reach?: number) =>
   surface({
-    stations: [station(1), station(0.8, { leading: flow('inboard', { reach }), trailing: flow('inboard', { reach }) }), station(0.3)],
+    stations: [
+      station(1),
+      station(0.8, { leading: flow('inboard', { reach }), trailing: flow('inboard', { reach }) }),
+      station(0.3),
+    ],
   });
 
 describe('edges that flow', () => {
@@ -129,7 +138,8 @@ describe('how a surface stands', () => {
   const plain = (more: Partial<LiftingSurface> = {}) =>
     surface({ stations: [station(1), station(1)], bays: [{ span: 2, sweepDeg: 0, dihedralDeg: 0 }], ...more });
   it('sweep counts at any chord fraction', () => {
-    const at = (sweepAt: number) => placeSurface(surface({ bays: surface().bays.map((b) => ({ ...b, sweepDeg: 5, sweepAt })) }));
+    const at = (sweepAt: number) =>
+      placeSurface(surface({ bays: surface().bays.map((b) => ({ ...b, sweepDeg: 5, sweepAt })) }));
     const leading = at(0).stations;
     expect(leading[1].leadingEdge.x).toBeCloseTo(2 * Math.tan(5 * RAD), 12);
     const trailing = at(1).stations.map(trailingEdge);
@@ -171,9 +181,16 @@ describe('how a surface stands', () => {
     const tip = placeSurface(s).stations[2];
     expect(Math.atan2(-tip.up.y, tip.up.z) / RAD).toBeCloseTo(40, 6);
     // As long as thick: an upright one is thinner across its skin.
-    const upright = surfaceFacts(surface({ stations: [station(1), station(1)], bays: [{ span: 2, sweepDeg: 0, dihedralDeg: 60 }] }), lookup);
+    const upright = surfaceFacts(
+      surface({ stations: [station(1), station(1)], bays: [{ span: 2, sweepDeg: 0, dihedralDeg: 60 }] }),
+      lookup,
+    );
     const normal = surfaceFacts(
-      surface({ sectionsStand: 'normal', stations: [station(1), station(1)], bays: [{ span: 2, sweepDeg: 0, dihedralDeg: 60 }] }),
+      surface({
+        sectionsStand: 'normal',
+        stations: [station(1), station(1)],
+        bays: [{ span: 2, sweepDeg: 0, dihedralDeg: 60 }],
+      }),
       lookup,
     );
     expect(normal.areaWetted).toBeGreaterThan(upright.areaWetted);
@@ -190,7 +207,14 @@ describe('how a surface stands', () => {
 
 describe('what is attached', () => {
   const fin = (more: Partial<LiftingSurface> = {}) =>
-    surface({ id: 'fin', name: 'Fin', plane: 'vertical', position: { x: 0.1, y: 0, z: 0.02 }, attachedTo: { surface: 'wing', share: 1, chord: 0.5 }, ...more });
+    surface({
+      id: 'fin',
+      name: 'Fin',
+      plane: 'vertical',
+      position: { x: 0.1, y: 0, z: 0.02 },
+      attachedTo: { surface: 'wing', share: 1, chord: 0.5 },
+      ...more,
+    });
   it('follows what it stands on, through a chain too', () => {
     const [wing, tip] = [surface(), fin()];
     const top = fin({ id: 'top', attachedTo: { surface: 'fin', share: 0 }, position: { x: 0, y: 0, z: 0.5 } });
@@ -211,7 +235,14 @@ describe('what is attached', () => {
       mirrored: true,
       loft: 'smooth' as const,
       position: { x: 1, y: 0.4, z: 0 },
-      stations: [0, 2].map((x, i) => ({ x, width: 0.1, height: 0.1, z: 0.2 * i, shape: 'ellipse' as const, corner: 0.3 })),
+      stations: [0, 2].map((x, i) => ({
+        x,
+        width: 0.1,
+        height: 0.1,
+        z: 0.2 * i,
+        shape: 'ellipse' as const,
+        corner: 0.3,
+      })),
     };
     const [f] = standing([fin({ attachedTo: { body: 'boom', share: 0.75 }, position: { x: 0, y: 0, z: 0 } })], [boom]);
     expect(f.position).toEqual({ x: 2.5, y: 0.4, z: expect.closeTo(0.15, 12) });

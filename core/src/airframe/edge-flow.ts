@@ -96,7 +96,12 @@ export function bayCurves(surface: LiftingSurface, lines: readonly StationLine[]
         straight: !start && !end,
       };
     };
-    const curves = { leading: curve('leading'), trailing: curve('trailing'), rise: curve('rise'), twist: curve('twist') };
+    const curves = {
+      leading: curve('leading'),
+      trailing: curve('trailing'),
+      rise: curve('rise'),
+      twist: curve('twist'),
+    };
     if (Object.values(curves).every((c) => c.straight)) return null;
     return (share) => {
       const rise = along(curves.rise, share);

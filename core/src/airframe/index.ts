@@ -6,6 +6,8 @@ export * from './attach';
 export * from './check';
 export * from './edge-flow';
 export * from './dimensions';
+export * from './mesh';
+export * from './outlines';
 export * from './types';
 export * from './limits';
 export * from './schema';

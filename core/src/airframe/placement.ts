@@ -115,9 +115,7 @@ export function placeSurface(surface: LiftingSurface): PlacedSurface {
     root: surface.position,
     vertical: surface.plane === 'vertical',
     turn:
-      roll === 0 && yaw === 0
-        ? null
-        : { cr: Math.cos(roll), sr: Math.sin(roll), cy: Math.cos(yaw), sy: Math.sin(yaw) },
+      roll === 0 && yaw === 0 ? null : { cr: Math.cos(roll), sr: Math.sin(roll), cy: Math.cos(yaw), sy: Math.sin(yaw) },
   };
   const curves = bayCurves(surface, lines);
   const offsets = [0];
@@ -192,7 +190,11 @@ export function placeSurface(surface: LiftingSurface): PlacedSurface {
         `stations.${b}.edges`,
       );
     const about = (1 - share) * (s.twistAbout ?? 0.25) + share * (t.twistAbout ?? 0.25);
-    return { ...place(offsets[b] + share * surface.bays[b].span, line, about, line.riseSlope), section: s.section, blend };
+    return {
+      ...place(offsets[b] + share * surface.bays[b].span, line, about, line.riseSlope),
+      section: s.section,
+      blend,
+    };
   };
   return {
     stations,
@@ -245,7 +247,10 @@ export const placeStations = (surface: LiftingSurface): PlacedStation[] => place
  * The places that a skin is ruled between: all stations, and slices within the bays that flow.
  * @returns for each place its bay and its share of it (a station opens the bay outboard of it; the tip closes the last).
  */
-export function skinPlaces(placed: PlacedSurface, slices = SLICES): { bay: number; share: number; at: PlacedStation }[] {
+export function skinPlaces(
+  placed: PlacedSurface,
+  slices = SLICES,
+): { bay: number; share: number; at: PlacedStation }[] {
   const out: { bay: number; share: number; at: PlacedStation }[] = [];
   placed.curved.forEach((curved, bay) => {
     const n = curved ? slices : 1;

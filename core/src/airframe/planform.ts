@@ -12,7 +12,12 @@ export interface Planform {
   /** Tip chord over root chord. */ taper: number;
   /** Area over span, m. */ meanChord: number;
   /** Mean aerodynamic chord, m, with the place of its leading edge (x) and its distance from the root (offset). */
-  mac: { chord: number; leadingEdge: number; offset: number; /** Out of the projection plane, from the root. */ rise: number };
+  mac: {
+    chord: number;
+    leadingEdge: number;
+    offset: number;
+    /** Out of the projection plane, from the root. */ rise: number;
+  };
   /** x of the quarter chord of the mean aerodynamic chord, m. */
   quarterChord: number;
 }

@@ -67,7 +67,11 @@ export interface Control {
 
 /** What a surface stands on: another surface's line of chord fractions, or the line of a body. */
 export type Attachment =
-  | { surface: string; /** Share of the half span, in true length. */ share: number; /** Chord fraction. */ chord?: number }
+  | {
+      surface: string;
+      /** Share of the half span, in true length. */ share: number;
+      /** Chord fraction. */ chord?: number;
+    }
   | { body: string; /** Share of the length. */ share: number };
 
 /** What a surface is there for. */

@@ -47,12 +47,15 @@ describe('a plain flap', () => {
     [0.83, 5],
     [0.9, 6],
     [0.75, 1],
-  ])('with its hinge at %f of the chord on %i panels is worth what thin-section theory says, at high aspect ratio', (hinge, rows) => {
-    const wing = surface({ bays: [{ span: 100, sweepDeg: 0, dihedralDeg: 0 }], controls: [control({ hinge })] });
-    const r = run([wing], { spread: { chordwise: rows, spanwise: 40, spacing: 'cosine' } });
-    const worth = r.controls[0].CL / r.liftSlope;
-    expect(Math.abs(worth / thin(hinge) - 1)).toBeLessThan(0.02);
-  });
+  ])(
+    'with its hinge at %f of the chord on %i panels is worth what thin-section theory says, at high aspect ratio',
+    (hinge, rows) => {
+      const wing = surface({ bays: [{ span: 100, sweepDeg: 0, dihedralDeg: 0 }], controls: [control({ hinge })] });
+      const r = run([wing], { spread: { chordwise: rows, spanwise: 40, spacing: 'cosine' } });
+      const worth = r.controls[0].CL / r.liftSlope;
+      expect(Math.abs(worth / thin(hinge) - 1)).toBeLessThan(0.02);
+    },
+  );
   it('changes the moment about the quarter chord as thin-section theory says', () => {
     const hinge = 0.75;
     const t = Math.acos(1 - 2 * hinge);
@@ -109,7 +112,11 @@ describe('controls of an airframe', () => {
     const twin = (kind: Control['kind'], more: Partial<LiftingSurface> = {}) =>
       run([
         surface(),
-        fin({ mirrored: true, position: { x: 4, y: 1, z: 0 }, controls: [control({ id: 'rudder', hinge: 0.6, kind })] }),
+        fin({
+          mirrored: true,
+          position: { x: 4, y: 1, z: 0 },
+          controls: [control({ id: 'rudder', hinge: 0.6, kind })],
+        }),
         ...(more.id ? [surface(more)] : []),
       ]).controls[0];
     expect(twin('symmetric').CY).toBeGreaterThan(0.1);
@@ -130,9 +137,7 @@ describe('controls of an airframe', () => {
           position: { x: 4, y: 0, z: 0 },
           // Turned about x by 35°, or with a dihedral of as much on a span that is shorter in projection: the same shape.
           rollDeg: turned ? 35 : 0,
-          bays: [
-            { span: turned ? 1 : Math.cos(35 * RAD), sweepDeg: 0, dihedralDeg: turned ? 0 : 35 },
-          ],
+          bays: [{ span: turned ? 1 : Math.cos(35 * RAD), sweepDeg: 0, dihedralDeg: turned ? 0 : 35 }],
           sectionsStand: 'normal',
           controls: [control({ id: 'ruddervator', kind, hinge: 0.7 })],
         }),

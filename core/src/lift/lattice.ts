@@ -140,7 +140,14 @@ function patchesOf(surface: LiftingSurface, lineOf: (key: string) => MeanLine) {
   const patches: Patch[][] = surface.bays.map(() => []);
   for (let i = 0; i + 1 < places.length; i++) {
     const [p, q] = [places[i], places[i + 1]];
-    patches[p.bay].push({ from: p.share, to: q.bay === p.bay ? q.share : 1, a: p.at, b: q.at, la: lines[i], lb: lines[i + 1] });
+    patches[p.bay].push({
+      from: p.share,
+      to: q.bay === p.bay ? q.share : 1,
+      a: p.at,
+      b: q.at,
+      la: lines[i],
+      lb: lines[i + 1],
+    });
   }
   return { stations: placed.stations, patches };
 }

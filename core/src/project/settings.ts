@@ -14,9 +14,7 @@ export function deflected(
   deflections: Readonly<Record<string, number>>,
 ): LiftingSurface[] {
   return surfaces.map((s) =>
-    s.controls
-      ? { ...s, controls: s.controls.map((c) => ({ ...c, deflectionDeg: deflections[c.id] ?? 0 })) }
-      : s,
+    s.controls ? { ...s, controls: s.controls.map((c) => ({ ...c, deflectionDeg: deflections[c.id] ?? 0 })) } : s,
   );
 }
 

@@ -78,7 +78,11 @@ const controlsApart = (surfaces: z.infer<typeof surfaceSchema>[], context: z.Ref
 
 /** A candidate with all that belongs to it, as the document, files and analyses have it. */
 export const candidatePart = candidateHead.extend({
-  surfaces: z.array(surfaceSchema).max(MOST_SURFACES).refine(apart, 'has two surfaces with one id').superRefine(controlsApart),
+  surfaces: z
+    .array(surfaceSchema)
+    .max(MOST_SURFACES)
+    .refine(apart, 'has two surfaces with one id')
+    .superRefine(controlsApart),
   massItems: z.array(massItemSchema).max(MOST_MASS_ITEMS).refine(apart, 'has two mass items with one id'),
   bodies: z.array(bodySchema).max(MOST_BODIES).refine(apart, 'has two bodies with one id').default([]),
 });

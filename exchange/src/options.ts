@@ -1,0 +1,38 @@
+export const EXPORT_FORMATS = ['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv'] as const;
+export type ExportFormat = (typeof EXPORT_FORMATS)[number];
+/** What drawings and tables can be of; the first is usual. */
+export const EXPORT_SUBJECTS = {
+  dxf: ['three-view', 'ribs', 'outline'],
+  svg: ['three-view', 'ribs', 'outline'],
+  csv: ['stations', 'sections'],
+} as const;
+
+/** Metres in a unit of the file. */
+export const LENGTH_UNITS = { m: 1, mm: 0.001, in: 0.0254 } as const;
+export type LengthUnit = keyof typeof LENGTH_UNITS;
+
+/** A hole through every rib, centred on its camber line. */
+export interface SparHole {
+  /** Chord fraction. */ at: number;
+  /** mm */ width: number;
+  /** mm; a rod where it is left out. */ height?: number;
+}
+
+/** How ribs and frames are made; mm. */
+export interface RibOptions {
+  /** Thickness of the skin that lies over them. */ skin: number;
+  /** Greatest distance between ribs along the span; ribs stand at all stations. */ spacing: number;
+  holes: SparHole[];
+  /** Width of the material of a body's frame; 0 for a full one. */ ring: number;
+  sheet: { width: number; height: number };
+  /** Room between parts. */ gap: number;
+}
+
+export const RIB_DEFAULTS: RibOptions = {
+  skin: 1,
+  spacing: 150,
+  holes: [],
+  ring: 12,
+  sheet: { width: 900, height: 600 },
+  gap: 6,
+};
