@@ -1,3 +1,5 @@
+import { InvalidInput } from '@veldtwind/core/numerics';
+
 export const EXPORT_FORMATS = ['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
 /** What drawings and tables can be of; the first is usual. */
@@ -36,3 +38,27 @@ export const RIB_DEFAULTS: RibOptions = {
   sheet: { width: 900, height: 600 },
   gap: 6,
 };
+
+/** Reads a hole as it is typed: `0.28:8x20` for a spar, `0.6:6` for a rod; chord fraction and mm. @throws InvalidInput `ribs`. */
+export function readHole(text: string, kind?: 'spar' | 'rod'): SparHole {
+  const found = /^([\d.]+):([\d.]+)(?:[x×]([\d.]+))?$/i.exec(text.trim());
+  if (!found || (kind === 'rod' && found[3]) || (kind === 'spar' && !found[3]))
+    throw new InvalidInput(
+      'ribs',
+      `"${text.trim()}" is no ${kind ?? 'hole'}.`,
+      'Write chord fraction, width and height in mm for a spar, as 0.28:8x20; chord fraction and diameter for a rod, as 0.6:6.',
+    );
+  return { at: Number(found[1]), width: Number(found[2]), ...(found[3] ? { height: Number(found[3]) } : {}) };
+}
+
+/** Reads the size of a sheet, as 900x600; mm. @throws InvalidInput `ribs`. */
+export function readSheet(text: string): { width: number; height: number } {
+  const found = /^([\d.]+)[x×]([\d.]+)$/i.exec(text.trim());
+  if (!found)
+    throw new InvalidInput(
+      'ribs',
+      `"${text.trim()}" is no size of a sheet.`,
+      'Write width and height in mm, as 900x600.',
+    );
+  return { width: Number(found[1]), height: Number(found[2]) };
+}

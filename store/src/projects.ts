@@ -14,6 +14,7 @@ import {
   type PartKindName,
   type PartValue,
   type ProjectDocument,
+  type SectionPart,
 } from '@veldtwind/core/project';
 import type { Applied, Catching, ProjectRow, ProjectState } from '@veldtwind/core/contract';
 import { InvalidInput } from '@veldtwind/core/numerics';
@@ -193,6 +194,30 @@ export class ProjectStore {
     if (rows.length === 1 && kindsIn(kind).length === 0) return JSON.stringify(parts.get(key));
     const document = documentFromParts(parts) as unknown as Record<string, Record<string, unknown>>;
     return JSON.stringify(document[kindOf(kind).place.field][part!]);
+  }
+
+  /** The sections that a candidate's stations use, by way of mixes too, by id. @throws NotFound where there is no such candidate. */
+  sectionsOf(id: string, candidate: string): Record<string, SectionPart> {
+    const first = `candidate:${candidate}`;
+    if (!this.parts.row(id, first)) throw new NotFound('such candidate in this project');
+    const found = new Map<string, SectionPart>();
+    const seen = new Set<string>();
+    const waiting = this.parts.keysOf(id, 'surface', candidate);
+    for (let key = waiting.pop(); key !== undefined; key = waiting.pop()) {
+      if (seen.has(key)) continue;
+      seen.add(key);
+      const row = this.parts.row(id, key);
+      const read = row ? readRow(row) : undefined;
+      if (!read?.ok) continue;
+      const { kind, id: part } = readKey(key);
+      if (kind === 'section') found.set(part!, read.value as SectionPart);
+      waiting.push(
+        ...kindOf(kind)
+          .references(read.value)
+          .map((r) => r.key),
+      );
+    }
+    return Object.fromEntries(found);
   }
 
   /** @throws InvalidInput where something in the document refers to what is not there, or comes back to itself. */

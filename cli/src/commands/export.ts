@@ -3,7 +3,7 @@ import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { EXPORT_FORMATS, RIB_DEFAULTS, type ExportFormat, type SparHole } from '@veldtwind/exchange/options';
+import { EXPORT_FORMATS, readHole, readSheet, RIB_DEFAULTS, type ExportFormat } from '@veldtwind/exchange/options';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson } from '../output';
 
@@ -23,27 +23,6 @@ interface Options {
 }
 
 const number = (text: string, what: string) => readRange(text, what)[0];
-
-/** `0.28:8x20` for a spar, `0.6:6` for a rod; chord fraction and mm. */
-function hole(text: string, rod: boolean): SparHole {
-  const found = /^([\d.]+):([\d.]+)(?:x([\d.]+))?$/i.exec(text.trim());
-  if (!found || rod === Boolean(found[3]))
-    throw new InvalidInput(
-      'ribs',
-      `"${text}" is no ${rod ? 'rod' : 'spar'}.`,
-      rod
-        ? 'Write chord fraction and diameter in mm, as 0.6:6.'
-        : 'Write chord fraction, width and height in mm, as 0.28:8x20.',
-    );
-  return { at: Number(found[1]), width: Number(found[2]), ...(found[3] ? { height: Number(found[3]) } : {}) };
-}
-
-function sheet(text: string): { width: number; height: number } {
-  const found = /^([\d.]+)x([\d.]+)$/i.exec(text.trim());
-  if (!found)
-    throw new InvalidInput('ribs', `"${text}" is no size of a sheet.`, 'Write width and height in mm, as 900x600.');
-  return { width: Number(found[1]), height: Number(found[2]) };
-}
 
 const many = (value: string, before: string[] = []) => [...before, value];
 
@@ -81,8 +60,8 @@ async function run(o: Options): Promise<void> {
       skin: number(o.skin!, 'skin'),
       spacing: number(o.spacing!, 'spacing'),
       ring: number(o.ring!, 'ring'),
-      sheet: sheet(o.sheet!),
-      holes: [...(o.spar ?? []).map((t) => hole(t, false)), ...(o.rod ?? []).map((t) => hole(t, true))],
+      sheet: readSheet(o.sheet!),
+      holes: [...(o.spar ?? []).map((t) => readHole(t, 'spar')), ...(o.rod ?? []).map((t) => readHole(t, 'rod'))],
     },
   });
   try {

@@ -141,6 +141,15 @@ export const ROUTES = {
     query: s.historyQuery,
     reply: z.object({ edits: z.array(s.historyEntry) }),
   }),
+  exportAirframe: route({
+    method: 'GET',
+    path: '/projects/{id}/candidates/{candidate}/file',
+    summary:
+      'A candidate’s airframe as STL, OBJ, GLB, STEP, DXF, SVG or CSV; what the engineer should know of it in the header x-veldtwind-notes',
+    params: { id, candidate: id },
+    query: s.airframeFile,
+    download: 'application/octet-stream',
+  }),
   listRuns: route({
     method: 'GET',
     path: '/projects/{id}/runs',

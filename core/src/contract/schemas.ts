@@ -226,3 +226,16 @@ export const EVENTS = {
 export type EventName = keyof typeof EVENTS;
 export type RunsEvent = { project: string; run: RunReply; curves: number[] };
 export type ChangedEvent = Applied & { project: string; from: string | null };
+
+const short = z.string().max(400).optional();
+/** How an airframe is written; numbers in mm. */
+export const airframeFile = z.object({
+  as: z.enum(['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv']),
+  what: z.string().max(20).optional().describe('three-view, ribs, outline; stations, sections'),
+  unit: z.string().max(4).optional().describe('Of stl and obj: m, mm, in'),
+  skin: z.coerce.number().optional(),
+  spacing: z.coerce.number().optional(),
+  ring: z.coerce.number().optional(),
+  sheet: short.describe('Width and height, as 900x600'),
+  holes: short.describe('Spars and rods with commas, as 0.28:8x20,0.6:6'),
+});

@@ -4,6 +4,7 @@ import { Piscina } from 'piscina';
 import type { AnalysisKind } from '@veldtwind/core/analysis';
 import { FailedComputation, InvalidInput } from '@veldtwind/core/numerics';
 import { HttpError } from '../http/errors';
+import type { ExportedAirframe, ExportOutcome, ExportTask } from './export-worker';
 import type { Outcome, Task } from './worker';
 
 /** Computations that may wait; beyond, the server says that it is busy. */
@@ -47,11 +48,24 @@ export class ComputePool {
     try {
       const outcome = (await pool.run(task)) as Outcome;
       if (outcome.ok) return outcome.output;
-      const Kind = outcome.name === 'FailedComputation' ? FailedComputation : InvalidInput;
-      throw new Kind(outcome.code, outcome.message, outcome.hint, outcome.path);
+      throw thrown(outcome);
     } finally {
       signal?.removeEventListener('abort', end);
     }
+  }
+
+  /**
+   * Writes an airframe in a thread.
+   * @param candidate and @param sections their JSON. @throws InvalidInput or FailedComputation from the writing; HttpError 503 while too many wait.
+   */
+  async exportAirframe(candidate: string, sections: string, ask: ExportTask['ask']): Promise<ExportedAirframe> {
+    const pool = this.threadsOf();
+    if (pool.queueSize >= MOST_WAITING)
+      throw new HttpError(503, 'busy', 'Too many computations are waiting.', 'Ask again in a moment.');
+    const task: ExportTask = { candidate, sections, ask };
+    const outcome = (await pool.run(task, { filename: workerFile('export-worker') })) as ExportOutcome;
+    if (outcome.ok) return outcome.file;
+    throw thrown(outcome);
   }
 
   /** Starts a thread ahead of the first question, and reads its modules. */
@@ -68,8 +82,14 @@ export class ComputePool {
 }
 
 /** Where the thread's code lies; tests load modules in the older form, which has no address of its own. */
-function workerFile(): string {
+function workerFile(name = 'worker'): string {
   return typeof __dirname === 'string'
-    ? `${__dirname}/worker.ts`
-    : fileURLToPath(new URL('./worker.ts', import.meta.url));
+    ? `${__dirname}/${name}.ts`
+    : fileURLToPath(new URL(`./${name}.ts`, import.meta.url));
+}
+
+/** What a thread said was wrong, as the error that it was. */
+function thrown({ name, code, message, hint, path }: Extract<Outcome, { ok: false }>): Error {
+  const Kind = name === 'FailedComputation' ? FailedComputation : InvalidInput;
+  return new Kind(code, message, hint, path);
 }

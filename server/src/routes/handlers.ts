@@ -44,6 +44,11 @@ const DEEPEST = 32;
 const tooDeep = (value: unknown, left = DEEPEST): boolean =>
   value !== null && typeof value === 'object' && (left === 0 || Object.values(value).some((v) => tooDeep(v, left - 1)));
 
+/** Bytes in pieces that a stream takes. */
+async function* chunksOf(content: Uint8Array): AsyncGenerator<Uint8Array> {
+  for (let i = 0; i < content.length; i += 65536) yield content.subarray(i, i + 65536);
+}
+
 /** What every route does. */
 export function handlersOf(p: ApiParts): Handlers {
   const started = Date.now();
@@ -96,6 +101,16 @@ export function handlersOf(p: ApiParts): Handlers {
     },
     exportProject: ({ params }) =>
       new Download(projectFileName(projects.row(params.id).name), writeProjectFile(p.db, params.id)),
+    exportAirframe: async ({ params, query }) => {
+      const { name } = projects.row(params.id);
+      const made = await p.pool.exportAirframe(
+        projects.partText(params.id, `candidate:${params.candidate}`),
+        JSON.stringify(projects.sectionsOf(params.id, params.candidate)),
+        query,
+      );
+      const file = `${name} ${made.letter} ${made.what}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '');
+      return new Download(`${file}.${query.as}`, chunksOf(made.content), made.type, made.notes);
+    },
     importProject: async ({ req }) => {
       const made = await spooled(req, (path) => readProjectFile(p.db, path));
       p.health.wrote();

@@ -36,12 +36,16 @@ export class Download {
   constructor(
     readonly name: string,
     readonly source: AsyncIterable<Uint8Array>,
+    /** Where it is not the route's own. */ readonly type?: string,
+    readonly notes: readonly string[] = [],
   ) {}
 }
 
 export type Handlers = { [N in RouteName]: Handler<N> };
 
 const LARGEST = 1_000_000;
+/** Notes on a file that one header holds. */
+const MOST_NOTES = 30;
 
 /** A router made from the table of routes: every request is parsed up to its route's size and checked before its handler sees it. */
 export function routerOf(handlers: Handlers): Router {
@@ -87,7 +91,9 @@ export function routerOf(handlers: Handlers): Router {
       if (route.events) return next();
       res.status(route.status ?? 200);
       if (reply instanceof Download) {
-        res.type(route.download!).attachment(reply.name);
+        res.attachment(reply.name).type(reply.type ?? route.download!);
+        if (reply.notes.length > 0)
+          res.set('x-veldtwind-notes', encodeURIComponent(JSON.stringify(reply.notes.slice(0, MOST_NOTES))));
         // A client that goes away ends the making of it; nobody is left to be told.
         await pipeline(Readable.from(reply.source), res).catch((error: NodeJS.ErrnoException) => {
           if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
