@@ -8,6 +8,7 @@ import {
   type ProjectDocument,
   type SectionPart,
 } from '@veldtwind/core/project';
+import type { Control } from '@veldtwind/core/airframe';
 import { writeCoordinates } from '@veldtwind/core/formats';
 
 /** Spekboom 11: drawn by us as a class function times Bernstein polynomials, upper and lower surface apart. */
@@ -77,7 +78,22 @@ interface Shape {
   tailSpan: number;
   tailIncidence: number;
   hopperX: number;
+  /** Shares of the half span. */
+  flap: [number, number];
+  aileron: [number, number];
+  /** The station through which the edges run on in line with the bay inboard. */
+  blended?: number;
 }
+
+const inLine = () => ({ run: 'inboard' as const, reach: 0.4 });
+const control = (
+  id: string,
+  name: string,
+  [from, to]: [number, number],
+  hinge: number,
+  kind: Control['kind'],
+  limitsDeg: [number, number],
+): Control => ({ id, name, from, to, hinge, kind, deflectionDeg: 0, limitsDeg });
 
 /** A cross-section of a body. */
 const section = (x: number, width: number, height: number, z = 0) => ({
@@ -106,8 +122,17 @@ function candidate(s: Shape): CandidatePart {
         mirrored: true,
         position: { x: 0.44, y: 0, z: 0.12 },
         incidenceDeg: s.incidence,
-        stations: s.chords.map((chord, i) => ({ chord, twistDeg: s.twists[i], section: s.sectionIds[i] })),
+        stations: s.chords.map((chord, i) => ({
+          chord,
+          twistDeg: s.twists[i],
+          section: s.sectionIds[i],
+          ...(s.blended === i ? { edges: { leading: inLine(), trailing: inLine() } } : {}),
+        })),
         bays: s.half.map((span, i) => ({ span, sweepDeg: s.sweep[i], dihedralDeg: s.dihedral[i] })),
+        controls: [
+          control('flap', 'Flap', s.flap, 0.75, 'symmetric', [-5, 40]),
+          control('aileron', 'Aileron', s.aileron, 0.75, 'opposed', [-20, 20]),
+        ],
       },
       {
         id: 'tailplane',
@@ -122,6 +147,7 @@ function candidate(s: Shape): CandidatePart {
           { chord: tail.tip, twistDeg: 0, section: 'sedge-9' },
         ],
         bays: [{ span: s.tailSpan / 2, sweepDeg: 6, dihedralDeg: 0 }],
+        controls: [control('elevator', 'Elevator', [0, 1], 0.65, 'symmetric', [-25, 20])],
       },
       {
         id: 'fin',
@@ -136,6 +162,7 @@ function candidate(s: Shape): CandidatePart {
           { chord: 0.2, twistDeg: 0, section: 'sedge-9' },
         ],
         bays: [{ span: 0.48, sweepDeg: 22, dihedralDeg: 0 }],
+        controls: [control('rudder', 'Rudder', [0, 1], 0.6, 'symmetric', [-25, 25])],
       },
     ],
     massItems: [
@@ -170,6 +197,11 @@ function candidate(s: Shape): CandidatePart {
         stations: [section(0, 0.012, 0.012), section(0.06, 0.04, 0.04), section(s.tailX - 0.4, 0.026, 0.026, -0.08)],
       },
     ],
+    settings: [
+      { id: 'neutral', name: 'Neutral', deflectionsDeg: {} },
+      { id: 'take-off', name: 'Take-off', deflectionsDeg: { flap: 12 } },
+      { id: 'landing', name: 'Landing', deflectionsDeg: { flap: 30, elevator: -4 } },
+    ],
     reference: null,
     sweep: { ...freshSweep(), fromDeg: -6, toDeg: 12 },
   };
@@ -195,6 +227,8 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       tailSpan: 1.16,
       tailIncidence: -0.8,
       hopperX: 0.79,
+      flap: [0.1, 0.52],
+      aileron: [0.58, 0.95],
     }),
     candidate({
       id: 'b',
@@ -213,6 +247,9 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       tailSpan: 1.2,
       tailIncidence: -0.5,
       hopperX: 0.82,
+      flap: [0.1, 0.48],
+      aileron: [0.52, 0.78],
+      blended: 1,
     }),
     candidate({
       id: 'c',
@@ -231,6 +268,8 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       tailSpan: 1.1,
       tailIncidence: -1.4,
       hopperX: 0.67,
+      flap: [0.1, 0.62],
+      aileron: [0.66, 0.96],
     }),
   ];
   return {

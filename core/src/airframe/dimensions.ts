@@ -43,8 +43,8 @@ export const DIMENSION_LIMITS: Record<DimensionName, FieldLimit> = {
   rootChord: positive('Inner chord', 'chord', 0.005, 1000),
   tipChord: positive('Outer chord', 'chord', 0.005, 1000),
   meanChord: positive('Mean chord', 'chord', 0.005, 1000),
-  sweepLeading: sweep('Sweep, leading edge'),
-  sweepTrailing: sweep('Sweep, trailing edge'),
+  sweepLeading: sweep('Leading sweep'),
+  sweepTrailing: sweep('Trailing sweep'),
 };
 
 /** One bay as a surface of its own, with straight edges. */

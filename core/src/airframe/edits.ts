@@ -1,6 +1,6 @@
 import { freeId, fittedName } from '../limits';
 import { InvalidInput } from '../numerics';
-import { MOST_STATIONS } from './limits';
+import { insertStation } from './handles';
 import { planformOf } from './planform';
 import type { LiftingSurface } from './types';
 
@@ -26,28 +26,8 @@ export function copiedSurface(surface: LiftingSurface, surfaces: readonly Liftin
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
-/**
- * Puts a station into the middle of a bay; the shape stays as it is.
- * @param bay index; the outermost without. The surface given is changed.
- * @throws InvalidInput `surface-stations` where it has as many as it may.
- */
-export function splitBay(surface: LiftingSurface, bay = surface.bays.length - 1): void {
-  if (surface.stations.length >= MOST_STATIONS)
-    throw new InvalidInput(
-      'surface-stations',
-      `A surface has at most ${MOST_STATIONS} stations.`,
-      'Remove one first.',
-      'stations',
-    );
-  const [a, b] = [surface.stations[bay], surface.stations[bay + 1]];
-  const split = surface.bays[bay];
-  surface.stations.splice(bay + 1, 0, {
-    chord: millimetres((a.chord + b.chord) / 2),
-    twistDeg: (a.twistDeg + b.twistDeg) / 2,
-    section: a.section,
-  });
-  surface.bays.splice(bay, 1, { ...split, span: split.span / 2 }, { ...split, span: split.span / 2 });
-}
+/** Puts a station into the middle of a bay; the shape stays as it is. @param bay the outermost without. @throws as {@link insertStation}. */
+export const splitBay = (surface: LiftingSurface, bay = surface.bays.length - 1): void => insertStation(surface, bay);
 
 /**
  * Takes a station away; the bays on both sides become one with the span of both.

@@ -8,6 +8,8 @@ export * from './edge-flow';
 export * from './dimensions';
 export * from './mesh';
 export * from './outlines';
+export * from './handles';
+export * from './sketch';
 export * from './types';
 export * from './limits';
 export * from './schema';

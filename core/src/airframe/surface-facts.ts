@@ -83,6 +83,12 @@ export interface TailFacts {
   volumeCoefficient: number;
 }
 
+/** Volume coefficients that are usual: a range of our own for light aircraft and gliders, no rule. */
+export const USUAL_TAIL_VOLUMES = {
+  horizontal: { low: 0.35, high: 0.8, source: 'our own range, of light aircraft and gliders' },
+  vertical: { low: 0.02, high: 0.06, source: 'our own range, of light aircraft and gliders' },
+} as const;
+
 /** Levers and volume coefficients of all tailplanes and fins. */
 export function tailFacts(surfaces: readonly LiftingSurface[]): TailFacts[] {
   if (surfaces.length === 0) return [];

@@ -7,6 +7,7 @@ import {
   candidatePart,
   editRequest,
   measurementPart,
+  picturePart,
   notePart,
   partKey,
   SCHEMA_VERSION,
@@ -51,6 +52,7 @@ export const documentReply = z.object({
   candidates: z.record(z.string(), candidatePart),
   notes: z.record(z.string(), notePart),
   measurements: z.record(z.string(), measurementPart),
+  pictures: z.record(z.string(), picturePart),
   studies: z.record(z.string(), studyPart),
 });
 

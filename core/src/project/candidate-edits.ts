@@ -44,6 +44,15 @@ function sectionFor(document: Document, designation: string): string {
   return id;
 }
 
+/** The section that a new surface of a role is given: that of its kin, or one that is made where there is none. @returns its id. */
+export function sectionForRole(document: Document, candidateId: string, role: LiftingSurface['role']): string {
+  const surfaces = document.candidates[candidateId]?.surfaces ?? [];
+  const wing = surfaces.find((s) => s.role === 'wing');
+  return role === 'wing'
+    ? (wing?.stations[0].section ?? Object.keys(document.sections)[0] ?? sectionFor(document, WING_DESIGNATION))
+    : (surfaces.find((s) => s.role !== 'wing')?.stations[0].section ?? sectionFor(document, TAIL_DESIGNATION));
+}
+
 /**
  * Adds a first surface of a role to a candidate, and the section that it needs where there is none.
  * @returns the surface; undefined where there is no such candidate.
@@ -56,11 +65,7 @@ export function addSurface(
   const candidate = document.candidates[candidateId];
   if (!candidate) return undefined;
   const { surfaces } = candidate;
-  const wing = surfaces.find((s) => s.role === 'wing');
-  const section =
-    role === 'wing'
-      ? (wing?.stations[0].section ?? Object.keys(document.sections)[0] ?? sectionFor(document, WING_DESIGNATION))
-      : (surfaces.find((s) => s.role !== 'wing')?.stations[0].section ?? sectionFor(document, TAIL_DESIGNATION));
+  const section = sectionForRole(document, candidateId, role);
   const made = newSurface({ role, section, span: document.brief.spanLimit ?? FIRST_SPAN }, surfaces);
   surfaces.push(made);
   return made;

@@ -16,6 +16,7 @@ import {
   type OriginalPart,
   type PartKindName,
   type PartValue,
+  type PicturePart,
   type SectionPart,
   type StudyPart,
 } from './parts';
@@ -30,6 +31,8 @@ export interface ProjectDocument {
   notes: Record<string, NotePart>;
   /** Measured polars. */
   measurements: Record<string, MeasurementPart>;
+  /** Pictures under the drawing. */
+  pictures: Record<string, PicturePart>;
   /** Family studies. */
   studies: Record<string, StudyPart>;
   /** Texts of the sections that were read from files; left out where a document is only shown. */

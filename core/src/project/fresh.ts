@@ -55,6 +55,7 @@ export function freshProject(): ProjectDocument {
     candidates: { a: freshCandidate('a', 'A', 'First', 0) },
     notes: {},
     measurements: {},
+    pictures: {},
     studies: {},
   };
 }

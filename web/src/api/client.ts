@@ -54,6 +54,29 @@ export async function call<N extends RouteName>(name: N, options: CallOptions<N>
   return ask(name, path, body === undefined ? undefined : 'application/json', body);
 }
 
+/** Fetches a file that a route makes, with what it says of it. @throws ApiError, Unreachable. */
+export async function downloadFile<N extends RouteName>(
+  name: N,
+  options: { params: ParamsOf<N>; query?: Record<string, string> },
+): Promise<{ blob: Blob; notes: string[] }> {
+  const query = new URLSearchParams(options.query ?? {}).toString();
+  let response: Response;
+  try {
+    response = await fetch(`${addressOf(name, options.params)}${query ? `?${query}` : ''}`, {
+      headers: { [TAB_HEADER]: TAB },
+    });
+  } catch {
+    throw new Unreachable('The server does not answer.');
+  }
+  if (!response.ok) {
+    const error = ((await response.json().catch(() => null)) as Partial<ErrorReply> | null)?.error;
+    if (!error) throw new Unreachable(`The server answered ${response.status} without a reason.`);
+    throw new ApiError(response.status, error.code, error.message, error.hint);
+  }
+  const said = response.headers.get('x-veldtwind-notes');
+  return { blob: await response.blob(), notes: said ? (JSON.parse(decodeURIComponent(said)) as string[]) : [] };
+}
+
 async function ask<N extends RouteName>(
   name: N,
   path: string,

@@ -1,4 +1,4 @@
-import { bodyRings, placeRing, placeStations, type Body, type LiftingSurface } from '@veldtwind/core/airframe';
+import { bodyRings, skinRings, type Body, type LiftingSurface } from '@veldtwind/core/airframe';
 import { SurfaceSpline } from '@veldtwind/core/section';
 import { sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 
@@ -27,13 +27,23 @@ export function drawnLoop(source: SectionSource): Float64Array {
   return loop;
 }
 
-/** One side of a surface as rings of points in the airframe's axes (x aft, y right, z up), a ring a station. */
-export function surfaceRings(surface: LiftingSurface, lookup: (key: string) => SectionSource): Float64Array[] {
-  return placeStations(surface).map((station) => {
-    const loop = drawnLoop(lookup(station.section));
-    const points = Array.from({ length: loop.length / 2 }, (_, i): [number, number] => [loop[2 * i], loop[2 * i + 1]]);
-    return Float64Array.from(placeRing(surface, station, points).flatMap((p) => [p.x, p.y, p.z]));
-  });
+/** Slices that a bay whose edges flow is drawn in. */
+const SLICES = 12;
+
+/** One side of a surface as rings of points in the airframe's axes (x aft, y right, z up), with which of them stand at its stations. */
+export function surfaceRings(
+  surface: LiftingSurface,
+  lookup: (key: string) => SectionSource,
+): { rings: Float64Array[]; stations: Set<number> } {
+  const drawn = (key: string) => {
+    const loop = drawnLoop(lookup(key));
+    return Array.from({ length: loop.length / 2 }, (_, i): [number, number] => [loop[2 * i], loop[2 * i + 1]]);
+  };
+  const rings = skinRings(surface, lookup, drawn, SLICES);
+  return {
+    rings: rings.map((r) => Float64Array.from(r.points.flatMap((p) => [p.x, p.y, p.z]))),
+    stations: new Set(rings.flatMap((r, k) => (r.station === null ? [] : [k]))),
+  };
 }
 
 /** Every so many of a body's rings, and of their points, is drawn. */

@@ -118,7 +118,8 @@ describe('what is drawn', () => {
     expect(a[1]).toBeGreaterThan(a[a.length - 1]);
   });
   it('places rings where the stations are', () => {
-    const rings = surfaceRings(wing, lookup);
+    const { rings, stations } = surfaceRings(wing, lookup);
+    expect([...stations]).toEqual([0, 1]);
     const placed = placeStations(wing);
     expect(rings).toHaveLength(2);
     rings.forEach((ring, i) => {

@@ -442,6 +442,8 @@ export const useProject = defineStore('project', () => {
     close,
     show,
     edit,
+    /** Waits until what was edited here is saved, where the server answers. */
+    flushed: flush,
     step,
     rename,
     resolveConflict,

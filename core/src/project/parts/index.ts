@@ -3,6 +3,7 @@ export * from './candidate';
 export * from './keys';
 export type { PartKind, PartReference } from './kind';
 export * from './measurement';
+export * from './picture';
 export * from './note';
 export * from './read';
 export * from './section';

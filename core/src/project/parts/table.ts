@@ -3,6 +3,7 @@ import { bodyKind, candidateKind, massItemKind, surfaceKind } from './candidate'
 import type { PartKind } from './kind';
 import { noteKind } from './note';
 import { measurementKind } from './measurement';
+import { pictureKind } from './picture';
 import { originalKind, sectionKind } from './section';
 import { studyKind } from './study';
 
@@ -18,6 +19,7 @@ export const PART_KINDS = {
   note: noteKind,
   measurement: measurementKind,
   study: studyKind,
+  picture: pictureKind,
 };
 
 export type PartKindName = keyof typeof PART_KINDS;

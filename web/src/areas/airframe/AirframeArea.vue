@@ -1,65 +1,59 @@
 <script setup lang="ts">
-import { Copy, Plus, Trash2 } from 'lucide-vue-next';
-import { computed } from 'vue';
+import { Copy, PencilRuler, Plus, Trash2 } from 'lucide-vue-next';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import {
-  copiedSurface,
-  MOST_STATIONS,
-  removeStation,
-  splitBay,
-  SURFACE_LIMITS,
-  type LiftingSurface,
-} from '@veldtwind/core/airframe';
-import { addSurface, type CandidatePart } from '@veldtwind/core/project';
-import { quantityIn, SURFACE_QUANTITIES, surfaceRow, type SurfaceRow } from '@veldtwind/core/quantities';
-import { displayUnit, formatQuantity } from '@veldtwind/core/units';
+import { copiedSurface, type LiftingSurface } from '@veldtwind/core/airframe';
+import { addSurface } from '@veldtwind/core/project';
 import AreaPage from '@/components/shell/AreaPage.vue';
-import BoundField from '@/components/field/BoundField.vue';
-import QuantityRow from '@/components/field/QuantityRow.vue';
-import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import TextRow from '@/components/field/TextRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
-import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import AirframeView from '@/components/view3d/AirframeView.vue';
-import PlanView from '@/components/view3d/PlanView.vue';
-import BodySheet from './BodySheet.vue';
 import type { DocumentPath } from '@/lib/document-path';
-import { quantityColumns } from '@/lib/quantity-columns';
-import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import AirframeFigure from './AirframeFigure.vue';
+import BodySheet from './BodySheet.vue';
+import ControlsGroup from './ControlsGroup.vue';
+import DimensionGroup from './DimensionGroup.vue';
+import ExportMenu from './ExportMenu.vue';
+import FactsLedger from './FactsLedger.vue';
+import PlacingGroup from './PlacingGroup.vue';
+import SizingGroup from './SizingGroup.vue';
+import SketchSheet from './SketchSheet.vue';
+import StationsGroup from './StationsGroup.vue';
+import { useCandidateEdit } from './use-candidate-edit';
+import { useSketch } from './use-sketch';
 
 const project = useProject();
 const workbench = useWorkbench();
-const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
+const sketch = useSketch();
+const { change, changeSurface } = useCandidateEdit();
 
 const active = computed(() => workbench.active);
-const surface = computed<LiftingSurface | undefined>(
-  () => active.value?.surfaces.find((s) => s.id === route.params.surface) ?? active.value?.surfaces[0],
-);
 const select = (id: string) =>
   router.replace({ name: 'airframe', params: { project: project.id!, surface: id }, query: route.query });
-const row = computed(() => surface.value && surfaceRow(surface.value));
-
-/** An edit of the candidate that is worked on, made on its newest state. */
-function change(label: string, edit: (c: CandidatePart) => void): void {
-  const id = active.value?.id;
-  if (id === undefined) return;
-  project.edit(`${label} (${active.value!.letter})`, (draft) => {
-    const c = draft.candidates[id];
-    if (c) edit(c as CandidatePart);
-  });
-}
-/** The same of one surface. */
-const changeSurface = (label: string, s: LiftingSurface, edit: (s: LiftingSurface) => void) =>
-  change(label, (c) => {
-    const found = c.surfaces.find((k) => k.id === s.id);
-    if (found) edit(found);
-  });
+/** The part that is chosen: a surface or a body; the first surface where none is. */
+const part = computed({
+  get: (): string | null => {
+    const c = active.value;
+    const id = String(route.params.surface ?? '');
+    if (!c) return null;
+    if ([...c.surfaces, ...c.bodies].some((p) => p.id === id)) return id;
+    return c.surfaces[0]?.id ?? c.bodies[0]?.id ?? null;
+  },
+  set: (id) => void (id && id !== part.value && select(id)),
+});
+const surface = computed<LiftingSurface | undefined>(() => active.value?.surfaces.find((s) => s.id === part.value));
+const body = computed(() => active.value?.bodies.find((b) => b.id === part.value));
+const station = ref(0);
+watch(part, () => (station.value = 0));
+watch(
+  () => surface.value?.stations.length,
+  (n) => n !== undefined && station.value >= n && (station.value = n - 1),
+);
 
 function add(role: LiftingSurface['role']): void {
   const id = active.value?.id;
@@ -71,7 +65,12 @@ function add(role: LiftingSurface['role']): void {
   if (made) void select(made);
 }
 const remove = (s: LiftingSurface) =>
-  change(`Remove ${s.name}`, (c) => (c.surfaces = c.surfaces.filter((k) => k.id !== s.id)));
+  change(`Remove ${s.name}`, (c) => {
+    c.surfaces = c.surfaces.filter((k) => k.id !== s.id);
+    // What stood on it stays where the rest is, by its own numbers.
+    for (const k of c.surfaces)
+      if (k.attachedTo && 'surface' in k.attachedTo && k.attachedTo.surface === s.id) delete k.attachedTo;
+  });
 function copy(s: LiftingSurface): void {
   let made = '';
   change(`Copy ${s.name}`, (c) => {
@@ -83,80 +82,47 @@ function copy(s: LiftingSurface): void {
   });
   if (made) void select(made);
 }
-const surfacePath = computed<DocumentPath>(() => [
+const at = (...rest: (string | number)[]): DocumentPath => [
   'candidates',
   active.value?.id ?? '',
   'surfaces',
   { id: surface.value?.id ?? '' },
-]);
-const at = (...rest: (string | number)[]): DocumentPath => [...surfacePath.value, ...rest];
-const stationName = (i: number, n: number) => (i === 0 ? 'Root' : i === n - 1 ? 'Tip' : `Station ${i + 1}`);
-const oneBay = computed(() => surface.value?.bays.length === 1);
-const sectionOptions = computed(() => project.sections.map(({ id, name }) => ({ id, name })));
-
-type Row = SurfaceRow & { id: string };
-const rows = computed<Row[]>(() => (active.value?.surfaces ?? []).map((s) => ({ id: s.id, ...surfaceRow(s) })));
-const columns = computed<LedgerColumn<Row>[]>(() => [
-  { id: 'name', title: 'Surface', value: (r) => r.surface.name, words: true },
-  ...quantityColumns<Row, SurfaceRow>(SURFACE_QUANTITIES, (r) => r, preferences.units),
-  {
-    id: 'sections',
-    title: 'sections',
-    value: (r) =>
-      [...new Set(r.surface.stations.map((t) => project.document.sections[t.section]?.name ?? t.section))].join(', '),
-    words: true,
-  },
-]);
-const mass = computed(() => workbench.current?.mass);
-const points = computed(() => [
-  ...(mass.value ? [{ ...mass.value.centre, text: 'centre of gravity', colour: 'var(--ochre-text)' }] : []),
-]);
-const quantity = (id: string) => quantityIn(SURFACE_QUANTITIES, id);
-const length = (v: number) =>
-  `${formatQuantity(v, 'length', preferences.units)} ${displayUnit('length', preferences.units).symbol}`;
+  ...rest,
+];
+const tail = computed(() => surface.value && surface.value.role !== 'wing' && (active.value?.surfaces.length ?? 0) > 1);
+const ROLES = ['wing', 'tailplane', 'foreplane', 'fin'] as const;
+const empty = computed(() => !active.value || (active.value.surfaces.length === 0 && active.value.bodies.length === 0));
 </script>
 
 <template>
   <AreaPage area="airframe" title="Airframe" question="What does the vehicle look like?">
     <template #figure>
       <EmptyState
-        v-if="!active || active.surfaces.length === 0"
+        v-if="empty && !sketch.on.value"
         title="Nothing drawn yet"
-        text="A wing comes first: two stations with chord, twist and section, and the bay between them. Tails follow, sized to it."
+        text="A wing comes first: sketch its outline with the mouse, or begin with two stations and set their numbers. Tails follow, sized to it."
       >
         <button class="btn btn-main" data-test="first-wing" @click="add('wing')">Draw a wing</button>
+        <button class="btn" data-test="first-sketch" @click="sketch.on.value = true">Sketch an outline</button>
         <OpenDemo />
       </EmptyState>
-      <div v-else class="grid h-full min-h-[420px] grid-rows-[1.55fr_1fr]">
-        <AirframeView
-          :candidates="workbench.visible"
-          :active-id="active.id"
-          :sections="project.document.sections"
-          :points="points"
-          :station="workbench.cursor.station"
-        />
-        <PlanView
-          class="border-t border-rule-light"
-          :candidates="workbench.visible"
-          :active-id="active.id"
-          :points="points.map((p) => ({ ...p, text: 'CG' }))"
-          :station="workbench.cursor.station"
-        />
-      </div>
+      <AirframeFigure v-else v-model:part="part" v-model:station="station" />
     </template>
-    <template #ledger>
-      <LedgerTable
-        :rows="rows"
-        :columns="columns"
-        :label="`Surfaces of ${active?.letter ?? ''} ${active?.name ?? ''}`"
-        file-name="veldtwind-airframe"
-        :selected="surface?.id"
-        @select="select"
-      />
-    </template>
+    <template #ledger><FactsLedger v-model:part="part" /></template>
     <template #sheet>
-      <template v-if="active">
+      <SketchSheet v-if="active && sketch.on.value" @made="(id) => (part = id)" />
+      <template v-else-if="active">
         <SheetGroup :title="`${active.letter} ${active.name}`">
+          <template #aside>
+            <button
+              class="link flex items-center gap-1 text-[13px]"
+              data-test="sketch-on"
+              @click="sketch.on.value = true"
+            >
+              <PencilRuler :size="13" />Sketch
+            </button>
+            <ExportMenu :candidate="active" />
+          </template>
           <TextRow
             label="Name"
             :model-value="active.name"
@@ -177,18 +143,18 @@ const length = (v: number) =>
               v-for="s in active.surfaces"
               :key="s.id"
               role="tab"
-              :aria-selected="s.id === surface?.id"
+              :aria-selected="s.id === part"
               class="rounded-md border px-2.5 py-0.5"
-              :class="s.id === surface?.id ? 'border-ochre bg-select font-semibold' : 'border-rule hover:border-ochre'"
+              :class="s.id === part ? 'border-ochre bg-select font-semibold' : 'border-rule hover:border-ochre'"
               :data-test="`surface-${s.id}`"
-              @click="select(s.id)"
+              @click="part = s.id"
             >
               {{ s.name }}
             </button>
           </div>
-          <div class="mt-2 flex gap-3 text-[13px]">
+          <div class="mt-2 flex flex-wrap gap-3 text-[13px]">
             <button
-              v-for="r in ['wing', 'tailplane', 'fin'] as const"
+              v-for="r in ROLES"
               :key="r"
               class="link flex items-center gap-0.5"
               :data-test="`add-${r}`"
@@ -198,6 +164,7 @@ const length = (v: number) =>
             </button>
           </div>
         </SheetGroup>
+        <BodySheet v-if="body" v-model:chosen="part" :candidate="active" :change="change" />
         <template v-if="surface">
           <SheetGroup :title="surface.name">
             <template #aside>
@@ -221,126 +188,16 @@ const length = (v: number) =>
               :model-value="surface.name"
               :most="60"
               needed
-              @update:model-value="(v) => changeSurface('Name of a surface', surface!, (s) => (s.name = v))"
+              @update:model-value="(v) => changeSurface('Name of a surface', surface!.id, (s) => (s.name = v))"
             />
-            <template v-if="oneBay">
-              <BoundField
-                :label="surface.mirrored ? 'Span' : surface.plane === 'vertical' ? 'Height' : 'Span'"
-                :path="at('bays', 0, 'span')"
-                :limit="SURFACE_LIMITS.bay.span"
-                :times="surface.mirrored ? 2 : 1"
-                :step="`${surface.name}: span`"
-                held
-              />
-              <BoundField
-                :path="at('bays', 0, 'sweepDeg')"
-                :limit="SURFACE_LIMITS.bay.sweepDeg"
-                :step="`${surface.name}: sweep`"
-                held
-              />
-              <BoundField
-                :path="at('bays', 0, 'dihedralDeg')"
-                :limit="SURFACE_LIMITS.bay.dihedralDeg"
-                :step="`${surface.name}: dihedral`"
-                held
-              />
-            </template>
-            <BoundField
-              :path="at('incidenceDeg')"
-              :limit="SURFACE_LIMITS.incidenceDeg"
-              :step="`${surface.name}: incidence`"
-              held
-            />
-            <BoundField
-              v-for="k in ['x', 'y', 'z'] as const"
-              :key="k"
-              :path="at('position', k)"
-              :limit="SURFACE_LIMITS.position[k]"
-              :step="`${surface.name}: place`"
-              held
-            />
+            <DimensionGroup :surface="surface" />
           </SheetGroup>
-          <SheetGroup title="Stations and bays">
-            <template #aside
-              ><button
-                class="link"
-                data-test="add-station"
-                :disabled="surface.stations.length >= MOST_STATIONS"
-                @click="changeSurface('New station', surface, splitBay)"
-              >
-                Add a station ›
-              </button></template
-            >
-            <div v-for="(t, i) in surface.stations" :key="i" class="mb-1 border-l-2 border-rule pl-2.5">
-              <div class="flex items-center justify-between">
-                <h3 class="font-sans text-[12.5px] font-semibold">{{ stationName(i, surface.stations.length) }}</h3>
-                <button
-                  v-if="surface.stations.length > 2"
-                  class="icon-btn"
-                  :aria-label="`Remove ${stationName(i, surface.stations.length)}`"
-                  @click="changeSurface('Remove a station', surface, (s) => removeStation(s, i))"
-                >
-                  <Trash2 :size="12" />
-                </button>
-              </div>
-              <BoundField
-                :path="at('stations', i, 'chord')"
-                :limit="SURFACE_LIMITS.station.chord"
-                :step="`${surface.name}: chord`"
-                held
-              />
-              <BoundField
-                :path="at('stations', i, 'twistDeg')"
-                :limit="SURFACE_LIMITS.station.twistDeg"
-                :step="`${surface.name}: twist`"
-                held
-              />
-              <SelectRow
-                label="Section"
-                :model-value="t.section"
-                :options="sectionOptions"
-                @update:model-value="
-                  (id) => changeSurface(`${surface!.name}: section`, surface!, (s) => (s.stations[i].section = id))
-                "
-              />
-              <template v-if="!oneBay && i < surface.bays.length">
-                <BoundField
-                  :label="`Bay ${i + 1}, span`"
-                  :path="at('bays', i, 'span')"
-                  :limit="SURFACE_LIMITS.bay.span"
-                  :step="`${surface.name}: bay span`"
-                  held
-                />
-                <BoundField
-                  :label="`Bay ${i + 1}, sweep`"
-                  :path="at('bays', i, 'sweepDeg')"
-                  :limit="SURFACE_LIMITS.bay.sweepDeg"
-                  :step="`${surface.name}: bay sweep`"
-                  held
-                />
-                <BoundField
-                  :label="`Bay ${i + 1}, dihedral`"
-                  :path="at('bays', i, 'dihedralDeg')"
-                  :limit="SURFACE_LIMITS.bay.dihedralDeg"
-                  :step="`${surface.name}: bay dihedral`"
-                  held
-                />
-              </template>
-            </div>
-          </SheetGroup>
-          <SheetGroup title="Follows">
-            <QuantityRow
-              v-for="id in ['area', 'span', 'aspect', 'taper', 'mac']"
-              :key="id"
-              :quantity="quantity(id)"
-              :from="row"
-            />
-            <p v-if="row?.plan" class="pt-1 text-[12px] text-soft">
-              Its quarter chord lies at x = {{ length(row.plan.quarterChord) }}.
-            </p>
-          </SheetGroup>
+          <StationsGroup v-model:station="station" :surface="surface" :at="at" />
+          <PlacingGroup :candidate="active" :surface="surface" :at="at" />
+          <ControlsGroup :candidate="active" :surface="surface" :at="at" />
+          <SizingGroup v-if="tail" :candidate="active" :surface="surface" />
         </template>
-        <BodySheet :candidate="active" :change="change" />
+        <BodySheet v-if="!body" v-model:chosen="part" :candidate="active" :change="change" />
       </template>
     </template>
   </AreaPage>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Plus, Trash2 } from 'lucide-vue-next';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import {
   addBodyStation,
   BODY_LIMITS,
@@ -27,10 +27,8 @@ const props = defineProps<{
   candidate: CandidatePart;
   change: (label: string, edit: (c: CandidatePart) => void) => void;
 }>();
-const chosen = ref<string | null>(null);
-const body = computed<Body | undefined>(
-  () => props.candidate.bodies.find((b) => b.id === chosen.value) ?? props.candidate.bodies[0],
-);
+const chosen = defineModel<string | null>('chosen', { required: true });
+const body = computed<Body | undefined>(() => props.candidate.bodies.find((b) => b.id === chosen.value));
 const changeBody = (label: string, edit: (b: Body) => void) => {
   const id = body.value?.id;
   props.change(label, (c) => {
@@ -41,11 +39,13 @@ const changeBody = (label: string, edit: (b: Body) => void) => {
 function add(): void {
   const { surfaces } = props.candidate;
   const span = surfaces.length ? planformOf(referenceSurface(surfaces)).span : 3;
+  let id: string | null = null;
   props.change('New body', (c) => {
     const made = newBody(c.bodies, Number((0.4 * span).toPrecision(2)));
     c.bodies.push(made);
-    chosen.value = made.id;
+    id = made.id;
   });
+  if (id) chosen.value = id;
 }
 const at = (...rest: (string | number)[]): DocumentPath => [
   'candidates',
@@ -89,15 +89,17 @@ const place = { x: { ...x, hint: 'of x = 0 on the body' }, y: { ...y, hint: '' }
         <Plus :size="12" />body
       </button>
     </template>
-    <p v-if="!body" class="text-[12.5px] text-soft">A fuselage, pods, booms or nacelles, by their cross-sections.</p>
+    <p v-if="candidate.bodies.length === 0" class="text-[12.5px] text-soft">
+      A fuselage, pods, booms or nacelles, by their cross-sections.
+    </p>
     <div v-else class="mb-1 flex flex-wrap gap-1.5" role="tablist" aria-label="Bodies">
       <button
         v-for="b in candidate.bodies"
         :key="b.id"
         role="tab"
-        :aria-selected="b.id === body.id"
+        :aria-selected="b.id === body?.id"
         class="rounded-md border px-2.5 py-0.5"
-        :class="b.id === body.id ? 'border-ochre bg-select font-semibold' : 'border-rule hover:border-ochre'"
+        :class="b.id === body?.id ? 'border-ochre bg-select font-semibold' : 'border-rule hover:border-ochre'"
         :data-test="`body-${b.id}`"
         @click="chosen = b.id"
       >

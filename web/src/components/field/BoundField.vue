@@ -23,11 +23,13 @@ const props = defineProps<{
   times?: number;
   /** Sets more than the one place. */
   also?: readonly DocumentPath[];
+  /** What the number is where the document does not say it. */
+  rest?: number;
 }>();
 const project = useProject();
 const value = computed(() => {
   const v = readPath(project.document, props.path);
-  return typeof v === 'number' ? v : null;
+  return typeof v === 'number' ? v : (props.rest ?? null);
 });
 const write = (v: number | null) => {
   const paths = [props.path, ...(props.also ?? [])];

@@ -4,7 +4,8 @@ import CameraControls from 'camera-controls';
 import * as THREE from 'three';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { sectionLookup } from '@veldtwind/core/candidate';
-import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/airframe';
+import { placeStations, planformOf, referenceSurface, standingIn } from '@veldtwind/core/airframe';
+import { buildLattice, keptMeanLine } from '@veldtwind/core/lift';
 import type { CandidatePart } from '@veldtwind/core/project';
 import type { SectionPart } from '@/lib/types';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
@@ -21,7 +22,20 @@ const props = defineProps<{
   points?: { x: number; y: number; z: number; text: string; colour: string }[];
   /** Share of the half span that the shared cursor is at. */
   station?: number | null;
+  /** `smooth` without lines, `outlined`, or `see-through`. */
+  mode?: 'smooth' | 'outlined' | 'see-through';
+  parallel?: boolean;
+  /** A colour a part, instead of the candidate's. */
+  byPart?: boolean;
+  /** Overall dimensions, and the panels of the lattice. */
+  dimensions?: boolean;
+  panels?: boolean;
+  /** The part that is chosen, by its id. */
+  selected?: string | null;
 }>();
+const emit = defineEmits<{ pick: [part: string, station: number | null] }>();
+/** Candidates with their surfaces where they stand; one that cannot be placed is left out. */
+const placed = computed(() => props.candidates.flatMap((c) => safe(() => [standingIn(c)], [])));
 CameraControls.install({ THREE });
 const preferences = usePreferences();
 const box = ref<HTMLElement | null>(null);
@@ -33,8 +47,11 @@ const labels = shallowRef<{ text: string; left: number; top: number; colour: str
 let renderer: THREE.WebGLRenderer | undefined;
 let controls: CameraControls | undefined;
 const scene = new THREE.Scene();
-const camera = new THREE.PerspectiveCamera(26, 1, 0.01, 500);
-camera.up.set(0, 0, 1);
+const FIELD = 26;
+const perspective = new THREE.PerspectiveCamera(FIELD, 1, 0.01, 500);
+const flat = new THREE.OrthographicCamera(-1, 1, 1, -1, 0.01, 500);
+for (const c of [perspective, flat]) c.up.set(0, 0, 1);
+let camera: THREE.PerspectiveCamera | THREE.OrthographicCamera = perspective;
 const model = new THREE.Group();
 const cursor = new THREE.Group();
 scene.add(model, cursor);
@@ -60,41 +77,59 @@ function build(): void {
   anchors = [];
   const lookup = sectionLookup(props.sections);
   const ink = colourOf('--ink');
-  for (const c of props.candidates) {
+  for (const c of placed.value) {
     const active = c.id === props.activeId;
     const colour = colourOf(seriesStyle(c.style).colour).lerp(new THREE.Color(css('--paper')), 0.34);
-    for (const surface of c.surfaces) {
-      let rings: Float64Array[];
-      const line = active ? ink : colourOf(seriesStyle(c.style).colour);
-      try {
-        rings = surfaceRings(surface, lookup);
-      } catch {
-        continue;
-      }
-      for (const side of surface.mirrored ? [1, -1] : [1]) {
-        const part = rings.map((r) => {
-          const m = r.slice();
-          if (side < 0) for (let i = 1; i < m.length; i += 3) m[i] = -m[i];
-          return m;
-        });
-        model.add(...loft(part, colour, line, active));
-      }
-    }
-    for (const body of c.bodies) {
-      const line = active ? ink : colourOf(seriesStyle(c.style).colour);
-      const drawn = safe(() => drawnBody(body), null);
-      if (!drawn) continue;
-      for (const side of body.mirrored ? [1, -1] : [1]) {
+    const line = active ? ink : colourOf(seriesStyle(c.style).colour);
+    let order = 0;
+    const add = (
+      id: string,
+      drawn: { rings: Float64Array[]; stations: Set<number> } | null,
+      twice: boolean,
+      closed: boolean,
+    ) => {
+      const own = props.byPart
+        ? colourOf(seriesStyle(order).colour).lerp(new THREE.Color(css('--paper')), 0.34)
+        : colour;
+      order++;
+      if (!drawn) return;
+      for (const side of twice ? [1, -1] : [1]) {
         const part = drawn.rings.map((r) => {
           const m = r.slice();
           if (side < 0) for (let i = 1; i < m.length; i += 3) m[i] = -m[i];
           return m;
         });
-        model.add(...loft(part, colour, line, active, drawn.stations));
+        const chosen = active && props.selected === id;
+        model.add(
+          ...loft(
+            part,
+            chosen ? own.clone().lerp(colourOf('--ochre'), 0.35) : own,
+            line,
+            active,
+            drawn.stations,
+            closed,
+            id,
+          ),
+        );
       }
-    }
+    };
+    for (const surface of c.surfaces)
+      add(
+        surface.id,
+        safe(() => surfaceRings(surface, lookup), null),
+        surface.mirrored,
+        false,
+      );
+    for (const body of c.bodies)
+      add(
+        body.id,
+        safe(() => drawnBody(body), null),
+        body.mirrored,
+        true,
+      );
+    if (active && props.panels) lattice(c, lookup, ink);
   }
-  dimensions(ink);
+  if (props.dimensions !== false) drawDimensions(ink);
   for (const p of props.points ?? []) {
     const ball = new THREE.Mesh(
       new THREE.SphereGeometry(size() * 0.009, 20, 14),
@@ -117,7 +152,7 @@ function build(): void {
 }
 
 const size = (): number => {
-  const c = props.candidates.find((k) => k.id === props.activeId);
+  const c = placed.value.find((k) => k.id === props.activeId);
   const span = c && c.surfaces.length > 0 ? safe(() => planformOf(referenceSurface(c.surfaces)).span, 3) : 3;
   return Math.max(0.05, span);
 };
@@ -135,8 +170,11 @@ function loft(
   colour: THREE.Color,
   ink: THREE.Color,
   active: boolean,
-  ribs?: ReadonlySet<number>,
+  ribs: ReadonlySet<number>,
+  closed: boolean,
+  id: string,
 ): THREE.Object3D[] {
+  const mode = props.mode ?? 'outlined';
   const n = rings[0].length / 3;
   const position: number[] = [];
   const index: number[] = [];
@@ -162,16 +200,18 @@ function loft(
       polygonOffset: true,
       polygonOffsetFactor: 1,
       polygonOffsetUnits: 1,
+      ...(mode === 'see-through' ? { transparent: true, opacity: 0.22, depthWrite: false } : {}),
     }),
   );
-  skin.castShadow = true;
+  skin.castShadow = mode !== 'see-through';
+  skin.userData.part = id;
   const lines: number[] = [];
   const seg = (a: Float64Array, i: number, b: Float64Array, j: number) =>
     lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
   rings.forEach((r, k) => {
-    if (!ribs || ribs.has(k)) for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
+    if (ribs.has(k)) for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
     if (k + 1 < rings.length)
-      for (const i of ribs ? [0, (n - 1) / 4, (n - 1) / 2, (3 * (n - 1)) / 4] : [0, (n - 1) / 2, n - 1])
+      for (const i of closed ? [0, (n - 1) / 4, (n - 1) / 2, (3 * (n - 1)) / 4] : [0, (n - 1) / 2, n - 1])
         seg(r, i, rings[k + 1], i);
   });
   const edges = new THREE.BufferGeometry();
@@ -181,12 +221,67 @@ function loft(
     new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.8 }),
   );
   // A candidate laid over is drawn by its lines alone, so that the active one is seen through it.
-  return active ? [skin, outline] : [outline];
+  return active ? (mode === 'smooth' ? [skin] : [skin, outline]) : [outline];
+}
+
+/** The panels of the lattice that Lift computes with: the lines between their corners. */
+function lattice(c: CandidatePart, lookup: ReturnType<typeof sectionLookup>, ink: THREE.Color): void {
+  const cut = safe(() => buildLattice(c.surfaces, (key) => keptMeanLine(lookup(key))), null);
+  if (!cut) return;
+  const lines: number[] = [];
+  for (const p of cut.parts) {
+    const stride = 3 * (p.rows + 1);
+    const seg = (a: number, b: number) => {
+      const k = p.corners;
+      lines.push(k[a], k[a + 1], k[a + 2], k[b], k[b + 1], k[b + 2]);
+      if (p.mirrored) lines.push(k[a], -k[a + 1], k[a + 2], k[b], -k[b + 1], k[b + 2]);
+    };
+    for (let e = 0; e <= p.strips; e++)
+      for (let i = 0; i <= p.rows; i++) {
+        if (i < p.rows) seg(e * stride + 3 * i, e * stride + 3 * i + 3);
+        if (e < p.strips) seg(e * stride + 3 * i, (e + 1) * stride + 3 * i);
+      }
+  }
+  const g = new THREE.BufferGeometry();
+  g.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
+  const net = new THREE.LineSegments(
+    g,
+    new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.5, depthTest: false }),
+  );
+  net.renderOrder = 3;
+  model.add(net);
+}
+
+const ray = new THREE.Raycaster();
+let pressed: { x: number; y: number } | null = null;
+/** A click that did not turn the view picks the part under it, and the station that is nearest. */
+function release(e: PointerEvent): void {
+  const from = pressed;
+  pressed = null;
+  if (!from || Math.hypot(e.clientX - from.x, e.clientY - from.y) > 4 || !canvas.value) return;
+  const r = canvas.value.getBoundingClientRect();
+  ray.setFromCamera(
+    new THREE.Vector2((2 * (e.clientX - r.left)) / r.width - 1, 1 - (2 * (e.clientY - r.top)) / r.height),
+    camera,
+  );
+  const hit = ray.intersectObjects(model.children, false).find((h) => h.object.userData.part);
+  if (!hit) return;
+  const id = hit.object.userData.part as string;
+  const surface = placed.value.find((c) => c.id === props.activeId)?.surfaces.find((k) => k.id === id);
+  const near = surface
+    ? safe(() => {
+        const far = placeStations(surface).map(({ leadingEdge: q }) =>
+          surface.plane === 'vertical' ? Math.abs(q.z - hit.point.z) : Math.abs(q.y - Math.abs(hit.point.y)),
+        );
+        return far.indexOf(Math.min(...far));
+      }, null)
+    : null;
+  emit('pick', id, near);
 }
 
 /** Span and length of the active candidate, as on a drawing. */
-function dimensions(ink: THREE.Color): void {
-  const c = props.candidates.find((k) => k.id === props.activeId);
+function drawDimensions(ink: THREE.Color): void {
+  const c = placed.value.find((k) => k.id === props.activeId);
   if (!c || c.surfaces.length === 0) return;
   const show = (v: number) =>
     `${formatQuantity(v, 'length', preferences.units, preferences.units === 'metric' ? 2 : undefined)} ${displayUnit('length', preferences.units).symbol}`;
@@ -261,7 +356,7 @@ function dimensions(ink: THREE.Color): void {
 /** A frame around both wings at the station that the cursor of a chart is at. */
 function drawCursor(): void {
   cursor.clear();
-  const c = props.candidates.find((k) => k.id === props.activeId);
+  const c = placed.value.find((k) => k.id === props.activeId);
   if (props.station == null || !c || c.surfaces.length === 0) return;
   safe(() => {
     const wing = referenceSurface(c.surfaces);
@@ -317,7 +412,7 @@ function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-mot
   view.value = to;
   preferences.set('view-3d', to);
   const [x, y, z] = VIEWS[to];
-  const c = props.candidates.find((k) => k.id === props.activeId);
+  const c = placed.value.find((k) => k.id === props.activeId);
   const points =
     c?.surfaces.flatMap((s) =>
       safe(() => placeStations(s).flatMap((p) => [p.leadingEdge.x, p.leadingEdge.x + p.chord]), []),
@@ -326,8 +421,22 @@ function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-mot
   const d =
     (to === 'space' ? 1.22 : 2.1) *
     size() *
-    Math.max(0.7, 1.35 / Math.max(0.6, width.value / Math.max(1, height.value)));
+    Math.max(0.6, 1.35 / Math.max(0.6, width.value / Math.max(1, height.value)));
+  const tall = d * Math.tan((FIELD * Math.PI) / 360);
+  const wide = tall * (width.value / Math.max(1, height.value));
+  Object.assign(flat, { left: -wide, right: wide, top: tall, bottom: -tall, zoom: 1 });
+  flat.updateProjectionMatrix();
+  if (props.parallel) void controls?.zoomTo(1, false);
   void controls?.setLookAt(middle + x * d, y * d, z * d + 0.02, middle + (to === 'top' ? 0.0001 : 0), 0, 0, smooth);
+}
+/** The camera is changed under the controls; they begin anew where the view stands. */
+function mount(): void {
+  controls?.dispose();
+  camera = props.parallel ? flat : perspective;
+  controls = new CameraControls(camera, canvas.value!);
+  controls.smoothTime = 0.12;
+  controls.draggingSmoothTime = 0.06;
+  controls.updateCameraUp();
 }
 const reset = () => look(view.value);
 
@@ -349,10 +458,7 @@ onMounted(() => {
   sun.castShadow = true;
   sun.shadow.mapSize.set(768, 768);
   sun.shadow.radius = 6;
-  controls = new CameraControls(camera, canvas.value!);
-  controls.smoothTime = 0.12;
-  controls.draggingSmoothTime = 0.06;
-  controls.updateCameraUp();
+  mount();
   build();
   look(view.value, false);
   loop();
@@ -365,8 +471,8 @@ onBeforeUnmount(() => {
 watch([width, height], ([w, h]) => {
   if (!renderer || w < 2 || h < 2) return;
   renderer.setSize(w, h, false);
-  camera.aspect = w / h;
-  camera.updateProjectionMatrix();
+  perspective.aspect = w / h;
+  perspective.updateProjectionMatrix();
   look(view.value, false);
   controls?.update(0);
   draw();
@@ -381,6 +487,7 @@ watch(
     () => props.points,
     () => preferences.theme,
     () => preferences.units,
+    () => [props.mode, props.byPart, props.dimensions, props.panels, props.selected].join(),
   ],
   () => {
     if (queued) return;
@@ -392,6 +499,16 @@ watch(
   },
 );
 watch(() => props.activeId, reset);
+watch(
+  () => props.parallel,
+  () => {
+    if (!renderer) return;
+    mount();
+    look(view.value, false);
+    controls?.update(0);
+    draw();
+  },
+);
 watch(
   () => props.station,
   () => (drawCursor(), draw()),
@@ -414,12 +531,18 @@ const summary = computed(
         :aria-label="summary"
         tabindex="0"
         @dblclick="reset"
+        @pointerdown="(e) => (pressed = { x: e.clientX, y: e.clientY })"
+        @pointerup="release"
       />
       <span
         v-for="l in labels"
         :key="l.id"
         class="pointer-events-none absolute text-[12.5px] font-semibold whitespace-nowrap"
-        :style="{ left: `${l.left + 7}px`, top: `${l.top + (l.id === 'span' ? 4 : -20)}px`, color: l.colour }"
+        :style="{
+          left: `${l.left + 7}px`,
+          top: `${l.top + (l.id === 'span' || l.id === 'NP' ? 4 : -20)}px`,
+          color: l.colour,
+        }"
         >{{ l.text }}</span
       >
       <div class="absolute top-2 right-3 flex gap-1" role="group" aria-label="Views">

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
+import { Download } from 'lucide-vue-next';
+import { computed, ref } from 'vue';
+import { toast } from 'vue-sonner';
+import { writeCandidateFile } from '@veldtwind/core/candidate';
+import type { CandidatePart } from '@veldtwind/core/project';
+import { resolvedSource } from '@veldtwind/core/project';
+import { ApiError, downloadFile } from '@/api/client';
+import SelectRow from '@/components/field/SelectRow.vue';
+import TextRow from '@/components/field/TextRow.vue';
+import { saveBlob, saveText } from '@/lib/save';
+import { usePreferences } from '@/store/preferences';
+import { useProject } from '@/store/project';
+
+/** The airframe as a file: for other programs, for building, or for a colleague. */
+const props = defineProps<{ candidate: CandidatePart }>();
+const project = useProject();
+const preferences = usePreferences();
+const open = ref(false);
+const busy = ref(false);
+const FORMATS = [
+  { id: 'step', name: 'STEP, solids with smooth surfaces', file: 'step' },
+  { id: 'stl', name: 'STL, closed meshes', file: 'stl' },
+  { id: 'obj', name: 'OBJ, meshes by part', file: 'obj' },
+  { id: 'glb', name: 'GLB, for viewers', file: 'glb' },
+  { id: 'dxf-three-view', name: 'Three-view, DXF', file: 'dxf', what: 'three-view' },
+  { id: 'svg-three-view', name: 'Three-view, SVG', file: 'svg', what: 'three-view' },
+  { id: 'dxf-ribs', name: 'Ribs and frames, DXF', file: 'dxf', what: 'ribs' },
+  { id: 'svg-ribs', name: 'Ribs and frames, SVG', file: 'svg', what: 'ribs' },
+  { id: 'csv-stations', name: 'Stations, CSV', file: 'csv', what: 'stations' },
+  { id: 'csv-sections', name: 'Section points, CSV', file: 'csv', what: 'sections' },
+  { id: 'candidate', name: 'Candidate file, JSON', file: 'json' },
+] as const;
+type Format = (typeof FORMATS)[number]['id'];
+const format = computed({
+  get: () => preferences.get<Format>('export-format', 'step'),
+  set: (id) => preferences.set('export-format', id),
+});
+const chosen = computed(() => FORMATS.find((f) => f.id === format.value) ?? FORMATS[0]);
+const ribs = computed(() => 'what' in chosen.value && chosen.value.what === 'ribs');
+const meshes = computed(() => chosen.value.file === 'stl' || chosen.value.file === 'obj');
+const UNITS = [
+  { id: 'm', name: 'metres' },
+  { id: 'mm', name: 'millimetres' },
+  { id: 'in', name: 'inches' },
+] as const;
+const unit = ref<'m' | 'mm' | 'in'>('mm');
+const rib = ref({ skin: '1', spacing: '150', holes: '0.3:6x15', ring: '12', sheet: '900x600' });
+const FIELDS = [
+  { id: 'skin', name: 'Skin, mm' },
+  { id: 'spacing', name: 'Ribs at most apart, mm' },
+  { id: 'holes', name: 'Spars and rods' },
+  { id: 'ring', name: 'Frames’ width, mm' },
+  { id: 'sheet', name: 'Sheet, mm' },
+] as const;
+async function write(): Promise<void> {
+  const c = props.candidate;
+  const f = chosen.value;
+  const name = `${project.name} ${c.letter} ${'what' in f ? f.what : ''}`.trim().replace(/[^\p{L}\p{N}]+/gu, '-');
+  if (f.id === 'candidate') {
+    const text = writeCandidateFile(c, (key) =>
+      project.document.sections[key] ? resolvedSource(project.document.sections, key) : undefined,
+    );
+    saveText(text, `${name}.json`, 'application/json');
+    open.value = false;
+    return;
+  }
+  busy.value = true;
+  try {
+    // Edits that are on their way are part of what is written.
+    await project.flushed();
+    const query: Record<string, string> = { as: f.file };
+    if ('what' in f) query.what = f.what;
+    if (meshes.value) query.unit = unit.value;
+    if (ribs.value) for (const [k, v] of Object.entries(rib.value)) if (v.trim()) query[k] = v.trim();
+    const { blob, notes } = await downloadFile('exportAirframe', {
+      params: { id: project.id!, candidate: c.id },
+      query,
+    });
+    saveBlob(blob, `${name}.${f.file}`);
+    if (notes.length)
+      toast.message(`${f.name} written`, { description: notes.slice(0, 6).join('; '), duration: 12_000 });
+    else toast.success(`${f.name} written`);
+    open.value = false;
+  } catch (error) {
+    const { message } = error as Error;
+    toast.error('This file was not written', {
+      description: error instanceof ApiError && error.hint ? `${message} ${error.hint}` : message,
+      duration: 12_000,
+    });
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <button class="link flex items-center gap-1 text-[13px]" data-test="export-airframe" @click="open = true">
+    <Download :size="13" />Write a file…
+  </button>
+  <Dialog :open="open" class="relative z-50" @close="open = false">
+    <div class="fixed inset-0 bg-ink/25" aria-hidden="true" />
+    <div class="fixed inset-0 flex items-center justify-center p-6">
+      <DialogPanel class="w-full max-w-[440px] rounded-lg border border-rule bg-leaf p-5">
+        <DialogTitle class="text-[17px] font-semibold"
+          >{{ candidate.letter }} {{ candidate.name }} as a file</DialogTitle
+        >
+        <form class="mt-3" @submit.prevent="write">
+          <SelectRow v-model="format" label="What" :options="FORMATS" test="export-format" />
+          <SelectRow v-if="meshes" v-model="unit" label="Unit" :options="UNITS" test="export-unit" />
+          <template v-if="ribs">
+            <TextRow
+              v-for="f in FIELDS"
+              :key="f.id"
+              :label="f.name"
+              :most="200"
+              :model-value="rib[f.id]"
+              @update:model-value="(v) => (rib[f.id] = v)"
+            />
+            <p class="text-[12px] text-soft">
+              Spars as chord fraction:width×height in mm, rods as fraction:diameter, with commas: 0.3:6x15, 0.6:5. Drawn
+              at true scale; of mirrored parts one side.
+            </p>
+          </template>
+          <p v-if="chosen.file === 'step'" class="text-[12px] text-soft">Millimetres; takes some seconds.</p>
+          <div class="mt-4 flex justify-end gap-3">
+            <button type="button" class="btn" @click="open = false">Leave it</button>
+            <button class="btn btn-main" :disabled="busy" data-test="export-write">
+              {{ busy ? 'Writing…' : 'Write' }}
+            </button>
+          </div>
+        </form>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import {
+  planformOf,
+  referenceSurface,
+  setDimension,
+  standingIn,
+  tailFacts,
+  USUAL_TAIL_VOLUMES,
+  type LiftingSurface,
+} from '@veldtwind/core/airframe';
+import type { CandidatePart } from '@veldtwind/core/project';
+import DerivedRow from '@/components/field/DerivedRow.vue';
+import LimitField from '@/components/field/LimitField.vue';
+import SheetGroup from '@/components/field/SheetGroup.vue';
+import { useCandidateEdit } from './use-candidate-edit';
+
+/** How large a tail is by its volume coefficient, beside what is usual; a wanted one proposes its area. */
+const props = defineProps<{ candidate: CandidatePart; surface: LiftingSurface }>();
+const { tryChangeSurface } = useCandidateEdit();
+const usual = computed(() => USUAL_TAIL_VOLUMES[props.surface.plane]);
+const facts = computed(() => {
+  try {
+    const { surfaces } = standingIn(props.candidate);
+    const tail = tailFacts(surfaces).find((t) => t.id === props.surface.id);
+    if (!tail) return null;
+    const wing = planformOf(referenceSurface(surfaces));
+    const own = planformOf(surfaces.find((s) => s.id === props.surface.id)!);
+    const by = props.surface.plane === 'vertical' ? wing.span : wing.mac.chord;
+    return { ...tail, area: own.area, areaFor: (v: number) => (v * wing.area * by) / Math.abs(tail.arm) };
+  } catch {
+    return null;
+  }
+});
+const wanted = ref<number | null>(null);
+const proposal = computed(() =>
+  facts.value && wanted.value !== null && facts.value.arm !== 0 ? facts.value.areaFor(wanted.value) : null,
+);
+const why = ref('');
+function apply(): void {
+  const area = proposal.value;
+  if (area === null) return;
+  why.value = tryChangeSurface(`${props.surface.name}: area for a volume of ${wanted.value}`, props.surface.id, (s) => {
+    const made = setDimension(
+      JSON.parse(JSON.stringify(s)) as LiftingSurface,
+      'area',
+      Number(area.toPrecision(4)),
+      undefined,
+      ['aspectRatio', 'taper', 'sweepLeading'],
+    );
+    s.stations = made.stations;
+    s.bays = made.bays;
+  });
+}
+const LIMIT = { label: 'Wanted', dimension: 'plain', min: 0.005, max: 3, step: 0.01 } as const;
+const within = computed(() => {
+  const v = Math.abs(facts.value?.volumeCoefficient ?? 0);
+  return v < usual.value.low ? 'below what is usual' : v > usual.value.high ? 'above what is usual' : 'as is usual';
+});
+</script>
+
+<template>
+  <SheetGroup v-if="facts" title="Tail volume">
+    <DerivedRow
+      label="Arm"
+      :value="facts.arm"
+      dimension="length"
+      note="From the wing’s quarter mean chord to its own"
+    />
+    <DerivedRow label="Volume coefficient" :value="facts.volumeCoefficient" dimension="plain" :digits="3" />
+    <p class="text-[12px] text-soft">{{ within }}: {{ usual.low }} to {{ usual.high }} ({{ usual.source }})</p>
+    <LimitField
+      :limit="LIMIT"
+      :model-value="wanted"
+      placeholder="volume coefficient"
+      data-test="wanted-volume"
+      @preview="(v) => (wanted = v)"
+      @commit="(v) => (wanted = v)"
+    />
+    <template v-if="proposal !== null">
+      <DerivedRow label="Needs an area of" :value="proposal" dimension="area" />
+      <button class="link text-[12.5px]" data-test="apply-volume" @click="apply">
+        Give it that area, its shape kept ›
+      </button>
+    </template>
+    <p v-if="why" class="text-[12px] text-clay" role="alert">{{ why }}</p>
+  </SheetGroup>
+</template>
