@@ -2,6 +2,7 @@ import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import {
   bodyFacts,
+  crossings,
   bodyPoints,
   sizeOf,
   skinPoints,
@@ -30,6 +31,7 @@ function run({ airframe, json }: { airframe: string; json?: boolean }): void {
     surfaces: surfaces.map((s) => surfaceFacts(s, lookup)),
     bodies: bodies.map(bodyFacts),
     tails: tailFacts(surfaces),
+    crossings: crossings(surfaces),
     size: sizeOf(
       (function* () {
         for (const s of surfaces) yield* skinPoints(s, lookup);
@@ -50,6 +52,9 @@ function run({ airframe, json }: { airframe: string; json?: boolean }): void {
     ),
     ...facts.tails.map(
       (t) => `${t.id}: arm ${m(t.arm)}, volume coefficient ${Number(t.volumeCoefficient.toPrecision(4))}`,
+    ),
+    ...facts.crossings.map(
+      (c) => `${c.a} crosses ${c.b} at ${m(c.at.x)}, ${m(c.at.y)}, ${m(c.at.z)}: Lift is not to be trusted there`,
     ),
     `size: ${m(facts.size.length)} long, ${m(facts.size.width)} wide, ${m(facts.size.height)} high`,
   ];

@@ -9,6 +9,7 @@ export * from './dimensions';
 export * from './mesh';
 export * from './outlines';
 export * from './handles';
+export * from './crossings';
 export * from './sketch';
 export * from './types';
 export * from './limits';

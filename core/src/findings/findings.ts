@@ -1,4 +1,4 @@
-import { planformOf, referenceSurface } from '../airframe';
+import { crossings, planformOf, referenceSurface, standingIn } from '../airframe';
 import { angleForLift, type Evaluation } from '../candidate';
 import type { Band, BriefPart, CandidatePart } from '../project';
 import type { Dimension } from '../units';
@@ -27,6 +27,7 @@ export interface Evidence {
 export interface FindingFacts {
   'no-wing': object;
   problem: { message: string };
+  crossing: { first: string; second: string };
   'no-centre': object;
   'trim-angle': { trim: FindingNumber };
   'trim-unstable': object;
@@ -135,6 +136,16 @@ function presence(candidate: CandidatePart, evaluation: Evaluation): Finding[] {
       evidence: { area: p.code.startsWith('mass') ? 'balance' : 'airframe' },
     });
   }
+  for (const { a, b } of placedCrossings(candidate)) {
+    const name = (id: string) => candidate.surfaces.find((s) => s.id === id)?.name ?? id;
+    found.push({
+      code: 'crossing',
+      id: `crossing-${a}-${b}`,
+      state: 'outside',
+      facts: { first: name(a), second: name(b) },
+      evidence: { area: 'airframe' },
+    });
+  }
   if (!evaluation.mass) {
     found.push({
       code: 'no-centre',
@@ -145,6 +156,15 @@ function presence(candidate: CandidatePart, evaluation: Evaluation): Finding[] {
     });
   }
   return found;
+}
+
+/** Surfaces that pass through each other; none where they cannot be placed, which is told already. */
+function placedCrossings(candidate: CandidatePart) {
+  try {
+    return crossings(standingIn(candidate).surfaces);
+  } catch {
+    return [];
+  }
 }
 
 /** Trim, margin and slope against the brief. */

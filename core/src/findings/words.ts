@@ -51,6 +51,10 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
     detail: ': moments are taken about the quarter chord until a mass item is given',
     action: 'Give a mass item',
   }),
+  crossing: ({ facts }) => ({
+    headline: `${facts.first} crosses ${facts.second}`,
+    detail: ': where they pass through each other the lattice is not to be trusted; move one, or attach it',
+  }),
   'trim-angle': (f, q, set) => ({ headline: `Trims at ${q(f.facts.trim)}`, detail: against(f, f.facts.trim, set) }),
   'trim-unstable': () => ({ headline: 'The trim is unstable', detail: ': any gust takes it further away' }),
   'trim-speed': ({ facts }, q) => ({
