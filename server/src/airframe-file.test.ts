@@ -47,11 +47,11 @@ describe('an airframe’s file over HTTP', () => {
       const { body } = await ask(candidate, query).expect(status);
       return (body as { error: { message: string } }).error.message;
     };
-    expect(await refused('z', 'as=stl', 404)).toMatch(/candidate/);
-    expect(await refused('a', 'as=doc', 422)).toMatch(/as/);
-    expect(await refused('a', 'as=stl&what=ribs', 422)).toMatch(/always of the whole airframe/);
-    expect(await refused('a', 'as=dxf&what=ribs&holes=9', 422)).toMatch(/is no hole/);
-    expect(await refused('a', 'as=dxf&what=ribs&sheet=10x10', 422)).toMatch(/must be from 50/);
-    expect(await refused('a', 'as=dxf&what=ribs&skin=thick', 422)).toMatch(/skin/);
+    expect(await refused('z', 'as=stl', 404)).toMatch(/no such part/);
+    expect(await refused('a', 'as=doc', 400)).toMatch(/as/);
+    expect(await refused('a', 'as=stl&what=ribs', 400)).toMatch(/always of the whole airframe/);
+    expect(await refused('a', 'as=dxf&what=ribs&holes=9', 400)).toMatch(/is no hole/);
+    expect(await refused('a', 'as=dxf&what=ribs&sheet=10x10', 400)).toMatch(/must be from 50/);
+    expect(await refused('a', 'as=dxf&what=ribs&skin=thick', 400)).toMatch(/skin/);
   });
 });

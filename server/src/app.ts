@@ -9,6 +9,7 @@ import type { Db } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { RunStore } from '@veldtwind/store/runs';
+import { VersionStore } from '@veldtwind/store/versions';
 import type { RunEngine } from '@veldtwind/runs/engine';
 import { StoreHealth } from './http/trouble';
 import { errorHandler, notFound } from './http/errors';
@@ -33,6 +34,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const pool = new ComputePool();
   const health = new StoreHealth();
   const runs = new RunStore(db);
+  const projects = new ProjectStore(db);
   const engine = serverEngine(runs, events, log, config);
   const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
@@ -87,7 +89,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     routerOf(
       handlersOf({
         db,
-        projects: new ProjectStore(db),
+        projects,
+        versions: new VersionStore(db, projects),
         results: new ResultStore(db),
         preferences: new PreferenceStore(db),
         events,

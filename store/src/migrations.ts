@@ -180,4 +180,16 @@ export const migrations: readonly Migration[] = [
       doubtful = doubtful - (old.status = 'doubtful'), unsolved = unsolved - (old.status = 'unsolved') WHERE id = old.curve;
   END;
   `,
+  // States of a project that are kept by name: the whole document, packed.
+  `
+  CREATE TABLE kept_version (
+    id TEXT PRIMARY KEY,
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    name TEXT NOT NULL,
+    version INTEGER NOT NULL,
+    created_at TEXT NOT NULL,
+    document BLOB NOT NULL
+  ) STRICT;
+  CREATE INDEX kept_version_by_project ON kept_version (project_id, created_at);
+  `,
 ];

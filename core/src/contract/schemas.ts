@@ -241,3 +241,12 @@ export const airframeFile = z.object({
   sheet: short.describe('Width and height, as 900x600'),
   holes: short.describe('Spars and rods with commas, as 0.28:8x20,0.6:6'),
 });
+
+/** A state of a project that is kept by name. */
+export const keptVersion = z.object({
+  id: z.string(),
+  name: z.string(),
+  version: z.number().int(),
+  createdAt: z.string(),
+});
+export type KeptVersionReply = z.infer<typeof keptVersion>;

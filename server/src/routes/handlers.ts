@@ -13,6 +13,7 @@ import type { ComputePool } from '../compute/pool';
 import type { RunEngine } from '@veldtwind/runs/engine';
 import type { ProjectStore } from '@veldtwind/store/projects';
 import type { RunStore } from '@veldtwind/store/runs';
+import type { VersionStore } from '@veldtwind/store/versions';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { HttpError } from '../http/errors';
 import { spooled } from '../http/spool';
@@ -27,6 +28,7 @@ import { Download, JsonText, type Asked, type Handlers } from './router';
 export interface ApiParts {
   db: Db;
   projects: ProjectStore;
+  versions: VersionStore;
   results: ResultStore;
   preferences: PreferenceStore;
   events: EventHub;
@@ -55,7 +57,7 @@ export function handlersOf(p: ApiParts): Handlers {
   const { projects, events } = p;
 
   /** Tells everybody who has the project open what an edit came to. */
-  const told = ({ req, params }: Asked<'edit' | 'undo' | 'redo'>, applied: Applied): Applied => {
+  const told = ({ req, params }: Asked<'edit' | 'undo' | 'redo' | 'restoreVersion'>, applied: Applied): Applied => {
     const from = tabName.safeParse(req.get(TAB_HEADER) ?? '');
     p.health.wrote();
     if (!applied.repeated)
@@ -101,6 +103,15 @@ export function handlersOf(p: ApiParts): Handlers {
     },
     exportProject: ({ params }) =>
       new Download(projectFileName(projects.row(params.id).name), writeProjectFile(p.db, params.id)),
+    listVersions: ({ params }) => ({ versions: p.versions.list(params.id) }),
+    keepVersion: ({ params, body }) => {
+      const made = p.versions.keep(params.id, body.name);
+      p.health.wrote();
+      return made;
+    },
+    restoreVersion: (asked) =>
+      told(asked, p.versions.restore(asked.params.id, asked.params.kept, asked.body.baseVersion)),
+    forgetVersion: ({ params }) => p.versions.remove(params.id, params.kept),
     exportAirframe: async ({ params, query }) => {
       const { name } = projects.row(params.id);
       const made = await p.pool.exportAirframe(

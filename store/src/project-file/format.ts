@@ -14,6 +14,7 @@ export const FILES = {
   edits: 'edits.jsonl',
   results: 'results.jsonl',
   curves: 'curves.jsonl',
+  versions: 'versions.jsonl',
   end: 'end.json',
 } as const;
 
@@ -36,6 +37,7 @@ export const endSchema = z.object({
   results: version,
   // Files of before curves were in them.
   curves: version.default(0),
+  versions: version.default(0),
 });
 export type End = z.infer<typeof endSchema>;
 
@@ -54,6 +56,13 @@ export const editLine = z.object({
   changes: z.array(
     z.object({ part: key, before: z.unknown(), after: z.unknown(), beforeVersion: version, afterVersion: version }),
   ),
+});
+/** A state of the project that was kept by name. */
+export const versionLine = z.object({
+  name: z.string().trim().min(1).max(100),
+  version,
+  createdAt: date,
+  document: z.unknown(),
 });
 export const resultLine = z.object({
   key: z.string().regex(/^[0-9a-f]{32}$/),

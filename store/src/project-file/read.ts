@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { isAnalysis, keyOfResult, versionOf } from '@veldtwind/core/analysis';
 import { parseJson } from '@veldtwind/core/limits';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { checkReferences, readStored } from '@veldtwind/core/project';
+import { checkReferences, readDocument, readStored } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
 import { z } from 'zod';
 import { readArchive } from '../archive';
@@ -10,8 +10,20 @@ import type { Db } from '../open';
 import { readCurve } from '../curve-file';
 import { PartStore } from '../parts';
 import { RunStore } from '../runs';
+import { ProjectStore } from '../projects';
 import { ResultStore } from '../results';
-import { editLine, endSchema, FILES, headSchema, partLine, resultLine, type End, type Head } from './format';
+import { VersionStore } from '../versions';
+import {
+  editLine,
+  endSchema,
+  FILES,
+  headSchema,
+  partLine,
+  resultLine,
+  versionLine,
+  type End,
+  type Head,
+} from './format';
 
 /** Things left out that are told one by one. */
 const MOST_TOLD = 50;
@@ -36,9 +48,10 @@ class Import {
   readonly left: string[] = [];
   private head?: Head;
   private end?: End;
-  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0 };
+  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0 };
   private run?: string;
   private readonly runs: RunStore;
+  private readonly versions: VersionStore;
   private readonly keys: string[] = [];
   private edits = 0;
   private kept = 0;
@@ -51,6 +64,7 @@ class Import {
     this.parts = new PartStore(db);
     this.store = new ResultStore(db);
     this.runs = new RunStore(db);
+    this.versions = new VersionStore(db, new ProjectStore(db));
     this.q = {
       begin: db.prepare(
         "INSERT INTO project (id, name, schema_version, version, created_at, updated_at, importing) VALUES (?, '', 1, 0, '', '', 1)",
@@ -87,6 +101,8 @@ class Import {
         return this.each('edits', editLine, (v) => this.takeEdit(v));
       case FILES.results:
         return this.each('results', resultLine, (v) => this.takeResult(v));
+      case FILES.versions:
+        return this.each('versions', versionLine, (v) => this.takeVersion(v));
       case FILES.curves:
         return (b) => this.takeCurve(b);
       default:
@@ -156,6 +172,10 @@ class Import {
       if ((error as { code?: string }).code?.startsWith('SQLITE')) throw error;
       this.tell((error as Error).message);
     }
+  }
+
+  private takeVersion({ name, version, createdAt, document }: z.infer<typeof versionLine>): void {
+    this.versions.put(this.id, { name, version, createdAt }, readDocument(document));
   }
 
   /** A result is taken where its key is that of its input: no other question can be answered by it. */

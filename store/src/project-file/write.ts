@@ -12,6 +12,7 @@ import type { PartRow } from '../parts';
 import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
 import { ResultStore } from '../results';
+import { VersionStore } from '../versions';
 import { FILES, FORMAT, FORMAT_VERSION, type End } from './format';
 
 /** Text that is handed to the zip at once. */
@@ -132,7 +133,7 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
   // Files are made one after the other, each when its turn comes.
   const file = (name: string, texts: () => Iterable<string>) =>
     zip.addReadStreamLazy(name, (done) => done(null, Readable.from(batches(texts()), { objectMode: false })));
-  const held: End = { parts: 0, edits: 0, results: 0, curves: 0 };
+  const held: End = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0 };
   function* counted(what: keyof End, texts: Iterable<string>): Generator<string> {
     for (const text of texts) {
       held[what]++;
@@ -190,6 +191,16 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
       'curves',
       (function* () {
         for (const curve of curves) yield curveText(runs, curve);
+      })(),
+    ),
+  );
+  const versions = new VersionStore(db, store);
+  file(FILES.versions, () =>
+    counted(
+      'versions',
+      (function* () {
+        for (const { id: kept, ...head } of versions.list(id))
+          yield `${JSON.stringify({ ...head, document: versions.document(id, kept).document })}\n`;
       })(),
     ),
   );

@@ -412,6 +412,23 @@ export const useProject = defineStore('project', () => {
     }
   }
 
+  /** Goes back to a kept version; what waits is sent first. */
+  async function restore(kept: string, label: string): Promise<void> {
+    if (!id.value) return;
+    await flush();
+    if (waiting.value.length > 0) {
+      toast.error('Some edits are not saved yet.', { description: 'They come first; then go back.' });
+      return;
+    }
+    const applied = (await call('restoreVersion', {
+      params: { id: id.value, kept },
+      body: { baseVersion: version.value },
+    })) as Applied;
+    if (applied.base === version.value) settle(applied);
+    else if (applied.version > version.value) await catchUp();
+    toast(`Back to “${label}”`, { description: 'Undo brings back what was.', duration: 4000 });
+  }
+
   async function rename(next: string): Promise<void> {
     if (!id.value || !next.trim()) return;
     name.value = (await call('renameProject', { params: { id: id.value }, body: { name: next } })).name;
@@ -446,6 +463,7 @@ export const useProject = defineStore('project', () => {
     flushed: flush,
     step,
     rename,
+    restore,
     resolveConflict,
     tryAgain,
     discard,

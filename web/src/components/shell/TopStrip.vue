@@ -7,6 +7,7 @@ import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import CandidateChips from './CandidateChips.vue';
+import KeptVersions from './KeptVersions.vue';
 import SaveState from './SaveState.vue';
 import { useWorkbench } from '@/store/workbench';
 
@@ -102,6 +103,7 @@ const title = computed(() => {
         <Redo2 :size="15" />
       </button>
     </span>
+    <KeptVersions v-if="project.id" />
     <SaveState v-if="project.id" />
     <button
       class="icon-btn"
