@@ -31,7 +31,7 @@ const cross = (a: Point3, b: Point3): Point3 => ({
 const dot = (a: Point3, b: Point3) => a.x * b.x + a.y * b.y + a.z * b.z;
 
 function netsOf(surface: LiftingSurface): Net[] {
-  const places = skinPlaces(placeSurface(surface), 8);
+  const places = skinPlaces(placeSurface(surface), 4);
   const total = places[places.length - 1].at.offset;
   const side = (turn: (p: Point3) => Point3): Net => {
     const lead = places.map((p) => turn(p.at.leadingEdge));
@@ -61,6 +61,15 @@ function netsOf(surface: LiftingSurface): Net[] {
   };
   return surface.mirrored ? [side((p) => p), side(mirror)] : [side((p) => p)];
 }
+
+/** True where an edge lies beside a triangle along an axis. */
+const beside = ([p, q]: Segment, [a, b, c]: [Point3, Point3, Point3]) =>
+  (p.y < a.y && p.y < b.y && p.y < c.y && q.y < a.y && q.y < b.y && q.y < c.y) ||
+  (p.y > a.y && p.y > b.y && p.y > c.y && q.y > a.y && q.y > b.y && q.y > c.y) ||
+  (p.x < a.x && p.x < b.x && p.x < c.x && q.x < a.x && q.x < b.x && q.x < c.x) ||
+  (p.x > a.x && p.x > b.x && p.x > c.x && q.x > a.x && q.x > b.x && q.x > c.x) ||
+  (p.z < a.z && p.z < b.z && p.z < c.z && q.z < a.z && q.z < b.z && q.z < c.z) ||
+  (p.z > a.z && p.z > b.z && p.z > c.z && q.z > a.z && q.z > b.z && q.z > c.z);
 
 /** Where an edge passes through a triangle: the share of the edge, or null. */
 function pierces([from, to]: Segment, [a, b, c]: [Point3, Point3, Point3]): number | null {
@@ -97,6 +106,7 @@ export function crossings(surfaces: readonly LiftingSurface[]): Crossing[] {
   const first = (p: Net, q: Net): Point3 | null => {
     for (const e of p.edges)
       for (const triangle of q.triangles) {
+        if (beside(e, triangle)) continue;
         const t = pierces(e, triangle);
         if (t === null) continue;
         const share = e[2] + t * (e[3] - e[2]);

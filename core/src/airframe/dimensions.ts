@@ -131,14 +131,33 @@ function rates(surface: LiftingSurface, names: readonly DimensionName[], bay?: n
   return names.map((n) => columns.map(([u, v]) => (measure(n, u[n]) - measure(n, v[n])) / (2 * STEP)));
 }
 
+/** A bay that is nothing special: tapered, swept. What follows from what is the same for every outline. */
+const ANY: LiftingSurface = {
+  id: 'any',
+  name: '',
+  role: 'wing',
+  plane: 'horizontal',
+  mirrored: true,
+  position: { x: 0, y: 0, z: 0 },
+  incidenceDeg: 0,
+  stations: [0.43, 0.29].map((chord) => ({ chord, twistDeg: 0, section: '' })),
+  bays: [{ span: 1.7, sweepDeg: 7, dihedralDeg: 0 }],
+};
+const anyRates = new Map<DimensionName, number[]>();
+function rateOf(name: DimensionName): number[] {
+  if (anyRates.size === 0) {
+    const rows = rates(ANY, DIMENSION_NAMES);
+    DIMENSION_NAMES.forEach((n, i) => anyRates.set(n, rows[i]));
+  }
+  return anyRates.get(name)!;
+}
+
 /** True where dimensions can be held together: none of them follows from the others. */
-export function independent(surface: LiftingSurface, names: readonly DimensionName[], bay?: number): boolean {
+export function independent(names: readonly DimensionName[]): boolean {
   if (new Set(names).size !== names.length || names.length > MOST_HELD) return false;
-  // Away from shapes where two happen to agree, as in a rectangle.
-  const general = reshaped(surface, [0.11, 0.07, -0.23, 0.13], bay);
-  const rows = rates(general, names, bay);
   const basis: number[][] = [];
-  for (const row of rows) {
+  for (const name of names) {
+    const row = rateOf(name);
     const size = Math.hypot(...row);
     let rest = row.map((v) => v / size);
     for (const b of basis) {
@@ -156,7 +175,7 @@ export function independent(surface: LiftingSurface, names: readonly DimensionNa
 export function heldOf(surface: LiftingSurface, bay?: number): DimensionName[] {
   const given = bay === undefined ? surface.held?.surface : surface.held?.bays?.[bay];
   const known = (given ?? []).filter((n): n is DimensionName => (DIMENSION_NAMES as readonly string[]).includes(n));
-  return known.length > 0 && independent(surface, known, bay) ? known : [...USUALLY_HELD];
+  return known.length > 0 && independent(known) ? known : [...USUALLY_HELD];
 }
 
 /**
@@ -166,10 +185,10 @@ export function heldOf(surface: LiftingSurface, bay?: number): DimensionName[] {
 export function alsoHeld(surface: LiftingSurface, name: DimensionName, bay?: number): DimensionName[] {
   const held = heldOf(surface, bay);
   if (held.includes(name)) return held;
-  if (held.length < MOST_HELD && independent(surface, [...held, name], bay)) return [...held, name];
+  if (held.length < MOST_HELD && independent([...held, name])) return [...held, name];
   for (const out of held) {
     const next = [...held.filter((n) => n !== out), name];
-    if (independent(surface, next, bay)) return next;
+    if (independent(next)) return next;
   }
   return held;
 }
@@ -249,7 +268,7 @@ export function setDimension(
   if (broken) throw new InvalidInput('dimension', `${where}: ${broken.message}.`, undefined, name);
   const before = dimensionsOf(surface, bay);
   const kept = held.filter((n) => n !== name);
-  while (kept.length > 0 && !independent(surface, [name, ...kept], bay)) kept.shift();
+  while (kept.length > 0 && !independent([name, ...kept])) kept.shift();
   const attempt = (v: number): { shape?: LiftingSurface; why?: VeldtwindError } => {
     const wanted = new Map<DimensionName, number>([
       [name, v],

@@ -27,32 +27,38 @@ interface Curve {
 /** Values of the four lines within a bay, with the slope of the rise. */
 export type BayCurve = (share: number) => StationLine & { riseSlope: number };
 
+/** The parameter at which a cubic with inner points at p and q is at a share of its way: monotone, so that halving never fails; Newton where it helps. */
+function parameterAt(p: number, q: number, share: number): number {
+  let [low, high, t] = [0, 1, share];
+  for (let k = 0; k < 60; k++) {
+    const u = 1 - t;
+    const miss = 3 * u * u * t * p + 3 * u * t * t * q + t * t * t - share;
+    if (Math.abs(miss) < 2e-15) break;
+    if (miss > 0) high = t;
+    else low = t;
+    const v = 3 * u * u * p + 6 * u * t * (q - p) + 3 * t * t * (1 - q);
+    const next = v > 0 ? t - miss / v : NaN;
+    if (next === t) break;
+    t = next > low && next < high ? next : 0.5 * (low + high);
+  }
+  return t;
+}
+
 /**
  * A line over a bay as a cubic in Bézier's form, whose inner points lie in the directions that it leaves and arrives with, as far out as it reaches.
  * It goes along the span without turning back, whatever the reaches.
- * @param share of the bay's span, 0 to 1.
+ * @param share of the bay's span, 0 to 1. @param t the parameter there.
  */
-function along(c: Curve, share: number): { value: number; slope: number } {
+function along(c: Curve, share: number, t: number): { value: number; slope: number } {
   if (c.straight) return { value: c.from + share * (c.to - c.from), slope: (c.to - c.from) / c.span };
   const [p, q] = [c.reaches[0], 1 - c.reaches[1]];
-  const place = (t: number) => 3 * (1 - t) * (1 - t) * t * p + 3 * (1 - t) * t * t * q + t * t * t;
-  const speed = (t: number) => 3 * (1 - t) * (1 - t) * p + 6 * (1 - t) * t * (q - p) + 3 * t * t * (1 - q);
-  // Monotone, so that halving the interval never fails; Newton where it helps.
-  let [low, high, t] = [0, 1, share];
-  for (let k = 0; k < 60; k++) {
-    const miss = place(t) - share;
-    if (Math.abs(miss) < 1e-15) break;
-    if (miss > 0) high = t;
-    else low = t;
-    const v = speed(t);
-    const next = v > 0 ? t - miss / v : NaN;
-    t = next > low && next < high ? next : 0.5 * (low + high);
-  }
-  const inner = [c.from + c.slopes[0] * c.reaches[0] * c.span, c.to - c.slopes[1] * c.reaches[1] * c.span];
   const u = 1 - t;
-  const value = u * u * u * c.from + 3 * u * u * t * inner[0] + 3 * u * t * t * inner[1] + t * t * t * c.to;
-  const rate = 3 * u * u * (inner[0] - c.from) + 6 * u * t * (inner[1] - inner[0]) + 3 * t * t * (c.to - inner[1]);
-  return { value, slope: rate / (Math.max(1e-12, speed(t)) * c.span) };
+  const a = c.from + c.slopes[0] * c.reaches[0] * c.span;
+  const b = c.to - c.slopes[1] * c.reaches[1] * c.span;
+  const value = u * u * u * c.from + 3 * u * u * t * a + 3 * u * t * t * b + t * t * t * c.to;
+  const rate = 3 * u * u * (a - c.from) + 6 * u * t * (b - a) + 3 * t * t * (c.to - b);
+  const speed = 3 * u * u * p + 6 * u * t * (q - p) + 3 * t * t * (1 - q);
+  return { value, slope: rate / (Math.max(1e-12, speed) * c.span) };
 }
 
 /** The flow of a line at a station: dihedral and twist blend with the leading edge where it is in line with a neighbour. */
@@ -104,13 +110,23 @@ export function bayCurves(surface: LiftingSurface, lines: readonly StationLine[]
     };
     if (Object.values(curves).every((c) => c.straight)) return null;
     return (share) => {
-      const rise = along(curves.rise, share);
+      // Lines that reach equally far have the same parameter.
+      let [p, q, t] = [NaN, NaN, 0];
+      const at = (c: Curve) => {
+        if (c.straight) return along(c, share, 0);
+        if (c.reaches[0] !== p || c.reaches[1] !== q) {
+          [p, q] = c.reaches;
+          t = parameterAt(p, 1 - q, share);
+        }
+        return along(c, share, t);
+      };
+      const rise = at(curves.rise);
       return {
-        leading: along(curves.leading, share).value,
-        trailing: along(curves.trailing, share).value,
+        leading: at(curves.leading).value,
+        trailing: at(curves.trailing).value,
         rise: rise.value,
         riseSlope: rise.slope,
-        twist: along(curves.twist, share).value,
+        twist: at(curves.twist).value,
       };
     };
   });

@@ -1,4 +1,4 @@
-import { sourceOutline } from '../shaping';
+import { kept, sourceOutline, type SectionSource } from '../shaping';
 import { placeSurface, skinPlaces, type PlacedStation } from './placement';
 import type { SectionLookup } from './mean-surface';
 import type { LiftingSurface, Point3 } from './types';
@@ -23,8 +23,11 @@ function shares(x: readonly number[], y: readonly number[], count: number): [num
 }
 
 /** A section's outline as points that stand for the same place on every section: from the upper edge over the nose to the lower. In chords. */
-export function ringOf(lookup: SectionLookup, key: string): [number, number][] {
-  const { x, y } = sourceOutline(lookup(key), OUTLINE_POINTS);
+export const ringOf = (lookup: SectionLookup, key: string): [number, number][] => keptRing(lookup(key));
+
+/** Rings by their source: a surface that moves has the same sections. */
+const keptRing = kept(200, (source: SectionSource): [number, number][] => {
+  const { x, y } = sourceOutline(source, OUTLINE_POINTS);
   let nose = 0;
   for (let i = 1; i < x.length; i++) if (x[i] < x[nose]) nose = i;
   const part = (from: number, to: number) =>
@@ -32,7 +35,7 @@ export function ringOf(lookup: SectionLookup, key: string): [number, number][] {
   const [ux, uy] = part(0, nose);
   const [lx, ly] = part(nose, x.length - 1);
   return [...shares(ux, uy, RING_SIDE), ...shares(lx, ly, RING_SIDE).slice(1)];
-}
+});
 
 /** A section's ring at its station, in space. */
 export function placeRing(at: PlacedStation, ring: readonly [number, number][]): Point3[] {
@@ -107,19 +110,42 @@ const STEPS = 8;
 
 /** Area of the skin between two rings, ruled from point to point. @param closed whether the last point joins the first. @param steps that the skin is measured in. */
 export function skinArea(a: readonly Point3[], b: readonly Point3[], closed = false, steps = STEPS): number {
-  const between = (i: number, t: number): Point3 => ({
-    x: a[i].x + t * (b[i].x - a[i].x),
-    y: a[i].y + t * (b[i].y - a[i].y),
-    z: a[i].z + t * (b[i].z - a[i].z),
-  });
+  const n = a.length;
   let area = 0;
-  for (let k = 0; k < steps; k++) {
-    const [t, u] = [k / steps, (k + 1) / steps];
-    for (let i = closed ? 0 : 1; i < a.length; i++) {
-      const j = i === 0 ? a.length - 1 : i - 1;
-      const [p, q, r, s] = [between(j, t), between(i, t), between(i, u), between(j, u)];
-      area += triangleArea(p, q, r) + triangleArea(p, r, s);
+  // Points of the rings at both ends of a step; without objects, since there are many.
+  const size = 3 * n;
+  let near = new Float64Array(size);
+  let far = new Float64Array(size);
+  const fill = (out: Float64Array, t: number) => {
+    for (let i = 0, k = 0; i < n; i++) {
+      const p = a[i];
+      const q = b[i];
+      out[k++] = p.x + t * (q.x - p.x);
+      out[k++] = p.y + t * (q.y - p.y);
+      out[k++] = p.z + t * (q.z - p.z);
     }
+  };
+  const triangle = (p: Float64Array, i: number, q: Float64Array, j: number, r: Float64Array, k: number) => {
+    const ux = q[j] - p[i];
+    const uy = q[j + 1] - p[i + 1];
+    const uz = q[j + 2] - p[i + 2];
+    const vx = r[k] - p[i];
+    const vy = r[k + 1] - p[i + 1];
+    const vz = r[k + 2] - p[i + 2];
+    const x = uy * vz - uz * vy;
+    const y = uz * vx - ux * vz;
+    const z = ux * vy - uy * vx;
+    return 0.5 * Math.sqrt(x * x + y * y + z * z);
+  };
+  fill(near, 0);
+  for (let k = 1; k <= steps; k++) {
+    fill(far, k / steps);
+    for (let i = closed ? 0 : 1; i < n; i++) {
+      const at = 3 * i;
+      const before = i === 0 ? size - 3 : at - 3;
+      area += triangle(near, before, near, at, far, at) + triangle(near, before, far, at, far, before);
+    }
+    [near, far] = [far, near];
   }
   return area;
 }

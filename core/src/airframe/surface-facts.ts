@@ -49,7 +49,8 @@ export function surfaceFacts(surface: LiftingSurface, lookup: SectionLookup): Su
   let [areaTrue, wetted] = [0, 0];
   for (let i = 1; i < places.length; i++) {
     areaTrue += patchArea(places[i - 1].at, places[i].at);
-    wetted += skinArea(rings[i - 1], rings[i]);
+    // A flowing bay is in slices already.
+    wetted += skinArea(rings[i - 1], rings[i], false, solid.curved[places[i - 1].bay] ? 1 : undefined);
   }
   wetted += ringArea(rings[rings.length - 1]);
   const { position } = surface;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core';
 import { computed } from 'vue';
 import { bodyFacts, standingIn, surfaceFacts, tailFacts, type SurfaceFacts } from '@veldtwind/core/airframe';
 import { sectionLookup } from '@veldtwind/core/candidate';
@@ -6,6 +7,7 @@ import { candidateDifferences, type Difference } from '@veldtwind/core/project';
 import { displayUnit, formatQuantity, type Dimension } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import { keptByPart } from '@/lib/by-part';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -26,13 +28,16 @@ const TABLES = [
 type Table = (typeof TABLES)[number]['id'];
 const table = computed(() => preferences.get<Table>('airframe-table', 'surfaces'));
 const active = computed(() => workbench.active);
+/** The tables follow when a value has come to rest: wetted areas of many bays take longer than a picture. */
+const rested = refDebounced(active, 120);
 const standing = computed(() => {
   try {
-    return active.value ? standingIn(active.value) : null;
+    return rested.value ? standingIn(rested.value) : null;
   } catch {
     return null;
   }
 });
+const factsOf = keptByPart<object, SurfaceFacts>();
 const column = <R,>(
   id: string,
   title: string,
@@ -69,7 +74,7 @@ const surfaceRows = computed<SurfaceRow[]>(() => {
     const names = s.stations.map((t) => project.document.sections[t.section]?.name ?? t.section);
     let facts: SurfaceFacts | null = null;
     try {
-      facts = surfaceFacts(s, lookup);
+      facts = factsOf(project.document.sections, s, '', () => surfaceFacts(s, lookup));
     } catch {
       // A surface that is no shape says so in its sheet.
     }
@@ -150,7 +155,7 @@ const stationColumns = computed<LedgerColumn<StationRow>[]>(() => [
   words('section', 'section', (r) => r.section),
 ]);
 const bodyRows = computed(() =>
-  (active.value?.bodies ?? []).flatMap((b) => {
+  (rested.value?.bodies ?? []).flatMap((b) => {
     try {
       return [{ name: b.name, ...bodyFacts(b) }];
     } catch {

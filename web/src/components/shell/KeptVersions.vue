@@ -45,39 +45,47 @@ const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
     <PopoverButton class="icon-btn" aria-label="Kept versions" title="Kept versions" data-test="versions" @click="load">
       <History :size="15" />
     </PopoverButton>
-    <PopoverPanel class="menu absolute right-0 mt-2 w-80 p-3 text-[13px] whitespace-normal">
-      <h2 class="text-[15px] font-semibold">Kept versions</h2>
-      <form class="mt-1 flex gap-2" @submit.prevent="keep">
-        <input
-          v-model="name"
-          class="min-w-0 flex-1 rounded border border-rule bg-field px-2 py-0.5"
-          maxlength="100"
-          placeholder="Keep it as it stands, as…"
-          aria-label="Name of the version"
-          data-test="version-name"
-        />
-        <button class="btn" :disabled="busy || !name.trim()" data-test="keep-version">Keep</button>
-      </form>
-      <p v-if="versions.length === 0" class="pt-2 text-soft">
-        None yet. A version is the whole project under a name; you can go back to it at any time.
-      </p>
-      <ul class="mt-1 max-h-80 overflow-y-auto">
-        <li
-          v-for="v in versions"
-          :key="v.id"
-          class="flex items-center gap-2 border-t border-rule-light py-1.5 first:border-t-0"
-          data-test="version"
-        >
-          <span class="min-w-0 flex-1">
-            <span class="block truncate font-medium">{{ v.name }}</span>
-            <span class="text-[12px] text-soft">{{ when.format(new Date(v.createdAt)) }}</span>
-          </span>
-          <button class="link" :disabled="busy" data-test="restore-version" @click="back(v)">Go back to it</button>
-          <button class="icon-btn" :aria-label="`Forget ${v.name}`" title="Forget" :disabled="busy" @click="forget(v)">
-            <Trash2 :size="13" />
-          </button>
-        </li>
-      </ul>
+    <PopoverPanel class="menu absolute right-0 mt-2 w-80 text-[13px] whitespace-normal">
+      <div class="p-2">
+        <h2 class="text-[15px] font-semibold">Kept versions</h2>
+        <form class="mt-1 flex gap-2" @submit.prevent="keep">
+          <input
+            v-model="name"
+            class="min-w-0 flex-1 rounded border border-rule bg-field px-2 py-0.5"
+            maxlength="100"
+            placeholder="Keep it as it stands, as…"
+            aria-label="Name of the version"
+            data-test="version-name"
+          />
+          <button class="btn" :disabled="busy || !name.trim()" data-test="keep-version">Keep</button>
+        </form>
+        <p v-if="versions.length === 0" class="pt-2 text-soft">
+          None yet. A version is the whole project under a name; you can go back to it at any time.
+        </p>
+        <ul class="mt-1 max-h-80 overflow-y-auto">
+          <li
+            v-for="v in versions"
+            :key="v.id"
+            class="flex items-center gap-2 border-t border-rule-light py-1.5 first:border-t-0"
+            data-test="version"
+          >
+            <span class="min-w-0 flex-1">
+              <span class="block truncate font-medium">{{ v.name }}</span>
+              <span class="text-[12px] text-soft">{{ when.format(new Date(v.createdAt)) }}</span>
+            </span>
+            <button class="link" :disabled="busy" data-test="restore-version" @click="back(v)">Go back to it</button>
+            <button
+              class="icon-btn"
+              :aria-label="`Forget ${v.name}`"
+              title="Forget"
+              :disabled="busy"
+              @click="forget(v)"
+            >
+              <Trash2 :size="13" />
+            </button>
+          </li>
+        </ul>
+      </div>
     </PopoverPanel>
   </Popover>
 </template>

@@ -9,6 +9,7 @@ import { buildLattice, keptMeanLine } from '@veldtwind/core/lift';
 import type { CandidatePart } from '@veldtwind/core/project';
 import type { SectionPart } from '@/lib/types';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
+import { keptByPart } from '@/lib/by-part';
 import { drawnBody, surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
@@ -66,6 +67,7 @@ let anchors: { at: THREE.Vector3; text: string; colour: string; id: string }[] =
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888';
 const colourOf = (v: string) => new THREE.Color(css(v.replace(/^var\(|\)$/g, '')));
 
+const rings = keptByPart<object, ReturnType<typeof surfaceRings>>();
 function build(): void {
   model.traverse((o) => {
     if (o instanceof THREE.Mesh || o instanceof THREE.LineSegments || o instanceof THREE.Line) {
@@ -116,14 +118,14 @@ function build(): void {
     for (const surface of c.surfaces)
       add(
         surface.id,
-        safe(() => surfaceRings(surface, lookup), null),
+        safe(() => rings(props.sections, surface, '', () => surfaceRings(surface, lookup)), null),
         surface.mirrored,
         false,
       );
     for (const body of c.bodies)
       add(
         body.id,
-        safe(() => drawnBody(body), null),
+        safe(() => rings(props.sections, body, '', () => drawnBody(body)), null),
         body.mirrored,
         true,
       );

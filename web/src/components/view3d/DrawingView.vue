@@ -19,6 +19,7 @@ import { VeldtwindError } from '@veldtwind/core/numerics';
 import type { CandidatePart, PicturePart } from '@veldtwind/core/project';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import HaloText from '@/components/plot/HaloText.vue';
+import { keptByPart } from '@/lib/by-part';
 import { spanOf, useDrawing, type DrawingFrame } from '@/lib/drawing-frame';
 import { seriesStyle } from '@/lib/series-style';
 import type { SectionPart } from '@/lib/types';
@@ -67,6 +68,8 @@ interface Shape {
 }
 const placed = computed(() => props.candidates.flatMap((c) => safe(() => [standingIn(c)], [])));
 const active = computed(() => placed.value.find((c) => c.id === props.activeId));
+const lines = keptByPart<object, ViewLine[]>();
+const ofSurfaces = keptByPart<object, ViewLine[]>();
 const shapes = computed<Shape[]>(() => {
   const lookup = sectionLookup(props.sections);
   // What is worked on lies over the others.
@@ -84,13 +87,13 @@ const shapes = computed<Shape[]>(() => {
       ...c.bodies.flatMap((b) =>
         own(
           b.id,
-          safe(() => bodyLines(b, props.view), []),
+          safe(() => lines(null, b, props.view, () => bodyLines(b, props.view)), []),
         ),
       ),
       ...c.surfaces.flatMap((s) =>
         own(
           s.id,
-          safe(() => surfaceLines(s, props.view, lookup), []),
+          safe(() => ofSurfaces(props.sections, s, props.view, () => surfaceLines(s, props.view, lookup)), []),
         ),
       ),
     ];
