@@ -154,3 +154,45 @@ describe('controls of an airframe', () => {
         expect(vee(kind, false)[k]).toBeCloseTo(vee(kind, true)[k], 4);
   });
 });
+
+describe('what cannot be solved', () => {
+  it('a surface on another, or over its own mirror image, is refused at its field', () => {
+    const path = (work: () => void) => {
+      try {
+        work();
+      } catch (error) {
+        return [(error as { code: string }).code, (error as { path: string }).path];
+      }
+      return [];
+    };
+    expect(path(() => run([surface(), surface({ id: 'twin' })]))).toEqual(['surfaces-coincide', 'position']);
+    expect(path(() => run([surface({ position: { x: 0, y: -1, z: 0 } })]))).toEqual(['crosses-mirror', 'position.y']);
+    expect(
+      path(() => run([surface(), surface({ id: 'fin', plane: 'vertical', position: { x: 3, y: 0, z: 0 } })])),
+    ).toEqual(['crosses-mirror', 'mirrored']);
+  });
+  it('many bays, a second wing, a foreplane and fins above and below are solved together', () => {
+    const many = surface({
+      stations: Array.from({ length: 13 }, (_, i) => ({ chord: 1 - 0.05 * i, twistDeg: -0.2 * i, section: '4415' })),
+      bays: Array.from({ length: 12 }, (_, i) => ({ span: 0.4, sweepDeg: i, dihedralDeg: 1, dihedralRelative: true })),
+    });
+    const short = { bays: [{ span: 1, sweepDeg: 5, dihedralDeg: 0 }], mirrored: true };
+    const fin = { plane: 'vertical' as const, mirrored: false, bays: [{ span: 0.8, sweepDeg: 20, dihedralDeg: 0 }] };
+    const r = run(
+      [
+        many,
+        surface({ id: 'second', position: { x: 0.5, y: 0, z: 1.2 } }),
+        surface({ id: 'fore', role: 'foreplane', position: { x: -3, y: 0, z: 0.2 }, ...short }),
+        surface({ id: 'up', role: 'fin', position: { x: 5, y: 0, z: 0.1 }, ...fin }),
+        surface({ id: 'down', role: 'fin', position: { x: 5, y: 0, z: -0.1 }, rollDeg: 180, ...fin }),
+      ],
+      { alphas: [0, 0.05], beta: 0.05 },
+    );
+    expect(r.points[1].CL).toBeGreaterThan(r.points[0].CL);
+    // Fins behind the centre turn the nose into the wind.
+    expect(r.points[0].Cn).toBeGreaterThan(0);
+    expect(r.points[0].CY).toBeLessThan(0);
+    const alone = run([many]);
+    expect(r.liftSlope * r.reference.area).toBeGreaterThan(alone.liftSlope * alone.reference.area);
+  });
+});

@@ -193,6 +193,27 @@ function surfaceSlope(patches: readonly Patch[], t: number, c: number): [number,
   return out;
 }
 
+/** Places that are nearer than this are one, m. */
+const SAME_PLACE = 1e-7;
+
+/** Refuses surfaces that lie on each other: what each carries could not be told. @throws InvalidInput `surfaces-coincide`. */
+function checkApart(parts: readonly SurfaceLattice[], surfaces: readonly LiftingSurface[]): void {
+  const seen = new Map<string, number>();
+  for (const { controls, surface } of parts)
+    for (let i = 0; i < controls.length; i += 3) {
+      const key = [controls[i], controls[i + 1], controls[i + 2]].map((v) => Math.round(v / SAME_PLACE)).join();
+      const other = seen.get(key);
+      if (other === undefined) seen.set(key, surface);
+      else if (other !== surface)
+        throw new InvalidInput(
+          'surfaces-coincide',
+          `${surfaces[surface].name || surfaces[surface].id} lies on ${surfaces[other].name || surfaces[other].id}.`,
+          'Move one of them, or remove it.',
+          'position',
+        );
+    }
+}
+
 /** True where a surface lies in the plane of symmetry and is its own mirror image. */
 function liesOnPlane(s: LiftingSurface, lineOf: (key: string) => MeanLine): boolean {
   if (s.mirrored || s.plane !== 'vertical') return false;
@@ -284,6 +305,7 @@ export function buildLattice(
       'Use fewer strips or rows.',
     );
   }
+  checkApart(parts, surfaces);
   if (stretch !== 1) {
     for (const part of parts) {
       for (const list of [part.corners, part.controls]) {
