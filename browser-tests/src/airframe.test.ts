@@ -69,8 +69,10 @@ const candidate = async (id: string, which = 'a') => {
 
 describe('a sketch', () => {
   let id = '';
-  it('with the mouse becomes a wing that can be analysed', async () => {
+  beforeAll(async () => {
     id = (await server.call<{ id: string }>('POST', '/projects', { name: 'Napkin' })).id;
+  });
+  it('with the mouse becomes a wing that can be analysed', async () => {
     await page.open(`/p/${id}/airframe?c=a`);
     await page.click('[data-test=first-sketch]');
     const paper = await page.find('[data-test=sketch]');
@@ -108,7 +110,8 @@ describe('a sketch', () => {
     await page.click('[data-test=area-airframe]');
   });
   it('takes a picture to draw over, and says what is none', async () => {
-    await page.click('[data-test=sketch-on]');
+    await page.open(`/p/${id}/airframe?c=a`);
+    await page.click('[data-test=sketch-on], [data-test=first-sketch]');
     const file = join(downloads, 'napkin.png');
     writeFileSync(file, await page.picture());
     await (await page.driver.findElement(By.css('[data-test=picture-file]'))).sendKeys(file);
@@ -291,5 +294,41 @@ describe('files', () => {
       expect((JSON.parse(content.toString()) as { candidate: { surfaces: object[] } }).candidate.surfaces).toHaveLength(
         3,
       );
+  });
+  it('reads a candidate file back, with its sections', async () => {
+    const id = (await server.call<{ id: string }>('POST', '/projects', { name: 'Other place' })).id;
+    await page.open(`/p/${id}/airframe?c=a`);
+    await page.find('[data-test=first-wing]');
+    const file = join(
+      downloads,
+      readdirSync(downloads).find((f) => f.endsWith('.json'))!,
+    );
+    await (await page.driver.findElement(By.css('[data-test=candidate-file]'))).sendKeys(file);
+    await page.until('drawn', async () => (await page.value('Span')) === '5.300');
+    const b = await candidate(id, 'b');
+    expect(b.surfaces).toHaveLength(3);
+    expect(b.settings?.map((s) => s.name)).toEqual(['Neutral', 'Take-off', 'Landing']);
+    await (await page.driver.findElement(By.css('[data-test=candidate-file]'))).sendKeys(join(downloads, 'broken.png'));
+    await page.until('said', async () => /was not read/.test(await page.text('body')));
+  });
+});
+
+describe('versions', () => {
+  it('are kept by name; going back is an edit that can be undone', async () => {
+    const id = await server.demo();
+    await page.open(`/p/${id}/airframe/wing?c=a`);
+    await page.until('drawn', async () => (await page.value('Span')) === '4.800');
+    await page.click('[data-test=versions]');
+    await (await page.find('[data-test=version-name]')).sendKeys('As it flew', Key.ENTER);
+    await page.find('[data-test=version]');
+    await page.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await page.type('Span', '6');
+    await page.until('wider', async () => (await page.value('Span')) === '6.000');
+    await page.click('[data-test=versions]');
+    await page.click('[data-test=restore-version]');
+    await page.until('as it flew', async () => (await page.value('Span')) === '4.800');
+    await page.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await page.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
+    await page.until('undone', async () => (await page.value('Span')) === '6.000');
   });
 });

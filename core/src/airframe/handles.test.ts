@@ -1,7 +1,7 @@
 import { insertStation, linesOf, moveBodyHandle, moveStation, moveSurfaceHandle } from './handles';
 import { placeStations } from './placement';
 import { planformOf } from './planform';
-import { bodyFromOutline, surfaceFromOutline } from './sketch';
+import { bodyFromOutline, riseFromLine, surfaceFromOutline } from './sketch';
 import { bodyFacts } from './body';
 import type { LiftingSurface } from './types';
 
@@ -236,6 +236,31 @@ describe('a sketch', () => {
         () => false,
       ),
     ).toMatchObject({ mirrored: true, name: 'Boom' });
+  });
+  it('from ahead, a line gives a wing its rise', () => {
+    const s = wing();
+    const before = placeStations(s);
+    const line: [number, number][] = [
+      [-1.5, 0.5],
+      [-1, 0.1],
+      [0, 0],
+    ];
+    riseFromLine(s, line, { y: 0, z: 0.2 });
+    const after = placeStations(s);
+    expect(after[1].quarterChord.z - after[0].quarterChord.z).toBeCloseTo(0.1, 4);
+    expect(after[2].quarterChord.z - after[0].quarterChord.z).toBeCloseTo(0.5, 4);
+    expect(after[2].leadingEdge.x).toBeCloseTo(before[2].leadingEdge.x, 4);
+    expect(() =>
+      riseFromLine(
+        s,
+        [
+          [0, 0],
+          [0.1, 4],
+        ],
+        { y: 0, z: 0 },
+      ),
+    ).toThrow(/more than 75°/);
+    expect(() => riseFromLine(s, [[0, 0]], { y: 0, z: 0 })).toThrow(/two points/);
   });
   it('that encloses nothing is refused', () => {
     expect(() =>

@@ -1,7 +1,7 @@
 import { freeId } from '../limits';
 import { InvalidInput } from '../numerics';
 import type { Body } from './body';
-import { writeLines } from './handles';
+import { linesOf, writeLines } from './handles';
 import { MOST_STATIONS, SURFACE_LIMITS } from './limits';
 import type { DrawingView } from './outlines';
 import type { LiftingSurface, SurfaceRole } from './types';
@@ -172,4 +172,38 @@ export function bodyFromOutline(
       corner: 0.3,
     })),
   };
+}
+
+/**
+ * Gives a horizontal surface the rise of a line that was drawn from ahead: its stations move up or down onto it, spans and edges stay. The surface given is
+ * changed. @param line as {@link inView} has it, m; drawn on the left it is taken as its mirror image. @param base height of the surface's root.
+ * @throws InvalidInput `sketch` for a line that goes back, is steeper than 75°, or a surface that stands upright.
+ */
+export function riseFromLine(surface: LiftingSurface, line: readonly Pair[], root: { y: number; z: number }): void {
+  const refuse = (what: string, hint: string): never => {
+    throw new InvalidInput('sketch', what, hint);
+  };
+  if (surface.plane !== 'horizontal') refuse(`${surface.name} stands upright.`, 'Choose a wing or a tail.');
+  if (line.length < 2 || line.some((p) => !p.every(Number.isFinite)))
+    refuse('A line needs two points or more.', 'Draw on.');
+  const left = line.reduce((sum, p) => sum + p[0], 0) < 0;
+  const points = line.map(([u, v]): Pair => [left ? -u : u, v]).sort((a, b) => a[0] - b[0]);
+  const lines = linesOf(surface);
+  const heights = lines.offsets.map((s) => {
+    const y = root.y + s;
+    let k = 0;
+    while (k < points.length - 2 && points[k + 1][0] < y) k++;
+    const [a, b] = [points[k], points[k + 1]];
+    const t = b[0] > a[0] ? (y - a[0]) / (b[0] - a[0]) : 0;
+    return a[1] + t * (b[1] - a[1]);
+  });
+  const rises = heights.map((h) => h - heights[0]);
+  rises.forEach((r, i) => {
+    if (
+      i > 0 &&
+      Math.abs((r - rises[i - 1]) / (lines.offsets[i] - lines.offsets[i - 1])) > Math.tan((75 * Math.PI) / 180)
+    )
+      refuse(`Bay ${i} would rise by more than 75°.`, 'Draw a flatter line.');
+  });
+  writeLines(surface, { ...lines, rises });
 }

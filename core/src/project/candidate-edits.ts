@@ -1,6 +1,8 @@
 import type { Draft } from 'immer';
 import { newSurface, type LiftingSurface } from '../airframe';
 import { freeId, fittedName, nextLetter } from '../limits';
+import { pairsFromOutline } from '../section';
+import { sourceOutline, type SectionSource } from '../shaping';
 import type { ProjectDocument } from './document';
 import { designationSection, freshCandidate } from './fresh';
 import { LONGEST_CANDIDATE_NAME, type CandidatePart } from './parts';
@@ -29,6 +31,52 @@ export function addCandidate(document: Document, from?: CandidatePart): string {
         note: `Copied from ${from.letter} ${from.name}.`,
       }
     : freshCandidate(id, letter, `Candidate ${letter}`, style);
+  return id;
+}
+
+/**
+ * Adds a candidate that was read from a file, with the sections that it brings: one of the same name and source is used again, any other is added
+ * under an id of its own.
+ * @param sections of the file by key. @returns the candidate's id.
+ */
+export function addReadCandidate(
+  document: Document,
+  read: CandidatePart,
+  sections: Readonly<Record<string, SectionSource>>,
+): string {
+  const ids = new Map<string, string>();
+  const idOf = (key: string): string => {
+    const known = ids.get(key);
+    if (known) return known;
+    const source = sections[key];
+    const designation = source ? null : /^naca:([0-9]{4,5})(?::(sharp|published))?$/i.exec(key);
+    if (!source && !designation) return key;
+    const given = source ?? {
+      kind: 'designation' as const,
+      designation: designation![1],
+      trailingEdge: (designation![2] as 'sharp' | undefined) ?? 'published',
+    };
+    // A recipe's result is taken as it is: its steps are not in the file.
+    const plain =
+      given.kind === 'designation' || given.kind === 'coordinates'
+        ? given
+        : { kind: 'coordinates' as const, points: pairsFromOutline(sourceOutline(given)) };
+    const same = Object.values(document.sections).find(
+      (s) => s.steps.length === 0 && JSON.stringify(s.source) === JSON.stringify(plain),
+    );
+    const name = designation ? `Section ${designation[1]}` : key;
+    const id = same?.id ?? freeId(name, (k) => Object.hasOwn(document.sections, k));
+    if (!same) document.sections[id] = { id, name, source: plain, steps: [], tags: [], note: '' };
+    ids.set(key, id);
+    return id;
+  };
+  const surfaces = read.surfaces.map((s) => ({
+    ...s,
+    stations: s.stations.map((t) => ({ ...t, section: idOf(t.section) })),
+  }));
+  const id = addCandidate(document, { ...read, surfaces });
+  document.candidates[id].name = fittedName(read.name, LONGEST_CANDIDATE_NAME);
+  document.candidates[id].note = read.note || 'Read from a file.';
   return id;
 }
 

@@ -110,7 +110,7 @@ const empty = computed(() => !active.value || (active.value.surfaces.length === 
     </template>
     <template #ledger><FactsLedger v-model:part="part" /></template>
     <template #sheet>
-      <SketchSheet v-if="active && sketch.on.value" @made="(id) => (part = id)" />
+      <SketchSheet v-if="active && sketch.on.value" :part="part" @made="(id) => (part = id)" />
       <template v-else-if="active">
         <SheetGroup :title="`${active.letter} ${active.name}`">
           <template #aside>

@@ -30,6 +30,7 @@ type View = (typeof VIEWS)[number]['id'];
 const LAYERS = [
   { id: 'dimensions', name: 'dimensions' },
   { id: 'chord', name: 'mean chord' },
+  { id: 'sections', name: 'sections' },
   { id: 'centre', name: 'centre of gravity' },
   { id: 'neutral', name: 'neutral point' },
   { id: 'panels', name: 'panels' },
@@ -52,7 +53,9 @@ function toggle(v: View): void {
   const next = shown.value.includes(v) ? shown.value.filter((k) => k !== v) : [...shown.value, v];
   if (next.length > 0) preferences.set('airframe-views', next);
 }
-const layers = computed(() => preferences.get<string[]>('airframe-layers', ['dimensions', 'chord', 'centre']));
+const layers = computed(() =>
+  preferences.get<string[]>('airframe-layers', ['dimensions', 'chord', 'centre', 'sections']),
+);
 const flip = (id: string) =>
   preferences.set(
     'airframe-layers',
@@ -143,6 +146,7 @@ const grid = computed(() =>
           :parallel="more.includes('parallel')"
           :by-part="more.includes('parts')"
           :dimensions="has('dimensions')"
+          :ribs="has('sections')"
           :panels="has('panels')"
           :selected="part"
           @pick="pick"
@@ -158,6 +162,7 @@ const grid = computed(() =>
           :station="workbench.cursor.station"
           :dimensions="has('dimensions')"
           :mean-chord="has('chord')"
+          :section-lines="has('sections')"
           :selected="part"
           :selected-station="station"
           :editable="!sketch.on.value"

@@ -1,8 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { toast } from 'vue-sonner';
-import { bodyFromOutline, surfaceFromOutline, type DrawingView } from '@veldtwind/core/airframe';
+import {
+  bodyFromOutline,
+  riseFromLine,
+  standingIn,
+  surfaceFromOutline,
+  type DrawingView,
+} from '@veldtwind/core/airframe';
 import { freeId } from '@veldtwind/core/limits';
+import { InvalidInput } from '@veldtwind/core/numerics';
 import { LARGEST_PICTURE, sectionForRole, type CandidatePart, type PicturePart } from '@veldtwind/core/project';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -15,6 +22,7 @@ import { readPicture } from './read-picture';
 import { useSketch, type SketchTarget } from './use-sketch';
 
 /** What the sketch becomes, its picture, and its end. */
+const props = defineProps<{ part: string | null }>();
 const emit = defineEmits<{ made: [id: string] }>();
 const project = useProject();
 const workbench = useWorkbench();
@@ -26,10 +34,12 @@ const TARGETS = [
   { id: 'foreplane', name: 'a foreplane' },
   { id: 'fin', name: 'a fin' },
   { id: 'body', name: 'a body' },
+  { id: 'rise', name: 'the rise of a wing' },
 ] as const;
 const VIEWS = [
   { id: 'plan', name: 'from above' },
   { id: 'side', name: 'from the left' },
+  { id: 'front', name: 'from ahead' },
 ] as const;
 function show(view: DrawingView): void {
   const views = preferences.get<string[]>('airframe-views', ['space', 'plan']);
@@ -38,10 +48,13 @@ function show(view: DrawingView): void {
 }
 function become(target: SketchTarget): void {
   sketch.keep({ target });
-  if (target === 'fin') show('side');
-  else if (target !== 'body') show('plan');
+  if (target === 'rise') show('front');
+  else if (target === 'fin') show('side');
+  else if (target !== 'body' || sketch.view.value === 'front') show('plan');
 }
-const drawnFrom = computed(() => (sketch.view.value === 'side' ? 'side' : 'plan'));
+/** A rise is drawn from ahead, all else from above or from the side. */
+const views = computed(() => VIEWS.filter((v) => (v.id === 'front') === (sketch.target.value === 'rise')));
+const least = computed(() => (sketch.target.value === 'rise' ? 2 : 3));
 const points = computed(() => sketch.points.value.length);
 function make(): void {
   const c = workbench.active;
@@ -58,6 +71,14 @@ function make(): void {
         const body = bodyFromOutline(outline.value, view.value, taken);
         d.bodies.push(body);
         made = body.id;
+        return;
+      }
+      if (target.value === 'rise') {
+        const s = d.surfaces.find((k) => k.id === props.part) ?? d.surfaces[0];
+        if (!s) throw new InvalidInput('sketch', 'There is no wing yet.', 'Sketch one from above first.');
+        const root = standingIn(c).surfaces.find((k) => k.id === s.id)?.position ?? s.position;
+        riseFromLine(s, outline.value, root);
+        made = s.id;
         return;
       }
       const section = sectionForRole(draft, c.id, target.value);
@@ -156,8 +177,9 @@ function leave(): void {
       ><button class="link text-[13px]" data-test="sketch-leave" @click="leave">Leave it</button></template
     >
     <p class="text-[12.5px] text-soft">
-      Click the corners of an outline. Of a wing one half is enough, drawn from the middle outward. Type a length and
-      press Enter to put a point by it; Backspace takes the last one back.
+      Click the corners of an outline; for a rise, the points of a line from the root outward, of the wing that was
+      chosen. Of a wing one half is enough, drawn from the middle outward. Type a length and press Enter to put a point
+      by it; Backspace takes the last one back.
     </p>
     <SelectRow
       label="It becomes"
@@ -166,10 +188,16 @@ function leave(): void {
       test="sketch-target"
       @update:model-value="become"
     />
-    <SelectRow label="Drawn" :model-value="drawnFrom" :options="VIEWS" test="sketch-view" @update:model-value="show" />
+    <SelectRow
+      label="Drawn"
+      :model-value="sketch.view.value"
+      :options="views"
+      test="sketch-view"
+      @update:model-value="show"
+    />
     <SwitchRow label="Snap" :model-value="sketch.snap.value" @update:model-value="(v) => sketch.keep({ snap: v })" />
     <div class="mt-1 flex items-center gap-3">
-      <button class="btn btn-main" :disabled="points < 3" data-test="sketch-make" @click="make">Make it</button>
+      <button class="btn btn-main" :disabled="points < least" data-test="sketch-make" @click="make">Make it</button>
       <button class="link text-[12.5px]" :disabled="points === 0" @click="sketch.back()">Last point back</button>
       <button class="link text-[12.5px]" :disabled="points === 0" data-test="sketch-clear" @click="sketch.clear()">
         Clear

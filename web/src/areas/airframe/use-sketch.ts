@@ -5,7 +5,7 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 
 /** What an outline becomes. */
-export type SketchTarget = SurfaceRole | 'body';
+export type SketchTarget = SurfaceRole | 'body' | 'rise';
 interface Kept {
   view: DrawingView;
   target: SketchTarget;

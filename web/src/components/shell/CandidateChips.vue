@@ -1,7 +1,11 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
-import { ChevronDown, Copy, Eye, EyeOff, FilePlus2, Trash2 } from 'lucide-vue-next';
-import { addCandidate, type CandidatePart } from '@veldtwind/core/project';
+import { ChevronDown, Copy, Eye, EyeOff, FileInput, FilePlus2, Trash2 } from 'lucide-vue-next';
+import { ref } from 'vue';
+import { toast } from 'vue-sonner';
+import { readCandidateFile } from '@veldtwind/core/candidate';
+import { VeldtwindError } from '@veldtwind/core/numerics';
+import { addCandidate, addReadCandidate, type CandidatePart } from '@veldtwind/core/project';
 import { seriesStyle } from '@/lib/series-style';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -16,6 +20,24 @@ function add(from?: CandidatePart): void {
     made = addCandidate(draft, from && draft.candidates[from.id]);
   });
   workbench.setActive(made);
+}
+const input = ref<HTMLInputElement | null>(null);
+async function read(files: FileList | null): Promise<void> {
+  const file = files?.[0];
+  if (!file) return;
+  try {
+    const { candidate, sections } = readCandidateFile(await file.text());
+    let made = '';
+    project.edit(`Candidate from ${file.name}`.slice(0, 120), (draft) => {
+      made = addReadCandidate(draft, candidate, sections);
+    });
+    workbench.setActive(made);
+  } catch (error) {
+    if (!(error instanceof VeldtwindError)) throw error;
+    toast.error(`${file.name} was not read`, { description: `${error.message} ${error.hint ?? ''}`, duration: 10_000 });
+  } finally {
+    if (input.value) input.value.value = '';
+  }
 }
 function remove(c: CandidatePart): void {
   project.edit(`Remove candidate ${c.letter}`, (draft) => delete draft.candidates[c.id]);
@@ -89,6 +111,11 @@ function remove(c: CandidatePart): void {
             <FilePlus2 :size="14" /> New empty candidate
           </button></MenuItem
         >
+        <MenuItem v-slot="{ active }"
+          ><button class="menu-item" :data-on="active" data-test="read-candidate" @click="input?.click()">
+            <FileInput :size="14" /> Read a candidate file…
+          </button></MenuItem
+        >
         <MenuItem v-if="workbench.active && project.candidates.length > 1" v-slot="{ active }"
           ><button class="menu-item text-clay" :data-on="active" @click="remove(workbench.active)">
             <Trash2 :size="14" /> Remove {{ workbench.active.letter }} {{ workbench.active.name }}
@@ -96,5 +123,14 @@ function remove(c: CandidatePart): void {
         >
       </MenuItems>
     </Menu>
+    <input
+      ref="input"
+      type="file"
+      accept=".json,application/json"
+      class="hidden"
+      aria-label="A candidate file"
+      data-test="candidate-file"
+      @change="(e) => read((e.target as HTMLInputElement).files)"
+    />
   </div>
 </template>

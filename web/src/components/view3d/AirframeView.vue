@@ -15,25 +15,30 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 
 /** The airframe in space: matt parts in the candidate's colour, ink outlines, a soft shadow, dimensions as on a drawing. */
-const props = defineProps<{
-  candidates: CandidatePart[];
-  activeId: string;
-  sections: Record<string, SectionPart>;
-  /** Marked points in the airframe's axes, m. */
-  points?: { x: number; y: number; z: number; text: string; colour: string }[];
-  /** Share of the half span that the shared cursor is at. */
-  station?: number | null;
-  /** `smooth` without lines, `outlined`, or `see-through`. */
-  mode?: 'smooth' | 'outlined' | 'see-through';
-  parallel?: boolean;
-  /** A colour a part, instead of the candidate's. */
-  byPart?: boolean;
-  /** Overall dimensions, and the panels of the lattice. */
-  dimensions?: boolean;
-  panels?: boolean;
-  /** The part that is chosen, by its id. */
-  selected?: string | null;
-}>();
+const props = withDefaults(
+  defineProps<{
+    candidates: CandidatePart[];
+    activeId: string;
+    sections: Record<string, SectionPart>;
+    /** Marked points in the airframe's axes, m. */
+    points?: { x: number; y: number; z: number; text: string; colour: string }[];
+    /** Share of the half span that the shared cursor is at. */
+    station?: number | null;
+    /** `smooth` without lines, `outlined`, or `see-through`. */
+    mode?: 'smooth' | 'outlined' | 'see-through';
+    parallel?: boolean;
+    /** A colour a part, instead of the candidate's. */
+    byPart?: boolean;
+    /** Overall dimensions, and the panels of the lattice. */
+    dimensions?: boolean;
+    panels?: boolean;
+    /** Lines of the sections at the stations; drawn where it is not said. */
+    ribs?: boolean;
+    /** The part that is chosen, by its id. */
+    selected?: string | null;
+  }>(),
+  { dimensions: true, ribs: true },
+);
 const emit = defineEmits<{ pick: [part: string, station: number | null] }>();
 /** Candidates with their surfaces where they stand; one that cannot be placed is left out. */
 const placed = computed(() => props.candidates.flatMap((c) => safe(() => [standingIn(c)], [])));
@@ -131,7 +136,7 @@ function build(): void {
       );
     if (active && props.panels) lattice(c, lookup, ink);
   }
-  if (props.dimensions !== false) drawDimensions(ink);
+  if (props.dimensions) drawDimensions(ink);
   for (const p of props.points ?? []) {
     const ball = new THREE.Mesh(
       new THREE.SphereGeometry(size() * 0.009, 20, 14),
@@ -211,7 +216,8 @@ function loft(
   const seg = (a: Float64Array, i: number, b: Float64Array, j: number) =>
     lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
   rings.forEach((r, k) => {
-    if (ribs.has(k)) for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
+    if (ribs.has(k) && (k === 0 || k === rings.length - 1 || props.ribs))
+      for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
     if (k + 1 < rings.length)
       for (const i of closed ? [0, (n - 1) / 4, (n - 1) / 2, (3 * (n - 1)) / 4] : [0, (n - 1) / 2, n - 1])
         seg(r, i, rings[k + 1], i);
@@ -489,7 +495,7 @@ watch(
     () => props.points,
     () => preferences.theme,
     () => preferences.units,
-    () => [props.mode, props.byPart, props.dimensions, props.panels, props.selected].join(),
+    () => [props.mode, props.byPart, props.dimensions, props.panels, props.ribs, props.selected].join(),
   ],
   () => {
     if (queued) return;

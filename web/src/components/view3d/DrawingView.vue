@@ -28,25 +28,30 @@ import { useProject } from '@/store/project';
 import { bodyHandles, surfaceHandles, type DrawnHandle } from './handles';
 
 /** One view of a drawing to scale: from above with the nose up the page, from ahead, or from the left. Handles move the part that is chosen. */
-const props = defineProps<{
-  view: DrawingView;
-  candidates: CandidatePart[];
-  activeId: string;
-  sections: Record<string, SectionPart>;
-  points?: (Point3 & { text: string; colour: string })[];
-  /** Share of the half span that the shared cursor is at. */
-  station?: number | null;
-  dimensions?: boolean;
-  meanChord?: boolean;
-  /** The part that is chosen, and its station. */
-  selected?: string | null;
-  selectedStation?: number | null;
-  editable?: boolean;
-  /** A picture that lies under it. */
-  underlay?: PicturePart;
-  /** Width that is shown where nothing is drawn yet, m. */
-  room?: number;
-}>();
+const props = withDefaults(
+  defineProps<{
+    view: DrawingView;
+    candidates: CandidatePart[];
+    activeId: string;
+    sections: Record<string, SectionPart>;
+    points?: (Point3 & { text: string; colour: string })[];
+    /** Share of the half span that the shared cursor is at. */
+    station?: number | null;
+    dimensions?: boolean;
+    meanChord?: boolean;
+    /** Sections seen from their end. */
+    sectionLines?: boolean;
+    /** The part that is chosen, and its station. */
+    selected?: string | null;
+    selectedStation?: number | null;
+    editable?: boolean;
+    /** A picture that lies under it. */
+    underlay?: PicturePart;
+    /** Width that is shown where nothing is drawn yet, m. */
+    room?: number;
+  }>(),
+  { dimensions: true, meanChord: true, sectionLines: true },
+);
 const emit = defineEmits<{ pick: [part: string, station: number | null] }>();
 const preferences = usePreferences();
 const project = useProject();
@@ -76,13 +81,15 @@ const shapes = computed<Shape[]>(() => {
   const order = [...placed.value].sort((a, b) => Number(a.id === props.activeId) - Number(b.id === props.activeId));
   return order.flatMap((c) => {
     const own = (part: string, lines: ViewLine[]): Shape[] =>
-      lines.map((line, i) => ({
-        key: `${c.id}-${part}-${i}`,
-        part,
-        active: c.id === props.activeId,
-        style: seriesStyle(c.style),
-        line,
-      }));
+      lines
+        .filter((line) => line.what !== 'section' || props.sectionLines)
+        .map((line, i) => ({
+          key: `${c.id}-${part}-${i}`,
+          part,
+          active: c.id === props.activeId,
+          style: seriesStyle(c.style),
+          line,
+        }));
     return [
       ...c.bodies.flatMap((b) =>
         own(
@@ -324,7 +331,7 @@ function nudge(e: KeyboardEvent, handle: DrawnHandle): void {
         @click="s.active && emit('pick', s.part, null)"
       />
       <g
-        v-if="dims && dimensions !== false"
+        v-if="dims && dimensions"
         font-size="12"
         style="fill: var(--soft); font-family: var(--font-sans)"
         class="pointer-events-none"
@@ -355,7 +362,7 @@ function nudge(e: KeyboardEvent, handle: DrawnHandle): void {
           {{ dims.root.text }}
         </HaloText>
       </g>
-      <g v-if="dims?.mac && meanChord !== false" class="pointer-events-none">
+      <g v-if="dims?.mac && meanChord" class="pointer-events-none">
         <line
           :x1="dims.mac.from.x"
           :x2="dims.mac.to.x"
