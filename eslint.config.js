@@ -19,6 +19,7 @@ const order = [
   'airframe',
   'formats',
   'lift',
+  'drag',
   'balance',
   'project',
   'starter',

@@ -2,6 +2,7 @@
 import { Command } from 'commander';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { airframeCommand } from './commands/airframe';
+import { dragCommand } from './commands/drag';
 import { exportCommand } from './commands/export';
 import { liftCommand } from './commands/lift';
 import { polarCommand } from './commands/polar';
@@ -23,6 +24,7 @@ const commands = [
   workerCommand,
   liftCommand,
   airframeCommand,
+  dragCommand,
   exportCommand,
   backupCommand,
   restoreCommand,

@@ -41,7 +41,7 @@ const FIELDS: Record<string, Named> = {
 /** Names of lists, one of whose members is meant by its place. */
 const MEMBERS: Record<string, string> = { stations: 'station', bays: 'bay', controls: 'control', limitsDeg: 'limit' };
 /** What is told elsewhere, or is no property of the shape. */
-const PASSED = new Set(['id', 'letter', 'style', 'note', 'held', 'settings']);
+const PASSED = new Set(['id', 'letter', 'style', 'note', 'held', 'settings', 'drag']);
 
 type Leaf = { path: string; field: string; where: string; value: number | string };
 
