@@ -197,6 +197,19 @@ function candidate(s: Shape): CandidatePart {
         stations: [section(0, 0.012, 0.012), section(0.06, 0.04, 0.04), section(s.tailX - 0.4, 0.026, 0.026, -0.08)],
       },
     ],
+    drag: {
+      law: 'log-power',
+      surfaceForm: 'thickness',
+      bodyForm: 'fineness',
+      joints: 'usual',
+      allowances: [
+        { name: 'Gaps and hinges', kind: 'share', amount: 0.06, reason: 'flaps and ailerons without seals' },
+        { name: 'Hopper door', kind: 'counts', amount: 9, reason: 'a slot across the pod' },
+        { name: 'Antenna', kind: 'area', amount: 0.0011, reason: 'a rod of 6 mm by 180 mm' },
+        { name: 'Reserve', kind: 'reserve', amount: 0.08, reason: 'what nobody has thought of' },
+      ],
+      parts: {},
+    },
     settings: [
       { id: 'neutral', name: 'Neutral', deflectionsDeg: {} },
       { id: 'take-off', name: 'Take-off', deflectionsDeg: { flap: 12 } },

@@ -1,0 +1,81 @@
+import { By, openBrowser, Page, TestServer } from './harness';
+
+// Where the drag comes from, read and changed as an engineer would.
+const server = new TestServer();
+let browser: Awaited<ReturnType<typeof openBrowser>>;
+let page: Page;
+let id = '';
+beforeAll(async () => {
+  await server.start();
+  browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  id = await server.demo();
+  await page.open(`/p/${id}/drag?c=a`);
+}, 120_000);
+afterAll(async () => {
+  await browser?.close();
+  await server.stop();
+});
+const press = (css: string) =>
+  page.driver.executeScript(
+    'const e = document.querySelector(arguments[0]); e.scrollIntoView({block: "center"}); e.click()',
+    css,
+  );
+const allowances = async () => (await page.driver.findElements(By.css('[data-test=allowance]'))).length;
+
+describe('drag', () => {
+  it('stands part by part, in fields and in the table, and adds up', async () => {
+    await page.until('drawn', async () =>
+      /^Wing: [\d.]+ counts/.test(
+        String(await (await page.find('[data-test=drag-map] g[role=button]')).getAttribute('aria-label')),
+      ),
+    );
+    const cells = await page.driver.findElements(By.xpath("//section[@aria-label='Ledger']//tbody/tr/td[2]"));
+    const counts = await Promise.all(cells.map(async (c) => Number(await c.getText())));
+    const sum = counts.slice(0, -1).reduce((a, b) => a + b, 0);
+    expect(Math.abs(sum - counts[counts.length - 1])).toBeLessThan(0.5);
+    expect(await page.driver.findElement(By.css('section[aria-label=Figure]')).getText()).toMatch(/attack Wing first/);
+  });
+  it('follows the speed of the page, a law, and numbers of one’s own', async () => {
+    const before = await page.derived('Drag');
+    await page.type('Speed', '40');
+    await page.until('more', async () => (await page.derived('Drag')) > 1.8 * before);
+    const coefficient = await page.derived('Coefficient');
+    await page.type('Laminar run', '60 %');
+    await page.until('less', async () => (await page.derived('Coefficient')) < 0.95 * coefficient);
+    await page.saved();
+    const { document } = await server.call<{
+      document: { candidates: Record<string, { drag: { parts: Record<string, object> } }> };
+    }>('GET', `/projects/${id}`);
+    expect(document.candidates.a.drag.parts).toEqual({ wing: { laminarShare: 0.6 } });
+  });
+  it('takes allowances, and refuses reserves of all', async () => {
+    const n = await allowances();
+    await press('[data-test=add-allowance]');
+    await page.until('one more', async () => (await allowances()) === n + 1);
+    const last = `(//*[@data-test='allowance'])[${n + 1}]`;
+    const kind = await page.driver.findElement(By.xpath(`${last}//select`));
+    await page.driver.executeScript(
+      'arguments[0].value = "reserve"; arguments[0].dispatchEvent(new Event("change"))',
+      kind,
+    );
+    await page.until('a tenth', async () => {
+      const { document } = await server.call<{
+        document: { candidates: Record<string, { drag: { allowances: { kind: string; amount: number }[] } }> };
+      }>('GET', `/projects/${id}`);
+      return (
+        document.candidates.a.drag.allowances[n].kind === 'reserve' &&
+        document.candidates.a.drag.allowances[n].amount === 0.1
+      );
+    });
+    const input = await page.driver.findElement(By.xpath(`${last}//label[starts-with(normalize-space(.), 'Amount')]`));
+    const field = await page.driver.findElement(By.id(String(await input.getAttribute('for'))));
+    await page.driver.executeScript(
+      'arguments[0].scrollIntoView({block: "center"}); arguments[0].focus(); arguments[0].select()',
+      field,
+    );
+    await field.sendKeys('94', '\uE007');
+    await page.until('refused', async () => /below 100 %/.test(await page.text('[data-test=drag-refusal]')));
+    expect(await page.errors()).toEqual([]);
+  });
+});
