@@ -118,6 +118,7 @@ try {
     ['polars-facts', `/p/${id}/polars?c=a&view=facts`, 'paper'],
     ['polars-family', `/p/${id}/polars?c=a&view=family`, 'dusk'],
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
+    ['drag', `/p/${id}/drag?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],
     ['lift-dusk', `/p/${id}/lift?c=a`, 'dusk'],
     ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],

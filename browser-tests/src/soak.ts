@@ -51,7 +51,7 @@ const ACTIONS: Record<string, (page: Page, id: string, folder: string) => Promis
     await page.driver.findElement(By.css('[data-test=redo]')).click();
   },
   async area(page) {
-    await page.click(`[data-test=area-${pick(['brief', 'sections', 'airframe', 'polars', 'lift', 'balance'])}]`);
+    await page.click(`[data-test=area-${pick(['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance'])}]`);
   },
   async flow(page, id) {
     await page.open(`/p/${id}/sections/${pick(['karoo-14', 'karoo-12', 'thorn-11'])}?view=flow`);
@@ -97,7 +97,7 @@ const INSIDE = `
   const work = {
     speed: async () => { await click('area-brief'); await type('Speed', (20 + 10 * Math.random()).toFixed(1)); },
     incidence: async () => { await click('area-balance'); await type('Tail incidence', (-4 + 3 * Math.random()).toFixed(2)); },
-    area: () => click('area-' + pick(['sections', 'airframe', 'lift', 'balance'])),
+    area: () => click('area-' + pick(['sections', 'airframe', 'lift', 'drag', 'balance'])),
     undo: () => click('undo'),
     redo: () => click('redo'),
   };
