@@ -51,7 +51,9 @@ const ACTIONS: Record<string, (page: Page, id: string, folder: string) => Promis
     await page.driver.findElement(By.css('[data-test=redo]')).click();
   },
   async area(page) {
-    await page.click(`[data-test=area-${pick(['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance'])}]`);
+    await page.click(
+      `[data-test=area-${pick(['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance'])}]`,
+    );
   },
   async flow(page, id) {
     await page.open(`/p/${id}/sections/${pick(['karoo-14', 'karoo-12', 'thorn-11'])}?view=flow`);
