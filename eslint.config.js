@@ -21,6 +21,7 @@ const order = [
   'lift',
   'drag',
   'balance',
+  'motion',
   'project',
   'starter',
   'candidate',

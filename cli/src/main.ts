@@ -5,6 +5,7 @@ import { airframeCommand } from './commands/airframe';
 import { dragCommand } from './commands/drag';
 import { exportCommand } from './commands/export';
 import { liftCommand } from './commands/lift';
+import { motionCommand } from './commands/motion';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
 import { sectionCommand } from './commands/section';
@@ -25,6 +26,7 @@ const commands = [
   liftCommand,
   airframeCommand,
   dragCommand,
+  motionCommand,
   exportCommand,
   backupCommand,
   restoreCommand,

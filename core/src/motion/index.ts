@@ -1,0 +1,20 @@
+import { longitudinalSystem, lateralSystem, type LinearSystem } from './matrices';
+import { doubtsOf, type MotionCase } from './derivatives';
+import { modesOf, type Mode } from './modes';
+
+export * from './derivatives';
+export * from './matrices';
+export * from './modes';
+
+/** Small motions about steady flight. */
+export interface Motion {
+  matrices: { longitudinal: LinearSystem; lateral: LinearSystem };
+  modes: Mode[];
+  /** What looks wrong in what was given. */ doubts: string[];
+}
+
+/** Matrices and modes of an aircraft in steady flight. @throws FailedComputation from {@link modesOf}. */
+export function motionOf(c: MotionCase): Motion {
+  const matrices = { longitudinal: longitudinalSystem(c), lateral: lateralSystem(c) };
+  return { matrices, modes: modesOf(matrices.longitudinal, matrices.lateral, c.speed), doubts: doubtsOf(c) };
+}
