@@ -1,8 +1,20 @@
 import { designationOutline } from '@veldtwind/core/section';
-import { meanLineCache, type LiftingSurface } from '@veldtwind/core/airframe';
+import {
+  dimensionsOf,
+  DRAWING_VIEWS,
+  meanLineCache,
+  partMeshes,
+  planformOf,
+  setDimension,
+  surfaceFacts,
+  surfaceLines,
+  type LiftingSurface,
+} from '@veldtwind/core/airframe';
+import { flowState } from '@veldtwind/core/atmosphere';
+import { dragBuildUp } from '@veldtwind/core/drag';
 import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
 import { kernels } from '@veldtwind/core/kernels';
-import { makeLattice } from '@veldtwind/core/lift';
+import { analyseLift, makeLattice } from '@veldtwind/core/lift';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
 import { DEFAULT_SPREAD, InviscidSection, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
@@ -164,6 +176,34 @@ const lookup = sectionLookup(document.sections);
 time('a candidate of the demo, brief to findings (wing, tail, 19 angles)', () =>
   evaluateCandidate(document.brief, document.candidates.a, lookup, meanLineCache(lookup)),
 );
+const six = Array.from({ length: 6 }, (_, k): LiftingSurface => ({
+  ...document.candidates.b.surfaces[0],
+  id: `s${k}`,
+  position: { x: 0.6 * k, y: 0, z: 0.2 * k },
+  controls: [],
+  stations: Array.from({ length: 9 }, (_, i) => ({
+    chord: 0.4 - 0.02 * i,
+    twistDeg: 0,
+    section: 'karoo-14',
+    ...(i > 0 && i < 8
+      ? { edges: { leading: { run: 'inboard' as const }, trailing: { run: 'inboard' as const } } }
+      : {}),
+  })),
+  bays: Array.from({ length: 8 }, (_, i) => ({ span: 0.3, sweepDeg: 2 + i, dihedralDeg: 2 * i })),
+}));
+time('one of six surfaces of eight flowing bays edited: its lines in three views', () =>
+  DRAWING_VIEWS.map((view) => surfaceLines(six[0], view, lookup)),
+);
+time('its planform and dimensions', () => [planformOf(six[0]), dimensionsOf(six[0])]);
+time('one of its dimensions set, three held', () => setDimension(six[0], 'span', 5.2));
+time('facts of all six, wetted areas too', () => six.map((x) => surfaceFacts(x, lookup)), 7);
+time('closed meshes of all six', () => partMeshes(six, [], lookup), 7);
+time(
+  'lift of all six, 19 angles',
+  () => analyseLift({ surfaces: six, alphas: Array.from({ length: 19 }, (_, i) => (i - 6) / 57.3) }, lookup),
+  5,
+);
+time('drag of the demo, part by part', () => dragBuildUp(document.candidates.a, flowState(26, 600), lookup));
 const text = writeCoordinates(
   'x',
   Array.from(outline.x, (x, i) => [x, outline.y[i]] as [number, number]),

@@ -218,89 +218,68 @@ const differenceColumns = computed<LedgerColumn<Difference>[]>(() => [
   words('b', `${other.value?.letter ?? ''}`, (r) => value(r.b, r)),
 ]);
 const title = computed(() => `${active.value?.letter ?? ''} ${active.value?.name ?? ''}`);
+
+/** One table among those that can be shown, whatever its rows. */
+interface Shown {
+  rows: { id: string }[];
+  columns: LedgerColumn<{ id: string }>[];
+  label: string;
+  file: string;
+  /** The part that a row belongs to. */
+  partOf: (row: string) => string | null;
+}
+const entry = <R extends { id: string }>(
+  rows: R[],
+  columns: LedgerColumn<R>[],
+  label: string,
+  file: string,
+  partOf: Shown['partOf'] = (id) => id,
+): Shown => ({ rows, columns: columns as unknown as Shown['columns'], label, file, partOf });
+const shown = computed<Shown>(() => {
+  switch (table.value) {
+    case 'stations':
+      return entry(
+        rowsOfStations.value,
+        stationColumns.value,
+        `Stations of ${title.value}`,
+        'veldtwind-stations',
+        (id) => id.split('/')[0],
+      );
+    case 'bodies':
+      return entry(bodyRows.value, bodyColumns.value, `Bodies of ${title.value}`, 'veldtwind-bodies');
+    case 'tails':
+      return entry(tailRows.value, tailColumns.value, `Tails of ${title.value}`, 'veldtwind-tails');
+    case 'differences':
+      return entry(
+        differences.value,
+        differenceColumns.value,
+        `${title.value} beside`,
+        'veldtwind-differences',
+        () => null,
+      );
+    default:
+      return entry(surfaceRows.value, surfaceColumns.value, `Surfaces of ${title.value}`, 'veldtwind-airframe');
+  }
+});
+const pick = (row: string) => {
+  const id = shown.value.partOf(row);
+  if (id) part.value = id;
+};
 </script>
 
 <template>
   <LedgerTable
-    v-if="table === 'surfaces'"
-    :rows="surfaceRows"
-    :columns="surfaceColumns"
-    :label="`Surfaces of ${title}`"
-    file-name="veldtwind-airframe"
+    :key="table"
+    :rows="shown.rows"
+    :columns="shown.columns"
+    :label="shown.label"
+    :file-name="shown.file"
     :selected="part"
-    @select="(id) => (part = id)"
-  >
-    <template #tools
-      ><ChipRow
-        label="Tables"
-        :options="TABLES"
-        :on="[table]"
-        test="table"
-        @pick="(id) => preferences.set('airframe-table', id)"
-    /></template>
-  </LedgerTable>
-  <LedgerTable
-    v-else-if="table === 'stations'"
-    :rows="rowsOfStations"
-    :columns="stationColumns"
-    :label="`Stations of ${title}`"
-    file-name="veldtwind-stations"
-    @select="(id) => (part = id.split('/')[0])"
-  >
-    <template #tools
-      ><ChipRow
-        label="Tables"
-        :options="TABLES"
-        :on="[table]"
-        test="table"
-        @pick="(id) => preferences.set('airframe-table', id)"
-    /></template>
-  </LedgerTable>
-  <LedgerTable
-    v-else-if="table === 'bodies'"
-    :rows="bodyRows"
-    :columns="bodyColumns"
-    :label="`Bodies of ${title}`"
-    file-name="veldtwind-bodies"
-    :selected="part"
-    @select="(id) => (part = id)"
-  >
-    <template #tools
-      ><ChipRow
-        label="Tables"
-        :options="TABLES"
-        :on="[table]"
-        test="table"
-        @pick="(id) => preferences.set('airframe-table', id)"
-    /></template>
-  </LedgerTable>
-  <LedgerTable
-    v-else-if="table === 'tails'"
-    :rows="tailRows"
-    :columns="tailColumns"
-    :label="`Tails of ${title}`"
-    file-name="veldtwind-tails"
-    :selected="part"
-    @select="(id) => (part = id)"
-  >
-    <template #tools
-      ><ChipRow
-        label="Tables"
-        :options="TABLES"
-        :on="[table]"
-        test="table"
-        @pick="(id) => preferences.set('airframe-table', id)"
-    /></template>
-  </LedgerTable>
-  <LedgerTable
-    v-else
-    :rows="differences"
-    :columns="differenceColumns"
-    :label="`${title} beside`"
-    file-name="veldtwind-differences"
+    @select="pick"
   >
     <template #tools>
       <select
+        v-if="table === 'differences'"
         v-model="otherId"
         class="rounded border border-rule bg-field px-1"
         aria-label="Candidate to compare with"

@@ -5,7 +5,6 @@ import * as THREE from 'three';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { placeStations, planformOf, referenceSurface, standingIn } from '@veldtwind/core/airframe';
-import { buildLattice, keptMeanLine } from '@veldtwind/core/lift';
 import type { CandidatePart } from '@veldtwind/core/project';
 import type { SectionPart } from '@/lib/types';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
@@ -13,6 +12,7 @@ import { keptByPart } from '@/lib/by-part';
 import { drawnBody, surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
+import { lineSegments, loft, panelLines } from './parts-3d';
 
 /** The airframe in space: matt parts in the candidate's colour, ink outlines, a soft shadow, dimensions as on a drawing. */
 const props = withDefaults(
@@ -108,15 +108,16 @@ function build(): void {
         });
         const chosen = active && props.selected === id;
         model.add(
-          ...loft(
-            part,
-            chosen ? own.clone().lerp(colourOf('--ochre'), 0.35) : own,
-            line,
-            active,
-            drawn.stations,
-            closed,
+          ...loft(part, {
             id,
-          ),
+            colour: chosen ? own.clone().lerp(colourOf('--ochre'), 0.35) : own,
+            ink: line,
+            active,
+            mode: props.mode ?? 'outlined',
+            stations: drawn.stations,
+            sections: props.ribs,
+            closed,
+          }),
         );
       }
     };
@@ -134,7 +135,10 @@ function build(): void {
         body.mirrored,
         true,
       );
-    if (active && props.panels) lattice(c, lookup, ink);
+    if (active && props.panels) {
+      const lines = safe(() => panelLines(c.surfaces, lookup), []);
+      model.add(lineSegments(lines, ink, 0.5, true));
+    }
   }
   if (props.dimensions) drawDimensions(ink);
   for (const p of props.points ?? []) {
@@ -169,95 +173,6 @@ function safe<T>(work: () => T, otherwise: T): T {
   } catch {
     return otherwise;
   }
-}
-
-/** Skin between rings, end caps, and ink lines along edges and ribs. */
-function loft(
-  rings: Float64Array[],
-  colour: THREE.Color,
-  ink: THREE.Color,
-  active: boolean,
-  ribs: ReadonlySet<number>,
-  closed: boolean,
-  id: string,
-): THREE.Object3D[] {
-  const mode = props.mode ?? 'outlined';
-  const n = rings[0].length / 3;
-  const position: number[] = [];
-  const index: number[] = [];
-  rings.forEach((r) => position.push(...r));
-  for (let k = 0; k + 1 < rings.length; k++) {
-    for (let i = 0; i + 1 < n; i++) {
-      const a = k * n + i;
-      index.push(a, a + n, a + 1, a + 1, a + n, a + n + 1);
-    }
-  }
-  for (const k of [0, rings.length - 1])
-    for (let i = 0; i + 1 < n / 2; i++)
-      index.push(k * n + i, k * n + i + 1, k * n + n - 1 - i, k * n + i + 1, k * n + n - 2 - i, k * n + n - 1 - i);
-  const geometry = new THREE.BufferGeometry();
-  geometry.setAttribute('position', new THREE.Float32BufferAttribute(position, 3));
-  geometry.setIndex(index);
-  geometry.computeVertexNormals();
-  const skin = new THREE.Mesh(
-    geometry,
-    new THREE.MeshLambertMaterial({
-      color: colour,
-      side: THREE.DoubleSide,
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1,
-      ...(mode === 'see-through' ? { transparent: true, opacity: 0.22, depthWrite: false } : {}),
-    }),
-  );
-  skin.castShadow = mode !== 'see-through';
-  skin.userData.part = id;
-  const lines: number[] = [];
-  const seg = (a: Float64Array, i: number, b: Float64Array, j: number) =>
-    lines.push(a[3 * i], a[3 * i + 1], a[3 * i + 2], b[3 * j], b[3 * j + 1], b[3 * j + 2]);
-  rings.forEach((r, k) => {
-    if (ribs.has(k) && (k === 0 || k === rings.length - 1 || props.ribs))
-      for (let i = 0; i + 1 < n; i++) seg(r, i, r, i + 1);
-    if (k + 1 < rings.length)
-      for (const i of closed ? [0, (n - 1) / 4, (n - 1) / 2, (3 * (n - 1)) / 4] : [0, (n - 1) / 2, n - 1])
-        seg(r, i, rings[k + 1], i);
-  });
-  const edges = new THREE.BufferGeometry();
-  edges.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
-  const outline = new THREE.LineSegments(
-    edges,
-    new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.8 }),
-  );
-  // A candidate laid over is drawn by its lines alone, so that the active one is seen through it.
-  return active ? (mode === 'smooth' ? [skin] : [skin, outline]) : [outline];
-}
-
-/** The panels of the lattice that Lift computes with: the lines between their corners. */
-function lattice(c: CandidatePart, lookup: ReturnType<typeof sectionLookup>, ink: THREE.Color): void {
-  const cut = safe(() => buildLattice(c.surfaces, (key) => keptMeanLine(lookup(key))), null);
-  if (!cut) return;
-  const lines: number[] = [];
-  for (const p of cut.parts) {
-    const stride = 3 * (p.rows + 1);
-    const seg = (a: number, b: number) => {
-      const k = p.corners;
-      lines.push(k[a], k[a + 1], k[a + 2], k[b], k[b + 1], k[b + 2]);
-      if (p.mirrored) lines.push(k[a], -k[a + 1], k[a + 2], k[b], -k[b + 1], k[b + 2]);
-    };
-    for (let e = 0; e <= p.strips; e++)
-      for (let i = 0; i <= p.rows; i++) {
-        if (i < p.rows) seg(e * stride + 3 * i, e * stride + 3 * i + 3);
-        if (e < p.strips) seg(e * stride + 3 * i, (e + 1) * stride + 3 * i);
-      }
-  }
-  const g = new THREE.BufferGeometry();
-  g.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
-  const net = new THREE.LineSegments(
-    g,
-    new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.5, depthTest: false }),
-  );
-  net.renderOrder = 3;
-  model.add(net);
 }
 
 const ray = new THREE.Raycaster();
@@ -348,9 +263,7 @@ function drawDimensions(ink: THREE.Color): void {
       -side + 0.03 * size(),
       floor,
     );
-    const g = new THREE.BufferGeometry();
-    g.setAttribute('position', new THREE.Float32BufferAttribute(lines, 3));
-    model.add(new THREE.LineSegments(g, new THREE.LineBasicMaterial({ color: ink, transparent: true, opacity: 0.4 })));
+    model.add(lineSegments(lines, ink, 0.4));
     anchors.push({ at: new THREE.Vector3(x, half * 0.3, z), text: show(2 * half), colour: 'var(--soft)', id: 'span' });
     anchors.push({
       at: new THREE.Vector3(nose + 0.55 * (tail - nose), -side, floor),
