@@ -23,9 +23,15 @@ const sources = Math.max(
 if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
   const { build } = await import('esbuild');
   mkdirSync(dirname(bundle), { recursive: true });
-  // The threads of a run have a file of their own.
+  // The threads of a run have a file of their own, and so have the writers of airframes: their libraries are large, and seldom wanted.
+  const apart = {
+    name: 'apart',
+    setup: (b) =>
+      b.onResolve({ filter: /^@veldtwind\/exchange\/export$/ }, () => ({ path: './export.mjs', external: true })),
+  };
   const parts = [
     [join(dirname(bundle), 'sweep-worker.mjs'), 'runs/src/sweep-worker.ts'],
+    [join(dirname(bundle), 'export.mjs'), 'exchange/src/export.ts'],
     [bundle, 'cli/src/main.ts'],
   ];
   for (const [file, entry] of parts) {
@@ -34,6 +40,7 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
       entryPoints: [join(root, entry)],
       outfile: own,
       bundle: true,
+      plugins: file === bundle ? [apart] : [],
       platform: 'node',
       format: 'esm',
       target: 'node20',

@@ -277,8 +277,6 @@ describe('files', () => {
     return readFileSync(join(downloads, find()!));
   };
   it.each([
-    ['stl', '.stl'],
-    ['dxf-ribs', '.dxf'],
     ['step', '.step'],
     ['candidate', '.json'],
   ])('writes %s of what is drawn', async (format, ending) => {

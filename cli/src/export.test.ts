@@ -40,7 +40,7 @@ const surface = {
 const body = (loft: string) => ({
   id: 'pod',
   name: 'Pod',
-  mirrored: true,
+  mirrored: false,
   position: { x: 0, y: 0.3, z: 0 },
   loft,
   stations: [
@@ -58,7 +58,7 @@ function file(name: string, more: object = {}): string {
 
 describe('vw export', () => {
   it('writes STEP with a solid a part, of surfaces, as another reader finds it', async () => {
-    const from = file('two.json', { bodies: [body('smooth'), { ...body('straight'), id: 'box', mirrored: false }] });
+    const from = file('two.json', { bodies: [body('smooth'), { ...body('straight'), id: 'box' }] });
     const to = join(folder, 'two.step');
     const run = await vw('export', '--airframe', from, '--as', 'step', '--out', to, '--json');
     expect(run.err).toBe('');
@@ -66,11 +66,11 @@ describe('vw export', () => {
     const content = readFileSync(to);
     const text = content.toString('latin1');
     expect(text.startsWith('ISO-10303-21;')).toBe(true);
-    expect(text.match(/MANIFOLD_SOLID_BREP/g)).toHaveLength(4);
+    expect(text.match(/MANIFOLD_SOLID_BREP/g)).toHaveLength(3);
     // Faces, not facets: a few a bay.
     expect(text.match(/ADVANCED_FACE/g)!.length).toBeLessThan(70);
     const reader = await occt();
-    const read = reader.ReadStepFile(content, { linearUnit: 'meter', linearDeflection: 0.001 });
+    const read = reader.ReadStepFile(content, { linearUnit: 'meter', linearDeflection: 0.002 });
     expect(read.success).toBe(true);
     const volumes = read.meshes.map(
       (m) =>
@@ -83,10 +83,9 @@ describe('vw export', () => {
       bodies: { volume: number }[];
       size: { width: number };
     };
-    expect(volumes).toHaveLength(4);
-    expect(volumes[1]).toBeCloseTo(volumes[2], 6);
-    expect(Math.abs((2 * volumes[1]) / facts.bodies[0].volume - 1)).toBeLessThan(0.01);
-    expect(Math.abs(volumes[3] / facts.bodies[1].volume - 1)).toBeLessThan(0.01);
+    expect(volumes).toHaveLength(3);
+    expect(Math.abs(volumes[1] / facts.bodies[0].volume - 1)).toBeLessThan(0.01);
+    expect(Math.abs(volumes[2] / facts.bodies[1].volume - 1)).toBeLessThan(0.01);
     const xs = read.meshes.flatMap((m) => m.attributes.position.array.filter((_, i) => i % 3 === 1));
     expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(facts.size.width, 3);
   });

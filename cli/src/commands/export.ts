@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { readCandidateFile } from '@veldtwind/core/candidate';
-import { InvalidInput } from '@veldtwind/core/numerics';
+import { FailedComputation, InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
 import { EXPORT_FORMATS, readHole, readSheet, RIB_DEFAULTS, type ExportFormat } from '@veldtwind/exchange/options';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson } from '../output';
@@ -44,26 +44,39 @@ export function exportCommand(): Command {
     .action(run);
 }
 
+/** The writers are a file of their own, with classes of their own: what they refuse is told as what it is here. */
+async function asOwn<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    const { name, code, message, hint, path } = error as VeldtwindError;
+    const Kind = name === 'InvalidInput' ? InvalidInput : name === 'FailedComputation' ? FailedComputation : null;
+    throw Kind && !(error instanceof VeldtwindError) ? new Kind(code, message, hint, path) : error;
+  }
+}
+
 async function run(o: Options): Promise<void> {
   const { candidate, sections } = readCandidateFile(readTextFile(o.airframe));
   // Its libraries are only loaded where something is written.
   const { exportAirframe } = await import('@veldtwind/exchange/export');
-  const made = await exportAirframe({
-    name: candidate.name,
-    surfaces: candidate.surfaces,
-    bodies: candidate.bodies,
-    lookup: fileLookup(sections, (name) => resolve(dirname(o.airframe), name)),
-    format: o.as.toLowerCase() as ExportFormat,
-    what: o.what,
-    unit: o.unit,
-    ribs: {
-      skin: number(o.skin!, 'skin'),
-      spacing: number(o.spacing!, 'spacing'),
-      ring: number(o.ring!, 'ring'),
-      sheet: readSheet(o.sheet!),
-      holes: [...(o.spar ?? []).map((t) => readHole(t, 'spar')), ...(o.rod ?? []).map((t) => readHole(t, 'rod'))],
-    },
-  });
+  const made = await asOwn(() =>
+    exportAirframe({
+      name: candidate.name,
+      surfaces: candidate.surfaces,
+      bodies: candidate.bodies,
+      lookup: fileLookup(sections, (name) => resolve(dirname(o.airframe), name)),
+      format: o.as.toLowerCase() as ExportFormat,
+      what: o.what,
+      unit: o.unit,
+      ribs: {
+        skin: number(o.skin!, 'skin'),
+        spacing: number(o.spacing!, 'spacing'),
+        ring: number(o.ring!, 'ring'),
+        sheet: readSheet(o.sheet!),
+        holes: [...(o.spar ?? []).map((t) => readHole(t, 'spar')), ...(o.rod ?? []).map((t) => readHole(t, 'rod'))],
+      },
+    }),
+  );
   try {
     writeFileSync(o.out, made.content);
   } catch (error) {
