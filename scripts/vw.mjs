@@ -44,7 +44,6 @@ if (!existsSync(bundle) || statSync(bundle).mtimeMs < sources) {
       platform: 'node',
       format: 'esm',
       target: 'node20',
-      sourcemap: 'inline',
       logLevel: 'error',
       external: ['better-sqlite3', 'piscina', 'bullmq', 'ioredis'],
       // Packages of the older form ask for `require`.
