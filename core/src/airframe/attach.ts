@@ -75,3 +75,20 @@ export const standingIn = <C extends { surfaces: LiftingSurface[]; bodies: Body[
   candidate.surfaces.some((s) => s.attachedTo)
     ? { ...candidate, surfaces: standing(candidate.surfaces, candidate.bodies) }
     : candidate;
+
+/**
+ * Lets surfaces go that are attached to a part which is to be removed; they stay where they stand. The airframe given is changed.
+ * @param part id of a surface or a body. @throws InvalidInput `attachment` where a link leads nowhere.
+ */
+export function letGo(airframe: { surfaces: LiftingSurface[]; bodies: Body[] }, part: string): void {
+  const on = (s: LiftingSurface) =>
+    s.attachedTo && ('surface' in s.attachedTo ? s.attachedTo.surface : s.attachedTo.body) === part;
+  if (!airframe.surfaces.some(on)) return;
+  const placed = standing(airframe.surfaces, airframe.bodies).map((s) => ({ ...s.position }));
+  airframe.surfaces.forEach((s, i) => {
+    if (!on(s)) return;
+    const tidy = (v: number) => Number(v.toFixed(5));
+    s.position = { x: tidy(placed[i].x), y: tidy(placed[i].y), z: tidy(placed[i].z) };
+    delete s.attachedTo;
+  });
+}

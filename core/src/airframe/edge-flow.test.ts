@@ -1,5 +1,5 @@
 import type { SectionSource } from '../shaping';
-import { standing } from './attach';
+import { letGo, standing } from './attach';
 import { placeSurface, skinPlaces, trailingEdge } from './placement';
 import { planformOf } from './planform';
 import { surfaceFacts } from './surface-facts';
@@ -246,6 +246,13 @@ describe('what is attached', () => {
     };
     const [f] = standing([fin({ attachedTo: { body: 'boom', share: 0.75 }, position: { x: 0, y: 0, z: 0 } })], [boom]);
     expect(f.position).toEqual({ x: 2.5, y: 0.4, z: expect.closeTo(0.15, 12) });
+  });
+  it('stays where it stands when what it stood on goes', () => {
+    const airframe = { surfaces: [surface(), fin()], bodies: [] };
+    const before = standing(airframe.surfaces)[1].position;
+    letGo(airframe, 'wing');
+    expect(airframe.surfaces[1].attachedTo).toBeUndefined();
+    for (const k of ['x', 'y', 'z'] as const) expect(airframe.surfaces[1].position[k]).toBeCloseTo(before[k], 4);
   });
   it('to nothing, or to itself, is refused', () => {
     expect(() => standing([fin()])).toThrow(/"wing", which is not there/);

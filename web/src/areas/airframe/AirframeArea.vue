@@ -2,7 +2,7 @@
 import { Copy, PencilRuler, Plus, Trash2 } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { copiedSurface, type LiftingSurface } from '@veldtwind/core/airframe';
+import { copiedSurface, letGo, type LiftingSurface } from '@veldtwind/core/airframe';
 import { addSurface } from '@veldtwind/core/project';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -66,10 +66,8 @@ function add(role: LiftingSurface['role']): void {
 }
 const remove = (s: LiftingSurface) =>
   change(`Remove ${s.name}`, (c) => {
+    letGo(c, s.id);
     c.surfaces = c.surfaces.filter((k) => k.id !== s.id);
-    // What stood on it stays where the rest is, by its own numbers.
-    for (const k of c.surfaces)
-      if (k.attachedTo && 'surface' in k.attachedTo && k.attachedTo.surface === s.id) delete k.attachedTo;
   });
 function copy(s: LiftingSurface): void {
   let made = '';

@@ -5,6 +5,7 @@ import {
   addBodyStation,
   BODY_LIMITS,
   bodyFacts,
+  letGo,
   MOST_BODIES,
   MOST_BODY_STATIONS,
   newBody,
@@ -189,7 +190,12 @@ const place = { x: { ...x, hint: 'of x = 0 on the body' }, y: { ...y, hint: '' }
       <button
         class="link mt-2 text-[12.5px] text-clay"
         data-test="remove-body"
-        @click="change(`Remove ${body.name}`, (c) => (c.bodies = c.bodies.filter((b) => b.id !== body!.id)))"
+        @click="
+          change(
+            `Remove ${body.name}`,
+            (c) => (letGo(c, body!.id), (c.bodies = c.bodies.filter((b) => b.id !== body!.id))),
+          )
+        "
       >
         Remove {{ body.name }}
       </button>
