@@ -20,6 +20,7 @@ const order = [
   'formats',
   'lift',
   'drag',
+  'flight',
   'balance',
   'motion',
   'project',

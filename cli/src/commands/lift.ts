@@ -7,10 +7,19 @@ import { readCandidateFile } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
 import { runAnalysis } from '@veldtwind/core/analysis';
 import type { SectionSource } from '@veldtwind/core/shaping';
-import { DEFAULT_LATTICE, ellipticLoad, type AirframeLoads, type LiftResult } from '@veldtwind/core/lift';
+import {
+  DEFAULT_LATTICE,
+  ellipticLoad,
+  type AirframeLoads,
+  type LatticeSpread,
+  type LiftResult,
+} from '@veldtwind/core/lift';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { LATERAL_QUANTITIES, LIFT_QUANTITIES } from '@veldtwind/core/quantities';
 import { printJson, quantityColumns, table } from '../output';
+import { viscousLift, type ViscousAnswer } from '../viscous-lift';
+import { flowState } from '@veldtwind/core/atmosphere';
+import type { SteadyPoint } from '@veldtwind/core/flight';
 
 const RAD = Math.PI / 180;
 const SHOWN = ['alpha', 'CL', 'CDi', 'Cm', 'CY', 'Cl', 'Cn', 'efficiency'];
@@ -19,12 +28,17 @@ interface Options {
   airframe: string;
   alpha: string;
   beta: string;
-  mach: string;
+  mach?: string;
   about?: string;
   chordwise: string;
   spanwise: string;
   spacing: string;
   wake: string;
+  speed?: string;
+  altitude: string;
+  ncrit: string;
+  method: string;
+  viscous?: boolean;
   setting?: string;
   spanLoad?: boolean;
   json?: boolean;
@@ -32,11 +46,16 @@ interface Options {
 
 export function liftCommand(): Command {
   return new Command('lift')
-    .description('Lift, induced drag and moments of an airframe (vortex lattice)')
+    .description('Lift, drag and moments of an airframe: vortex lattice, with section polars or without')
     .requiredOption('--airframe <file>', 'candidate file, see docs/candidate-file.md')
     .requiredOption('--alpha <range>', 'angles in degrees: from:to:step, one, or several with commas')
     .option('--beta <degrees>', 'sideslip, wind from the right positive', '0')
-    .option('--mach <number>', 'Mach number, below 0.9', '0')
+    .option('--speed <m/s>', 'speed; with the altitude it gives Mach and Reynolds numbers')
+    .option('--altitude <m>', 'altitude of the standard atmosphere', '0')
+    .option('--mach <number>', 'Mach number, below 0.9; that of the speed, else 0')
+    .option('--viscous', 'with the polars of the sections in the loop, which are computed first; needs a speed')
+    .option('--ncrit <number>', 'critical amplification of the polars', '9')
+    .option('--method <name>', 'lattice or panels', 'lattice')
     .option('--about <x,y,z>', 'moment reference in m; else the centre of gravity, else the quarter chord')
     .option('--chordwise <count>', 'panels along the chord', String(DEFAULT_LATTICE.chordwise))
     .option('--spanwise <count>', 'strips along half the longest surface', String(DEFAULT_LATTICE.spanwise))
@@ -59,21 +78,50 @@ export function liftCommand(): Command {
       const alphas = readRange(o.alpha, 'alpha');
       const used: Record<string, SectionSource> = {};
       for (const s of candidate.surfaces) for (const t of s.stations) used[t.section] ??= lookup(t.section);
+      const altitude = one(o.altitude, 'altitude');
+      const flow = o.speed === undefined ? null : flowState(one(o.speed, 'speed'), altitude);
+      if (o.viscous && !flow)
+        throw new InvalidInput(
+          'speed',
+          '--viscous needs a speed.',
+          'Give --speed in m/s, and --altitude in m.',
+          'speed',
+        );
+      const spread: LatticeSpread = {
+        chordwise: one(o.chordwise, 'chordwise'),
+        spanwise: one(o.spanwise, 'spanwise'),
+        spacing: o.spacing,
+      };
       const result = await runAnalysis('lift', {
         sections: used,
         surfaces: candidate.surfaces,
         alphas: alphas.map((a) => a * RAD),
         about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
         reference: candidate.reference ?? undefined,
-        mach: one(o.mach, 'mach'),
+        mach: o.mach === undefined ? (flow?.mach ?? 0) : one(o.mach, 'mach'),
         beta: one(o.beta, 'beta') * RAD,
-        spread: {
-          chordwise: one(o.chordwise, 'chordwise'),
-          spanwise: one(o.spanwise, 'spanwise'),
-          spacing: o.spacing,
-        },
+        spread,
         wake: o.wake,
       });
+      if (o.viscous && flow) {
+        const answer = await viscousLift({
+          candidate,
+          lookup,
+          alphas: alphas.map((a) => a * RAD),
+          beta: one(o.beta, 'beta') * RAD,
+          speed: flow.speed,
+          altitude,
+          ncrit: one(o.ncrit, 'ncrit'),
+          spread,
+          about: result.momentReference,
+        });
+        if (o.json)
+          return printJson({
+            ...asJson({ ...result, points: answer.result.points }, alphas, Boolean(o.spanLoad)),
+            ...viscousJson(answer),
+          });
+        return printViscous(candidate.name, answer);
+      }
       if (o.json) return printJson(asJson(result, alphas, Boolean(o.spanLoad)));
       const { reference: r } = result;
       process.stdout.write(
@@ -91,6 +139,57 @@ export function liftCommand(): Command {
         ),
       );
     });
+}
+
+/** What polars add to a point. */
+const viscousPoint = ({ CD, CDprofile, CDparasite, stalled, status, reason }: SteadyPoint) => ({
+  CD,
+  CDprofile,
+  CDparasite,
+  stalled,
+  status,
+  ...(reason === undefined ? {} : { reason }),
+});
+
+/** What polars add to a sweep. */
+const viscousJson = ({ result, glide, mass, polars }: ViscousAnswer) => ({
+  mass,
+  CLmax: result.CLmax,
+  alphaCLmaxDeg: result.alphaCLmax === null ? null : result.alphaCLmax / RAD,
+  stallSpeed: glide?.stallSpeed ?? null,
+  stallBegins: result.stallBegins && {
+    surface: result.stallBegins.surface,
+    eta: result.stallBegins.eta,
+    alphaDeg: result.stallBegins.alpha / RAD,
+  },
+  bestGlide: glide?.bestGlide ?? null,
+  leastSink: glide?.leastSink ?? null,
+  polars,
+});
+
+function printViscous(name: string, answer: ViscousAnswer): void {
+  const { result, glide, polars } = answer;
+  const told = (v: number | null | undefined, digits: number, unit = '') =>
+    v === null || v === undefined ? 'not found' : `${v.toFixed(digits)}${unit}`;
+  process.stdout.write(
+    `${name}: ${result.panels} panels, ${polars.length} polars\n` +
+      `greatest lift ${told(result.CLmax, 3)} at ${told(result.alphaCLmax === null ? null : result.alphaCLmax / RAD, 1, '°')}, ` +
+      `stall begins ${result.stallBegins ? `on ${result.stallBegins.surface} at ${(100 * result.stallBegins.eta).toFixed(0)} % of the half span, ${(result.stallBegins.alpha / RAD).toFixed(1)}°` : 'outside the sweep'}\n` +
+      `stall speed ${told(glide?.stallSpeed, 2, ' m/s')}, best glide ${told(glide?.bestGlide?.ratio, 2)} at ${told(glide?.bestGlide?.speed, 2, ' m/s')}, ` +
+      `least sink ${told(glide?.leastSink?.rate, 3, ' m/s')} at ${told(glide?.leastSink?.speed, 2, ' m/s')}\n`,
+  );
+  process.stdout.write(
+    table(result.points, [
+      { title: 'α, °', text: (p) => (p.alpha / RAD).toFixed(2) },
+      { title: 'CL', text: (p) => p.CL.toFixed(4) },
+      { title: 'CD', text: (p) => p.CD.toFixed(5) },
+      { title: 'CDi', text: (p) => p.CDi.toFixed(5) },
+      { title: 'CD profile', text: (p) => p.CDprofile.toFixed(5) },
+      { title: 'CD parasite', text: (p) => p.CDparasite.toFixed(5) },
+      { title: 'Cm', text: (p) => p.Cm.toFixed(4) },
+      { title: 'status', text: (p) => p.status },
+    ]),
+  );
 }
 
 function asJson(result: LiftResult, alphas: number[], withLoad: boolean): object {
@@ -118,6 +217,7 @@ function asJson(result: LiftResult, alphas: number[], withLoad: boolean): object
       Cl: p.Cl,
       Cn: p.Cn,
       efficiency: p.efficiency,
+      ...('CDprofile' in p ? viscousPoint(p as SteadyPoint) : {}),
       ...(withLoad ? { spanLoad: load(p) } : {}),
     })),
     liftSlopePerRad: result.liftSlope,

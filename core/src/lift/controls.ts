@@ -25,7 +25,7 @@ export function flapShares(rows: number, spacing: LatticeSpread['spacing'], hing
 }
 
 /** Shares of each strip's width that lie between two shares of the half span in true length; from root to tip, or back on a left side. */
-function stripShares(part: SurfaceLattice, from: number, to: number): Float64Array {
+export function stripShares(part: SurfaceLattice, from: number, to: number): Float64Array {
   const { width, strips, station } = part;
   const total = width.reduce((a, b) => a + b, 0);
   const out = new Float64Array(strips);
@@ -42,7 +42,12 @@ function stripShares(part: SurfaceLattice, from: number, to: number): Float64Arr
 }
 
 /** Point of an edge of the lattice at a chord fraction. */
-function edgePoint(part: SurfaceLattice, bound: readonly number[], edge: number, c: number): [number, number, number] {
+export function edgePoint(
+  part: SurfaceLattice,
+  bound: readonly number[],
+  edge: number,
+  c: number,
+): [number, number, number] {
   const places = [...bound, 1];
   let i = 0;
   while (i < part.rows - 1 && places[i + 1] < c) i++;

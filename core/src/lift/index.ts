@@ -6,3 +6,5 @@ export * from './loads';
 export * from './streams';
 export * from './vortex-lattice';
 export * from './controls';
+export * from './bodies';
+export * from './viscous';

@@ -100,13 +100,8 @@ export function makeLattice(
   );
 }
 
-/**
- * Lift, induced drag and moments over a list of angles.
- * @param lookup what a station's section key means, or ready mean lines.
- * @throws InvalidInput for a shape that cannot be, no angles or too many, or an angle outside ±45°.
- */
-export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = meanLineCache(lookup)): LiftResult {
-  const { alphas, beta = 0 } = input;
+/** @throws InvalidInput `angle-count` for no angles or too many, `angle-range` or `sideslip-range` for one outside ±45°. */
+export function checkAngles(alphas: readonly number[], beta = 0): void {
   if (alphas.length === 0 || alphas.length > MOST_ANGLES) {
     throw new InvalidInput(
       'angle-count',
@@ -133,6 +128,16 @@ export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = me
       'beta',
     );
   }
+}
+
+/**
+ * Lift, induced drag and moments over a list of angles.
+ * @param lookup what a station's section key means, or ready mean lines.
+ * @throws InvalidInput for a shape that cannot be, no angles or too many, or an angle outside ±45°.
+ */
+export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = meanLineCache(lookup)): LiftResult {
+  const { alphas, beta = 0 } = input;
+  checkAngles(alphas, beta);
   const solver = makeLattice(input, lineOf);
   const controls = deflectionsOf(input.surfaces);
   const points =

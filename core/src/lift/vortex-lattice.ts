@@ -3,8 +3,8 @@ import { InvalidInput, solveFactorised, type Factorisation } from '../numerics';
 import { makeInfluence, partOffsets, type Influence } from './influence';
 import type { Lattice, SurfaceLattice } from './lattice';
 import type { AirframeLoads, StripLoad } from './loads';
-import { addNearField, type Response, type Totals } from './near-field';
-import { basisStreams, type RightSide, type StreamId } from './streams';
+import { addNearField, type Response, type Share, type Totals } from './near-field';
+import { basisStreams, type RightSide, type StreamId, type Symmetry } from './streams';
 import { trefftzDrag } from './trefftz';
 
 /**
@@ -30,7 +30,23 @@ export interface LatticeOptions {
 }
 
 /** Which problem a right-hand side belongs to: of a half with its mirror image, alike or opposite, or of the whole. */
-type Problem = 'even' | 'odd' | 'all';
+export type Problem = 'even' | 'odd' | 'all';
+
+/** What turning the sections of single strips does, in one problem. */
+export interface Turning {
+  /** The strips that take part: part of the lattice, and strip of it. */
+  strips: { part: number; strip: number }[];
+  /** Circulations of all horseshoes for a unit turn (rad) of each strip. */
+  gammas: Float64Array[];
+  /** n × n, row-major: circulation of strip i over speed for a unit turn of strip k, m. */
+  circulation: Float64Array;
+}
+
+/** What is added to a state of flight: turned sections, as responses of the problems they belong to. */
+export interface Turned {
+  symmetry: Symmetry;
+  response: Response;
+}
 
 /**
  * The vortex lattice of an airframe: assembled and factorised once, then any angle, sideslip, rate and deflection by superposition.
@@ -50,6 +66,7 @@ export class VortexLattice {
   private readonly flow: Lattice;
   private readonly streams: Record<StreamId, RightSide>;
   private readonly controls = new Map<string, RightSide>();
+  private readonly turns = new Map<Problem, Turning>();
 
   /**
    * @param lattice the true geometry. @param stretched the same cut with y and z times √(1 − M²) when M > 0, else the same object.
@@ -111,14 +128,7 @@ export class VortexLattice {
       }
     }
     solveFactorised(f, right);
-    const gamma = new Float64Array(this.lattice.panels);
-    row = 0;
-    for (const p of parts) {
-      const size = this.flow.parts[p].rows * this.flow.parts[p].strips;
-      gamma.set(right.subarray(row, row + size), this.offsets[p]);
-      row += size;
-    }
-    return gamma;
+    return this.spread(right, parts);
   }
 
   /** Solves for what is not known yet, what belongs to one problem together. */
@@ -126,32 +136,122 @@ export class VortexLattice {
     for (const problem of ['even', 'odd', 'all'] as const) {
       const missing = wanted.filter((b) => this.problemOf(b) === problem && !this.responses.has(b.id));
       if (missing.length === 0) continue;
-      const { parts } = this.system(problem);
-      const gammas = missing.map((basis) => this.circulations(basis));
-      const total = this.lattice.panels;
-      const made = gammas.map((gamma): Response => ({
-        gamma,
-        u: new Float64Array(total),
-        v: new Float64Array(total),
-        w: new Float64Array(total),
-      }));
-      const b = this.compression;
-      this.flow.parts.forEach((part, to) => {
-        const velocities = this.influence.induced(parts, problem === 'odd' ? -1 : 1, to, boundMiddles(part), gammas);
-        velocities.forEach((vel, s) => {
-          for (let k = 0; k < vel.length / 3; k++) {
-            const at = this.offsets[to] + k;
-            made[s].u[at] = vel[3 * k] / (b * b);
-            made[s].v[at] = vel[3 * k + 1] / b;
-            made[s].w[at] = vel[3 * k + 2] / b;
-          }
-        });
-      });
-      missing.forEach((basis, s) => {
-        for (let k = 0; k < total; k++) made[s].gamma[k] /= b * b;
-        this.responses.set(basis.id, made[s]);
-      });
+      const made = this.responsesTo(
+        problem,
+        missing.map((basis) => this.circulations(basis)),
+      );
+      missing.forEach((basis, s) => this.responses.set(basis.id, made[s]));
     }
+  }
+
+  /**
+   * Velocities that circulations cause, and both in the true flow.
+   * @param gammas of all horseshoes, in the stretched flow; one array a set. They are scaled in place.
+   */
+  responsesTo(problem: Problem, gammas: readonly Float64Array[]): Response[] {
+    const { parts } = this.system(problem);
+    const total = this.lattice.panels;
+    const made = gammas.map((gamma): Response => ({
+      gamma,
+      u: new Float64Array(total),
+      v: new Float64Array(total),
+      w: new Float64Array(total),
+    }));
+    const b = this.compression;
+    this.flow.parts.forEach((part, to) => {
+      const velocities = this.influence.induced(
+        parts,
+        problem === 'odd' ? -1 : 1,
+        to,
+        boundMiddles(part),
+        gammas.slice(),
+      );
+      velocities.forEach((vel, s) => {
+        for (let k = 0; k < vel.length / 3; k++) {
+          const at = this.offsets[to] + k;
+          made[s].u[at] = vel[3 * k] / (b * b);
+          made[s].v[at] = vel[3 * k + 1] / b;
+          made[s].w[at] = vel[3 * k + 2] / b;
+        }
+      });
+    });
+    for (const { gamma } of made) for (let k = 0; k < total; k++) gamma[k] /= b * b;
+    return made;
+  }
+
+  /** The problems that a state of flight is made of. */
+  problemsOf(state: FlightState): Problem[] {
+    if (this.lattice.symmetry === 'full') return ['all'];
+    return this.weightsOf(state).some(([b]) => b.symmetry === 'odd') ? ['even', 'odd'] : ['even'];
+  }
+
+  /** Circulations of all horseshoes in a state, of one problem of it; true flow. */
+  circulationsIn(state: FlightState, problem: Problem): Float64Array {
+    const weights = this.weightsOf(state).filter(([b]) => this.problemOf(b) === problem);
+    this.prepare(weights.map(([b]) => b));
+    const sum = new Float64Array(this.lattice.panels);
+    for (const [basis, weight] of weights) {
+      const { gamma } = this.responses.get(basis.id)!;
+      for (let k = 0; k < sum.length; k++) sum[k] += weight * gamma[k];
+    }
+    return sum;
+  }
+
+  /** What turning every strip's section about its span does: nose-up, seen along the part's own normals. Solved once. */
+  turning(problem: Problem): Turning {
+    const known = this.turns.get(problem);
+    if (known) return known;
+    const { f, parts } = this.system(problem);
+    const squeeze = this.compression;
+    const strips: Turning['strips'] = [];
+    const gammas: Float64Array[] = [];
+    let row = 0;
+    for (const p of parts) {
+      const { rows, strips: count, corners } = this.lattice.parts[p];
+      const { normals } = this.lattice.parts[p];
+      const stride = 3 * (rows + 1);
+      for (let s = 0; s < count; s++) {
+        const [ay, az] = [corners[s * stride + 1], corners[s * stride + 2]];
+        const [by, bz] = [corners[(s + 1) * stride + 1], corners[(s + 1) * stride + 2]];
+        const size = Math.hypot(by - ay, bz - az);
+        const right = new Float64Array(f.n);
+        for (let i = 0; i < rows; i++) {
+          const n = 3 * (s * rows + i);
+          right[row + s * rows + i] = (-squeeze * ((by - ay) * normals[n + 2] - (bz - az) * normals[n + 1])) / size;
+        }
+        solveFactorised(f, right);
+        strips.push({ part: p, strip: s });
+        gammas.push(this.spread(right, parts));
+      }
+      row += rows * count;
+    }
+    const n = strips.length;
+    const circulation = new Float64Array(n * n);
+    const b2 = squeeze * squeeze;
+    strips.forEach(({ part, strip }, i) => {
+      const { rows } = this.lattice.parts[part];
+      const at = this.offsets[part] + strip * rows;
+      for (let k = 0; k < n; k++) {
+        let sum = 0;
+        for (let r = 0; r < rows; r++) sum += gammas[k][at + r];
+        circulation[i * n + k] = sum / b2;
+      }
+    });
+    const made = { strips, gammas, circulation };
+    this.turns.set(problem, made);
+    return made;
+  }
+
+  /** Values of a system's unknowns, at their places among all horseshoes. */
+  private spread(unknowns: Float64Array, parts: readonly number[]): Float64Array {
+    const out = new Float64Array(this.lattice.panels);
+    let row = 0;
+    for (const p of parts) {
+      const size = this.flow.parts[p].rows * this.flow.parts[p].strips;
+      out.set(unknowns.subarray(row, row + size), this.offsets[p]);
+      row += size;
+    }
+    return out;
   }
 
   /** The right-hand sides of a state, with how much of each there is. */
@@ -183,21 +283,34 @@ export class VortexLattice {
 
   /**
    * Coefficients in a state of flight. Only what it needs is solved for.
+   * @param turned sections that are turned besides. @param extra forces that come from elsewhere, both sides; in {@link Totals}.
    * @throws InvalidInput `control-missing` for a control that is none.
    */
-  at(state: FlightState): AirframeLoads {
+  at(
+    state: FlightState,
+    turned: readonly Turned[] = [],
+    extra?: (strips: readonly StripLoad[]) => Totals,
+  ): AirframeLoads {
     const { alpha, sideslip = 0 } = state;
     const weights = this.weightsOf(state);
     this.prepare(weights.map(([b]) => b));
-    const shares = weights.map(([basis, weight]) => ({ basis, weight, response: this.responses.get(basis.id)! }));
+    const shares: Share[] = weights.map(([basis, weight]) => ({
+      basis,
+      weight,
+      response: this.responses.get(basis.id)!,
+    }));
+    for (const { symmetry, response } of turned)
+      shares.push({ basis: { id: 'turned', symmetry }, weight: 1, response });
     const half = this.flow.symmetry === 'half';
-    const lateral = half && weights.some(([b]) => b.symmetry === 'odd');
+    const lateral = half && shares.some(({ basis }) => basis.symmetry === 'odd');
     // In a symmetric lattice with lateral streams the left side carries even minus odd: both sides are then summed apart.
     const doubled = half && !lateral;
     const totals: Totals = { fx: 0, fy: 0, fz: 0, mx: 0, my: 0, mz: 0 };
     const strips: StripLoad[] = [];
     for (const side of lateral ? ([1, -1] as const) : ([1] as const))
       addNearField(this.lattice, this.offsets, this.about, shares, side, doubled, totals, strips);
+    const more = extra?.(strips);
+    if (more) for (const key of ['fx', 'fy', 'fz', 'mx', 'my', 'mz'] as const) totals[key] += more[key];
     const { area, span, chord } = this.reference;
     const cos = Math.cos(alpha);
     const sin = Math.sin(alpha);

@@ -1,0 +1,4 @@
+export * from './aircraft';
+export * from './sweeps';
+export * from './performance';
+export * from './polar-sweeps';

@@ -1,0 +1,7 @@
+export * from './needs';
+export * from './polar-curve';
+export * from './section-polar';
+export * from './strip-balance';
+export * from './strip-sections';
+export * from './viscous-lift';
+export * from './line-with-polars';

@@ -1,0 +1,591 @@
+import { referenceSurface, standing, type Body } from '../../airframe';
+import { InvalidInput } from '../../numerics';
+import type { MeanLine } from '../../section';
+import { bodyForces, slenderBodies, type SlenderBody } from '../bodies';
+import { deflectionsOf } from '../controls';
+import { DEFAULT_LATTICE } from '../lattice';
+import { checkAngles, makeLattice, type LiftInput } from '../lift-analysis';
+import type { AirframeLoads } from '../loads';
+import type { Totals } from '../near-field';
+import type { FlightState, Problem, Turned, VortexLattice } from '../vortex-lattice';
+import type { SectionPolars } from './polar-curve';
+import { SectionPolar } from './section-polar';
+import { StripBalance, type StripSolution, type StripState } from './strip-balance';
+import { sectionKey, stripSections, type StripSection } from './strip-sections';
+
+/** What a lift analysis with section polars needs beside the shape; SI, rad. */
+export interface ViscousInput extends LiftInput {
+  /** m/s */ speed: number;
+  /** Of the stream, 1/m. */ reynoldsPerMetre: number;
+  polars: SectionPolars[];
+  /** Bodies that lift, as slender bodies. */
+  bodies?: Body[];
+  /** Drag of what has no polar: bodies and allowances. */
+  parasite?: number;
+}
+
+/** A stretch of a surface's span that has stalled, as shares of the half span; negative on the left of a state without symmetry. */
+export interface StalledStretch {
+  surface: string;
+  from: number;
+  to: number;
+}
+
+/** Loads at one angle with the sections' polars. */
+export interface ViscousLoads extends AirframeLoads {
+  status: 'solved' | 'doubtful' | 'unsolved';
+  reason?: string;
+  /** Of the sections' polars. */ CDprofile: number;
+  /** Of bodies and allowances. */ CDparasite: number;
+  /** Induced, profile and parasite drag. */ CD: number;
+  /** One a strip, in their order. */ states: StripState[];
+  stalled: StalledStretch[];
+}
+
+/** A sweep over angles with section polars. */
+export interface ViscousResult {
+  reference: LiftInput['reference'] & object;
+  momentReference: { x: number; y: number; z: number };
+  panels: number;
+  points: ViscousLoads[];
+  /** Greatest lift of the sweep, refined between its angles; null where the lift still rises at its end. */
+  CLmax: number | null;
+  alphaCLmax: number | null;
+  /** Where the first strip stalls as the angle rises, and at which angle; null where none does. */
+  stallBegins: { surface: string; eta: number; alpha: number } | null;
+}
+
+/** Steps between angles while strips are stalled, rad; and the least that is tried, once a step has failed. */
+const STEP = Math.PI / 180;
+const LEAST_STEP = STEP / 8;
+
+/** The wing of an airframe with polars in the loop, ready for any state at one speed. */
+export class ViscousAirframe {
+  readonly lattice: VortexLattice;
+  private readonly deflections: Record<string, number>;
+  private readonly bodies: SlenderBody[];
+  private readonly polars: ReadonlyMap<string, SectionPolar>;
+  private readonly ready = new Map<string, { strips: StripSection[]; balance: StripBalance }>();
+  private readonly names: string[];
+
+  /**
+   * @param like an airframe of the same shape and polars, at another speed: what is the same is taken from there.
+   * @throws InvalidInput from {@link makeLattice}; FailedComputation `polar-missing` when it is first asked.
+   */
+  constructor(
+    private readonly input: Omit<ViscousInput, 'alphas'>,
+    private readonly lineOf: (key: string) => MeanLine,
+    like?: ViscousAirframe,
+  ) {
+    if (!(input.reynoldsPerMetre > 0) || !Number.isFinite(input.reynoldsPerMetre))
+      throw new InvalidInput('speed-range', 'Polars need a speed that is greater than zero.', 'Give a speed.', 'speed');
+    this.lattice = like?.lattice ?? makeLattice(input, lineOf);
+    this.deflections = deflectionsOf(input.surfaces);
+    this.bodies = like?.bodies ?? slenderBodies(input.bodies ?? []);
+    this.polars = like?.polars ?? new Map(input.polars.map((p) => [sectionKey(p), new SectionPolar(p)]));
+    this.names = input.surfaces.map((s) => s.name || s.id);
+  }
+
+  /** The same at another speed. */
+  atSpeed(speed: number, reynoldsPerMetre: number, parasite = this.input.parasite): ViscousAirframe {
+    return new ViscousAirframe({ ...this.input, speed, reynoldsPerMetre, parasite }, this.lineOf, this);
+  }
+
+  private balanceOf(lateral: boolean, state: FlightState): { strips: StripSection[]; balance: StripBalance } {
+    const key = JSON.stringify([lateral, state.controls]);
+    const known = this.ready.get(key);
+    if (known) return known;
+    const { lattice } = this.lattice;
+    const surfaces = standing(this.input.surfaces);
+    const { spacing } = this.input.spread ?? DEFAULT_LATTICE;
+    const all = stripSections(surfaces, lattice, this.lineOf, spacing, state.controls ?? {}, lateral);
+    // In symmetric flow a surface in the plane of symmetry carries nothing, and has no part in it.
+    const strips = lateral || lattice.symmetry === 'full' ? all : all.filter((s) => !lattice.parts[s.part].central);
+    const joined = (surface: number) => {
+      const s = surfaces[surface];
+      return s.mirrored && Math.abs(s.position.y) < 0.05 * s.stations[0].chord;
+    };
+    const made = {
+      strips,
+      balance: new StripBalance(
+        strips,
+        this.circulation(lateral),
+        this.polars,
+        this.input.reynoldsPerMetre,
+        this.input.mach ?? 0,
+        joined,
+      ),
+    };
+    this.ready.set(key, made);
+    return made;
+  }
+
+  /** Circulations of the strips for unit turns of single strips: right sides, then the mirror images in a state without symmetry. */
+  private circulation(lateral: boolean): Float64Array {
+    const { lattice } = this.lattice;
+    if (lattice.symmetry === 'full') return this.lattice.turning('all').circulation;
+    const even = this.lattice.turning('even');
+    if (!lateral) return even.circulation;
+    const odd = this.lattice.turning('odd');
+    const places = this.sides();
+    const n = places.length;
+    const indexIn = (list: typeof even.strips) =>
+      places.map(({ part, strip }) => list.findIndex((s) => s.part === part && s.strip === strip));
+    const [ie, io] = [indexIn(even.strips), indexIn(odd.strips)];
+    const [ne, no] = [even.strips.length, odd.strips.length];
+    const out = new Float64Array(n * n);
+    for (let i = 0; i < n; i++)
+      for (let k = 0; k < n; k++) {
+        const o = odd.circulation[io[i] * no + io[k]];
+        const [central, image] = [lattice.parts[places[k].part].central, places[i].side * places[k].side];
+        // The turn of one side is half of one that is alike on both and half of one that is opposite; a central surface is its own image.
+        if (central) out[i * n + k] = places[i].side * o;
+        else {
+          const e = ie[i] >= 0 && ie[k] >= 0 ? even.circulation[ie[i] * ne + ie[k]] : 0;
+          out[i * n + k] = 0.5 * (e + image * o);
+        }
+      }
+    return out;
+  }
+
+  private sides(): { part: number; strip: number; side: 1 | -1 }[] {
+    const { parts } = this.lattice.lattice;
+    return ([1, -1] as const).flatMap((side) =>
+      parts.flatMap((p, part) =>
+        side < 0 && !p.mirrored ? [] : Array.from({ length: p.strips }, (_, strip) => ({ part, strip, side })),
+      ),
+    );
+  }
+
+  /** Lift of the strips of a state before any section is turned. */
+  private base(state: FlightState, strips: readonly StripSection[]): Float64Array {
+    const { lattice } = this.lattice;
+    const problems = this.lattice.problemsOf(state);
+    const gammas = problems.map((p) => this.lattice.circulationsIn(state, p));
+    const starts: number[] = [];
+    lattice.parts.reduce((sum, p, i) => ((starts[i] = sum), sum + p.rows * p.strips), 0);
+    return Float64Array.from(strips, ({ part, strip, side, chord }) => {
+      const { rows } = lattice.parts[part];
+      const at = starts[part] + strip * rows;
+      let sum = 0;
+      gammas.forEach((gamma, g) => {
+        const sign = side < 0 && problems[g] === 'odd' ? -1 : 1;
+        for (let r = 0; r < rows; r++) sum += sign * gamma[at + r];
+      });
+      return (2 * sum) / chord;
+    });
+  }
+
+  private full(state: FlightState): FlightState {
+    return { ...state, controls: { ...this.deflections, ...state.controls } };
+  }
+
+  /** Balances the strips of a state. @param from turns of a state near by. */
+  balance(state: FlightState, from?: Float64Array): StripSolution {
+    const whole = this.full(state);
+    const lateral = this.lateral(whole);
+    const { strips, balance } = this.balanceOf(lateral, whole);
+    return balance.solve(this.base(whole, strips), from?.length === strips.length ? from : undefined);
+  }
+
+  private lateral(state: FlightState): boolean {
+    return this.lattice.lattice.symmetry === 'half' && this.lattice.problemsOf(state).includes('odd');
+  }
+
+  /** Circulations that the turns of strips add, by problem, in the stretched flow. */
+  private turned(
+    turns: Float64Array,
+    lateral: boolean,
+    state: FlightState,
+  ): { problem: Problem; gamma: Float64Array }[] {
+    const { lattice } = this.lattice;
+    const panels = lattice.panels;
+    const sum = (problem: Problem, amount: (part: number, strip: number) => number) => {
+      const { strips, gammas } = this.lattice.turning(problem);
+      const gamma = new Float64Array(panels);
+      strips.forEach(({ part, strip }, k) => {
+        const a = amount(part, strip);
+        if (a === 0) return;
+        const g = gammas[k];
+        for (let i = 0; i < panels; i++) gamma[i] += a * g[i];
+      });
+      return { problem, gamma };
+    };
+    const { strips } = this.balanceOf(lateral, state);
+    const of = new Map(strips.map((s, i) => [`${s.part},${s.strip},${s.side}`, turns[i]]));
+    const at = (part: number, strip: number, side: 1 | -1) => of.get(`${part},${strip},${side}`) ?? 0;
+    if (lattice.symmetry === 'full') return [sum('all', (p, s) => at(p, s, 1))];
+    if (!lateral) return [sum('even', (p, s) => at(p, s, 1))];
+    return [
+      sum('even', (p, s) => 0.5 * (at(p, s, 1) + at(p, s, -1))),
+      sum('odd', (p, s) => (lattice.parts[p].central ? at(p, s, 1) : 0.5 * (at(p, s, 1) - at(p, s, -1)))),
+    ];
+  }
+
+  /** Loads of states whose strips are balanced; all at once, which shares the work. States of one kind: all with symmetry, or all without. */
+  loads(states: readonly FlightState[], solutions: readonly StripSolution[]): ViscousLoads[] {
+    if (states.length === 0) return [];
+    const whole = states.map((s) => this.full(s));
+    const lateral = this.lateral(whole[0]);
+    const parts = solutions.map((s, i) => this.turned(s.turns, lateral, whole[i]));
+    const responses = parts[0].map(({ problem }, j) =>
+      this.lattice.responsesTo(
+        problem,
+        parts.map((p) => p[j].gamma),
+      ),
+    );
+    return whole.map((state, i) => {
+      const turned = parts[i].map(({ problem }, j): Turned => ({
+        symmetry: problem === 'odd' ? 'odd' : 'even',
+        response: responses[j][i],
+      }));
+      return this.pointOf(state, solutions[i], turned, lateral);
+    });
+  }
+
+  private pointOf(
+    state: FlightState,
+    solution: StripSolution,
+    turned: readonly Turned[],
+    lateral: boolean,
+  ): ViscousLoads {
+    const { strips } = this.balanceOf(lateral, state);
+    const { reference, about } = this.lattice;
+    const { parts } = this.lattice.lattice;
+    const doubled = this.lattice.lattice.symmetry === 'half' && !lateral;
+    const stream = [
+      Math.cos(state.alpha) * Math.cos(state.sideslip ?? 0),
+      -Math.sin(state.sideslip ?? 0),
+      Math.sin(state.alpha) * Math.cos(state.sideslip ?? 0),
+    ];
+    let profile = 0;
+    const states: StripState[] = [];
+    const extra = (): Totals => {
+      const t = bodyForces(this.bodies, state, reference, about);
+      strips.forEach((s, i) => {
+        const part = parts[s.part];
+        const { cd, cm } = solution.states[i];
+        const many = doubled && part.mirrored ? 2 : 1;
+        const area = s.chord * s.width;
+        profile += many * cd * area;
+        const place = quarterPoint(part, s.strip, s.side);
+        const force = 0.5 * cd * area;
+        const [fx, fy, fz] = stream.map((v) => v * force);
+        const [rx, ry, rz] = [place.x - about.x, place.y - about.y, place.z - about.z];
+        // The lattice's own moment of a section is that of its mean line; the polar's takes its place.
+        const moment = 0.5 * (cm - this.lineMoment(state, s, turned)) * area * s.chord;
+        t.fx += many * fx;
+        t.fz += many * fz;
+        t.my += many * (rz * fx - rx * fz) + many * moment * place.ey;
+        if (many === 1) {
+          t.fy += fy;
+          t.mx += ry * fz - rz * fy;
+          t.mz += rx * fy - ry * fx + moment * place.ez;
+        }
+      });
+      return t;
+    };
+    const loads = this.lattice.at(state, turned, extra);
+    // Strips of central surfaces have no state in symmetric flow.
+    let k = 0;
+    for (const side of lateral ? [1, -1] : [1])
+      for (const part of parts) {
+        if (side < 0 && !part.mirrored) continue;
+        for (let s = 0; s < part.strips; s++)
+          if (k < strips.length && parts[strips[k].part] === part && strips[k].side === side && strips[k].strip === s)
+            states.push(solution.states[k++]);
+          else states.push(AT_REST);
+      }
+    const CDprofile = profile / reference.area;
+    const CDparasite = this.input.parasite ?? 0;
+    const stalled = stretches(loads, states);
+    const point: ViscousLoads = {
+      ...loads,
+      CDprofile,
+      CDparasite,
+      CD: loads.CDi + CDprofile + CDparasite,
+      states,
+      stalled,
+      status: 'solved',
+    };
+    const reasons = this.doubts(solution, stalled);
+    if (!solution.converged) {
+      point.status = 'unsolved';
+      point.reason = `The strips found no balance with their polars at ${((state.alpha * 180) / Math.PI).toFixed(2)}°.`;
+    } else if (reasons.length > 0) {
+      point.status = 'doubtful';
+      point.reason = reasons.join(' ');
+    }
+    return point;
+  }
+
+  private doubts(solution: StripSolution, stalled: readonly StalledStretch[]): string[] {
+    const reasons: string[] = [];
+    const name = (id: string) => this.names[this.input.surfaces.findIndex((s) => s.id === id)] ?? id;
+    if (stalled.length > 0)
+      reasons.push(
+        `Stalled: ${stalled.map((s) => `${name(s.surface)} from ${percent(s.from)} to ${percent(s.to)} of the half span`).join(', ')}; polars past their greatest lift are only a guide.`,
+      );
+    const low = solution.states.filter((s) => s.outside === 'below').length;
+    const high = solution.states.filter((s) => s.outside === 'above').length;
+    if (low + high > 0)
+      reasons.push(
+        `${low + high} of ${solution.states.length} strips run ${low > 0 ? 'below the lowest' : 'above the highest'} Reynolds number that is computed; the nearest polar is used.`,
+      );
+    const beyond = solution.states.filter((s) => s.beyond).length;
+    if (beyond > 0)
+      reasons.push(`${beyond} of ${solution.states.length} strips meet angles that their polars do not reach.`);
+    return reasons;
+  }
+
+  /** Moment coefficient of a strip's section about its quarter chord as the lattice has it. */
+  private lineMoment(state: FlightState, s: StripSection, turned: readonly Turned[]): number {
+    const { lattice } = this.lattice;
+    const part = lattice.parts[s.part];
+    let start = 0;
+    for (let p = 0; p < s.part; p++) start += lattice.parts[p].rows * lattice.parts[p].strips;
+    const at = start + s.strip * part.rows;
+    const gammas = this.stateGammas(state);
+    const fractions = boundFractions(part, s.strip);
+    let sum = 0;
+    for (let r = 0; r < part.rows; r++) {
+      let g = 0;
+      for (const { problem, gamma } of gammas) g += (s.side < 0 && problem === 'odd' ? -1 : 1) * gamma[at + r];
+      for (const { symmetry, response } of turned)
+        g += (s.side < 0 && symmetry === 'odd' ? -1 : 1) * response.gamma[at + r];
+      sum += g * (fractions[r] - 0.25);
+    }
+    return (-2 * sum) / s.chord;
+  }
+
+  private last?: { state: FlightState; gammas: { problem: Problem; gamma: Float64Array }[] };
+  private stateGammas(state: FlightState) {
+    if (this.last?.state !== state)
+      this.last = {
+        state,
+        gammas: this.lattice
+          .problemsOf(state)
+          .map((problem) => ({ problem, gamma: this.lattice.circulationsIn(state, problem) })),
+      };
+    return this.last.gammas;
+  }
+}
+
+const percent = (v: number) => `${(100 * v).toFixed(0)} %`;
+
+/** The state of a strip that nothing flows across. */
+const AT_REST: StripState = {
+  angle: 0,
+  cl: 0,
+  cd: 0,
+  cm: 0,
+  clMax: Infinity,
+  clMin: -Infinity,
+  stalled: 0,
+  beyond: false,
+  outside: null,
+};
+
+type Part = VortexLattice['lattice']['parts'][number];
+
+/** Chord fractions of the bound vortices of a strip: with the trailing edge they divide its middle line. */
+function boundFractions(part: Part, strip: number): number[] {
+  const { rows, corners } = part;
+  const stride = 3 * (rows + 1);
+  const x = (i: number) => 0.5 * (corners[strip * stride + 3 * i] + corners[(strip + 1) * stride + 3 * i]);
+  const tail = x(rows);
+  return Array.from({ length: rows }, (_, i) => 1 - (tail - x(i)) / part.chord[strip]);
+}
+
+/** The quarter point of a strip and the direction of its span, right to left sides as they are. */
+function quarterPoint(part: Part, strip: number, side: 1 | -1) {
+  const { rows, corners } = part;
+  const stride = 3 * (rows + 1);
+  const fractions = boundFractions(part, strip);
+  let i = 0;
+  while (i < rows - 2 && fractions[i + 1] < 0.25) i++;
+  const next = i + 1 < rows ? fractions[i + 1] : 1;
+  const t = (0.25 - fractions[i]) / (next - fractions[i]);
+  const at = (k: number) => {
+    const [a, b] = [strip * stride + k, (strip + 1) * stride + k];
+    return 0.5 * (corners[a] + corners[b]);
+  };
+  const mix = (d: number) => at(3 * i + d) + t * (at(3 * i + 3 + d) - at(3 * i + d));
+  const [a, b] = [strip * stride, (strip + 1) * stride];
+  const [dy, dz] = [corners[b + 1] - corners[a + 1], side * (corners[b + 2] - corners[a + 2])];
+  const size = Math.hypot(dy, dz);
+  return { x: mix(0), y: side * mix(1), z: mix(2), ey: dy / size, ez: dz / size };
+}
+
+/** Neighbouring strips past their greatest lift, as stretches. */
+function stretches(loads: AirframeLoads, states: readonly StripState[]): StalledStretch[] {
+  const bySurface = new Map<string, { from: number; to: number; stalled: boolean }[]>();
+  const width = new Map<string, number>();
+  const key = (i: number) => `${loads.strips[i].id}|${loads.strips[i].station < 0 ? -1 : 1}`;
+  loads.strips.forEach((s, i) => width.set(key(i), (width.get(key(i)) ?? 0) + s.width));
+  const order = loads.strips
+    .map((_, i) => i)
+    .sort((a, b) => Math.abs(loads.strips[a].station) - Math.abs(loads.strips[b].station));
+  for (const i of order) {
+    const list = bySurface.get(key(i)) ?? [];
+    const from = list.length > 0 ? list[list.length - 1].to : 0;
+    list.push({ from, to: from + loads.strips[i].width / width.get(key(i))!, stalled: states[i].stalled !== 0 });
+    bySurface.set(key(i), list);
+  }
+  const out: StalledStretch[] = [];
+  for (const [k, list] of bySurface) {
+    const [surface, sign] = k.split('|');
+    let open: StalledStretch | null = null;
+    for (const { from, to, stalled } of list) {
+      if (!stalled) open = null;
+      else if (open) open.to = Number(sign) * Math.min(1, to);
+      else {
+        open = { surface, from: Number(sign) * from || 0, to: Number(sign) * Math.min(1, to) };
+        out.push(open);
+      }
+    }
+  }
+  return out;
+}
+
+/**
+ * Lift, drag and stall over a list of angles, with the polars of the sections in the loop.
+ * @throws FailedComputation `polar-missing`; InvalidInput for a sideslip or an angle that is too steep.
+ */
+export function analyseViscousLift(
+  input: Pick<ViscousInput, 'surfaces' | 'alphas' | 'beta'>,
+  airframe: ViscousAirframe,
+): ViscousResult {
+  checkAngles(input.alphas, input.beta);
+  const state = (alpha: number): FlightState => ({ alpha, ...(input.beta ? { sideslip: input.beta } : {}) });
+  const { solutions, solveFrom } = sweep(airframe, input.alphas, state);
+  const points = airframe.loads(input.alphas.map(state), solutions);
+  const greatest = greatestLift(airframe, points, solutions, state, solveFrom);
+  return {
+    reference: airframe.lattice.reference,
+    momentReference: airframe.lattice.about,
+    panels: airframe.lattice.lattice.panels,
+    points,
+    CLmax: greatest?.CL ?? null,
+    alphaCLmax: greatest?.alpha ?? null,
+    stallBegins: firstStall(airframe, input, points, solutions, state, solveFrom),
+  };
+}
+
+type SolveFrom = (alpha: number, near: { alpha: number; turns: Float64Array }) => StripSolution;
+
+/** Balances all angles, from the least one in size outward on both sides, in small steps where strips have stalled. */
+function sweep(
+  airframe: ViscousAirframe,
+  alphas: readonly number[],
+  state: (alpha: number) => FlightState,
+): { solutions: StripSolution[]; solveFrom: SolveFrom } {
+  const solveFrom: SolveFrom = (alpha, near) => {
+    let at = near;
+    let step = alpha > at.alpha ? STEP : -STEP;
+    for (;;) {
+      const next = Math.abs(alpha - at.alpha) <= Math.abs(step) * 1.001 ? alpha : at.alpha + step;
+      const found = airframe.balance(state(next), at.turns);
+      if (found.converged) {
+        if (next === alpha) return found;
+        at = { alpha: next, turns: found.turns };
+        step = Math.sign(step) * Math.min(STEP, 2 * Math.abs(step));
+      } else if (Math.abs(step) > LEAST_STEP) step = 0.5 * step;
+      else {
+        // Another beginning may lead on where the way along the angles does not.
+        const fresh = airframe.balance(state(next));
+        if (next === alpha) return fresh.converged ? fresh : found;
+        at = { alpha: next, turns: (fresh.converged ? fresh : found).turns };
+      }
+    }
+  };
+  const solutions: StripSolution[] = new Array(alphas.length);
+  const order = alphas.map((_, i) => i).sort((a, b) => alphas[a] - alphas[b]);
+  let middle = 0;
+  order.forEach((i, k) => {
+    if (Math.abs(alphas[i]) < Math.abs(alphas[order[middle]])) middle = k;
+  });
+  const first = order[middle];
+  solutions[first] = solveFrom(alphas[first], { alpha: 0, turns: airframe.balance(state(0)).turns });
+  for (const way of [1, -1])
+    for (let k = middle + way; k >= 0 && k < order.length; k += way) {
+      const [i, before] = [order[k], order[k - way]];
+      const direct = airframe.balance(state(alphas[i]), solutions[before].turns);
+      const calm = direct.converged && direct.states.every((s) => s.stalled === 0);
+      solutions[i] = calm ? direct : solveFrom(alphas[i], { alpha: alphas[before], turns: solutions[before].turns });
+    }
+  return { solutions, solveFrom };
+}
+
+/** The greatest lift of a sweep and its angle, by closing in between its angles; null where it rises to the end. */
+function greatestLift(
+  airframe: ViscousAirframe,
+  points: readonly ViscousLoads[],
+  solutions: readonly StripSolution[],
+  state: (alpha: number) => FlightState,
+  solveFrom: SolveFrom,
+): { CL: number; alpha: number } | null {
+  const order = points
+    .map((_, i) => i)
+    .filter((i) => points[i].status !== 'unsolved')
+    .sort((a, b) => points[a].alpha - points[b].alpha);
+  let best = -1;
+  order.forEach((i, k) => {
+    if (best < 0 || points[i].CL > points[order[best]].CL) best = k;
+  });
+  if (best <= 0 || best >= order.length - 1) return null;
+  let low = { alpha: points[order[best - 1]].alpha, turns: solutions[order[best - 1]].turns };
+  let high = points[order[best + 1]].alpha;
+  let top = { CL: points[order[best]].CL, alpha: points[order[best]].alpha };
+  // Thirds, each from the side of the smaller angle, which is how an aircraft comes there.
+  for (let k = 0; k < 4; k++) {
+    const alphas = [1, 2, 3].map((j) => low.alpha + (j * (high - low.alpha)) / 4);
+    let near = low;
+    const found = alphas.map((a) => {
+      const s = solveFrom(a, near);
+      near = { alpha: a, turns: s.turns };
+      return s;
+    });
+    const lifts = airframe.loads(alphas.map(state), found).map((p) => p.CL);
+    let at = 0;
+    lifts.forEach((v, j) => {
+      if (v > lifts[at]) at = j;
+    });
+    if (lifts[at] > top.CL) top = { CL: lifts[at], alpha: alphas[at] };
+    if (at > 0) low = { alpha: alphas[at - 1], turns: found[at - 1].turns };
+    if (at < 2) high = alphas[at + 1];
+  }
+  return top;
+}
+
+/** Where the first strip of the reference surface, or of any, stalls as the angle rises. */
+function firstStall(
+  airframe: ViscousAirframe,
+  input: Pick<ViscousInput, 'surfaces'>,
+  points: readonly ViscousLoads[],
+  solutions: readonly StripSolution[],
+  state: (alpha: number) => FlightState,
+  solveFrom: SolveFrom,
+): ViscousResult['stallBegins'] {
+  const wing = referenceSurface(input.surfaces).id;
+  const order = points.map((_, i) => i).sort((a, b) => points[a].alpha - points[b].alpha);
+  const stalls = (p: ViscousLoads) => p.states.some((s, i) => s.stalled > 0 && p.strips[i].id === wing);
+  const at = order.findIndex((i, k) => k > 0 && stalls(points[i]) && !stalls(points[order[k - 1]]));
+  if (at < 0) return null;
+  let low = { alpha: points[order[at - 1]].alpha, turns: solutions[order[at - 1]].turns };
+  let found = { alpha: points[order[at]].alpha, loads: points[order[at]] };
+  for (let k = 0; k < 6; k++) {
+    const alpha = 0.5 * (low.alpha + found.alpha);
+    const solution = solveFrom(alpha, low);
+    const [loads] = airframe.loads([state(alpha)], [solution]);
+    if (stalls(loads)) found = { alpha, loads };
+    else low = { alpha, turns: solution.turns };
+  }
+  const { strips, states } = found.loads;
+  let deepest = -1;
+  states.forEach((s, i) => {
+    if (strips[i].id !== wing || s.stalled <= 0) return;
+    if (deepest < 0 || s.cl / s.clMax > states[deepest].cl / states[deepest].clMax) deepest = i;
+  });
+  return { surface: wing, eta: Math.abs(strips[deepest].station), alpha: found.alpha };
+}
