@@ -13,6 +13,7 @@ import {
   type AirframeLoads,
   type LatticeSpread,
   type LiftResult,
+  type ThickResult,
 } from '@veldtwind/core/lift';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { LATERAL_QUANTITIES, LIFT_QUANTITIES } from '@veldtwind/core/quantities';
@@ -103,6 +104,38 @@ export function liftCommand(): Command {
         spread,
         wake: o.wake,
       });
+      if (o.method !== 'lattice' && o.method !== 'panels')
+        throw new InvalidInput('method', `--method is lattice or panels, not ${o.method}.`);
+      if (o.method === 'panels') {
+        if (o.viscous)
+          throw new InvalidInput(
+            'method',
+            'Section polars go with the lattice; the panels are without viscosity.',
+            'Leave out --viscous or --method panels.',
+          );
+        const thick = await runAnalysis('thick', {
+          sections: used,
+          surfaces: candidate.surfaces,
+          bodies: candidate.bodies,
+          reference: candidate.reference ?? null,
+          alphas: alphas.map((a) => a * RAD),
+          beta: one(o.beta, 'beta') * RAD,
+          about: result.momentReference,
+        });
+        for (const { body, surface } of thick.pierced)
+          process.stderr.write(`${body} is left out of the panels: ${surface} passes through it.\n`);
+        if (o.json) return printJson(thickJson(thick, alphas, Boolean(o.spanLoad)));
+        process.stdout.write(`${candidate.name}: ${thick.panels} panels${thick.half ? ' on one half' : ''}\n`);
+        return void process.stdout.write(
+          table(thick.points, [
+            { title: 'α, °', text: (p) => (p.alpha / RAD).toFixed(2) },
+            { title: 'CL', text: (p) => p.CL.toFixed(4) },
+            { title: 'CDi', text: (p) => p.CDi.toFixed(5) },
+            { title: 'Cm', text: (p) => p.Cm.toFixed(4) },
+            { title: 'least cp', text: (p) => p.cp.reduce((a, b) => Math.min(a, b), 1).toFixed(2) },
+          ]),
+        );
+      }
       if (o.viscous && flow) {
         const answer = await viscousLift({
           candidate,
@@ -139,6 +172,41 @@ export function liftCommand(): Command {
         ),
       );
     });
+}
+
+/** The flow about the skins, in the shape of the lattice's answer. */
+function thickJson(result: ThickResult, alphas: number[], withLoad: boolean): object {
+  const { reference: r } = result;
+  return {
+    method: 'panels',
+    reference: r,
+    momentReference: result.momentReference,
+    panels: result.panels,
+    pierced: result.pierced,
+    points: result.points.map((p, i) => ({
+      alphaDeg: alphas[i],
+      CL: p.CL,
+      CDi: p.CDi,
+      Cm: p.Cm,
+      CY: p.CY,
+      Cl: p.Cl,
+      Cn: p.Cn,
+      efficiency: (p.CL * p.CL) / (Math.PI * ((r.span * r.span) / r.area) * p.CDi),
+      cpMin: p.cp.reduce((a, b) => Math.min(a, b), 1),
+      ...(withLoad
+        ? {
+            spanLoad: p.strips.map((s) => ({
+              surface: s.id,
+              y: s.y,
+              station: s.station,
+              chord: s.chord,
+              cl: s.cl,
+              load: (s.cl * s.chord * r.span) / r.area,
+            })),
+          }
+        : {}),
+    })),
+  };
 }
 
 /** What polars add to a point. */

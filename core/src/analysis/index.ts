@@ -1,4 +1,4 @@
-import { evaluation } from '../candidate';
+import { evaluation, steady, thick } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -18,6 +18,8 @@ import { tailIncidence } from '../solve';
 export const ANALYSES = {
   evaluation,
   lift,
+  steady,
+  thick,
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,

@@ -2,3 +2,4 @@ export * from './analysis';
 export * from './evaluate';
 export * from './file';
 export * from './section-lookup';
+export * from './flight';

@@ -8,3 +8,4 @@ export * from './vortex-lattice';
 export * from './controls';
 export * from './bodies';
 export * from './viscous';
+export * from './panels';

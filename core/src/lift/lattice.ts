@@ -68,7 +68,7 @@ const CENTRAL = 1e-9;
  * Cuts a side into strips by one law over all of it: the strip ends are the law at whole steps, the places where strips are measured the law
  * at half steps, which makes the spanwise sums as good as a Gauss rule. Steps are stretched a little so that every station is a strip end.
  */
-function spanCuts(
+export function spanCuts(
   count: number,
   placed: PlacedStation[],
   spread: LatticeSpread,

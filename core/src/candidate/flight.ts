@@ -1,0 +1,222 @@
+import { z } from 'zod';
+import { bodySchema, MOST_BODIES, MOST_SURFACES, point3, standing, surfaceSchema, type Body } from '../airframe';
+import { massProperties } from '../balance';
+import { dragSchema, type DragSettings } from '../drag';
+import { flowState } from '../atmosphere';
+import {
+  glideFacts,
+  glidePolar,
+  polarMach,
+  steadySweep,
+  type Aircraft,
+  type GlideFacts,
+  type GlidePoint,
+  type SteadyResult,
+  type SteadySweep,
+} from '../flight';
+import {
+  analyseThick,
+  keptMeanLine,
+  polarNeeds,
+  type LatticeSpread,
+  type PanelSpread,
+  type PolarNeed,
+  type SectionPolars,
+  type ThickInput,
+  type ThickResult,
+} from '../lift';
+import { finiteNumber } from '../limits';
+import { InvalidInput } from '../numerics';
+import { BRIEF_LIMITS, type ProjectDocument } from '../project';
+import { within } from '../limits';
+import { analysis } from '../results';
+import { sectionSource, type SectionSource } from '../shaping';
+import { sectionsUsed } from './analysis';
+import { sectionLookup } from './section-lookup';
+import { GRAVITY } from '../atmosphere';
+
+const angle = finiteNumber.min(-0.7854).max(0.7854);
+const MOST_STATES = 400;
+const angles = z.array(angle).min(1).max(MOST_STATES);
+const reference = z
+  .object({ area: finiteNumber.positive(), span: finiteNumber.positive(), chord: finiteNumber.positive() })
+  .nullable();
+
+/** A sweep of steady states as it comes from outside; rad, m/s. */
+const sweep: z.ZodType<SteadySweep> = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('alpha'), alphas: angles, beta: angle.optional() }),
+  z.object({ kind: z.literal('carrying'), alphas: angles }),
+  z.object({ kind: z.literal('level'), speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(MOST_STATES) }),
+  z.object({ kind: z.literal('sideslip'), alpha: angle, betas: angles }),
+  z.object({ kind: z.literal('control'), alpha: angle, control: z.string(), deflections: angles }),
+  z.object({ kind: z.literal('lift'), lifts: z.array(finiteNumber.min(-5).max(5)).min(1).max(MOST_STATES) }),
+]);
+
+const knots = z.array(finiteNumber).min(4).max(4000);
+const polarCurve = z.object({ reynolds: finiteNumber.positive(), alpha: knots, cl: knots, cd: knots, cm: knots });
+const polars: z.ZodType<SectionPolars[]> = z
+  .array(
+    z.object({
+      section: z.string(),
+      flap: z.object({ hinge: finiteNumber, angleDeg: finiteNumber }).nullable(),
+      curves: z.array(polarCurve).max(200),
+    }),
+  )
+  .max(500);
+
+/** The shape of a candidate with the sections that it uses, complete in themselves. */
+interface ShapeCase {
+  surfaces: Aircraft['surfaces'];
+  bodies: Body[];
+  reference: Aircraft['reference'];
+  sections: Record<string, SectionSource>;
+}
+
+/** What a sweep of steady states depends on; SI, rad. */
+export interface SteadyCase extends ShapeCase {
+  drag?: Partial<DragSettings>;
+  about?: Aircraft['about'];
+  mass: number;
+  altitude: number;
+  speed: number;
+  spread?: LatticeSpread;
+  bodiesLift?: boolean;
+  polars: SectionPolars[];
+  sweep: SteadySweep;
+}
+
+/** A sweep of steady states with what follows for the weight. */
+export interface SteadyAnswer extends SteadyResult {
+  /** Of sweeps over angles. */ glide: GlideFacts | null;
+  glidePolar: GlidePoint[];
+}
+
+const shape = {
+  surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
+  bodies: z.array(bodySchema).max(MOST_BODIES),
+  reference,
+  sections: z.record(z.string(), sectionSource),
+};
+
+/** Lift and drag of a whole aircraft in steady states, with the polars of its sections. */
+export const steady = analysis({
+  version: 1,
+  input: z.object({
+    ...shape,
+    drag: dragSchema.partial().optional(),
+    about: point3.optional(),
+    mass: within(BRIEF_LIMITS.mass),
+    altitude: within(BRIEF_LIMITS.altitude),
+    speed: within(BRIEF_LIMITS.speed),
+    spread: z
+      .object({
+        chordwise: z.number().int().min(1).max(12),
+        spanwise: z.number().int().min(1).max(80),
+        spacing: z.enum(['cosine', 'uniform']),
+      })
+      .optional(),
+    bodiesLift: z.boolean().optional(),
+    polars,
+    sweep,
+  }) as z.ZodType<SteadyCase>,
+  run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): SteadyAnswer => {
+    const lookup = sectionLookup(sections);
+    const result = steadySweep(aircraft, speed, over, lookup, (key) => keptMeanLine(lookup(key)));
+    const weight = aircraft.mass * GRAVITY;
+    const { density } = flowState(speed, aircraft.altitude);
+    const { area } = result.reference;
+    const overAngles = over.kind === 'alpha' || over.kind === 'carrying';
+    return {
+      ...result,
+      glide: overAngles ? glideFacts(result.points, result.CLmax, weight, area, density) : null,
+      glidePolar: overAngles ? glidePolar(result.points, weight, area, density) : [],
+    };
+  },
+});
+
+/** What a flow about thick skins depends on. */
+export interface ThickCase extends ShapeCase {
+  alphas: number[];
+  beta?: number;
+  about?: Aircraft['about'];
+  spread?: PanelSpread;
+}
+
+/** Pressures, lift and induced drag of the closed thick skins. */
+export const thick = analysis({
+  version: 1,
+  input: z.object({
+    ...shape,
+    alphas: angles.max(60),
+    beta: angle.optional(),
+    about: point3.optional(),
+    spread: z
+      .object({
+        chordwise: z.number().int(),
+        spanwise: z.number().int(),
+        around: z.number().int(),
+        along: z.number().int(),
+      })
+      .optional(),
+  }) as z.ZodType<ThickCase>,
+  run: ({ sections, reference: r, ...input }: ThickCase, context): ThickResult =>
+    analyseThick({ ...input, ...(r ? { reference: r } : {}) } as ThickInput, sectionLookup(sections), context),
+});
+
+/** The candidate's part of both inputs. @throws InvalidInput `candidate-missing`. */
+function shapeOf(document: ProjectDocument, candidateId: string): ShapeCase & { about?: Aircraft['about'] } {
+  const candidate = document.candidates[candidateId];
+  if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
+  const about = massProperties(candidate.massItems)?.centre;
+  return {
+    surfaces: standing(candidate.surfaces, candidate.bodies),
+    bodies: candidate.bodies,
+    reference: candidate.reference,
+    sections: sectionsUsed(document.sections, candidate),
+    ...(about ? { about } : {}),
+  };
+}
+
+/** The input of a sweep of steady states of a candidate. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
+export function inputsOfSteady(
+  document: ProjectDocument,
+  candidateId: string,
+  sweep: SteadySweep,
+  polars: SectionPolars[],
+): SteadyCase {
+  const { drag } = document.candidates[candidateId] ?? {};
+  const { speed, altitude, mass } = document.brief;
+  return {
+    ...shapeOf(document, candidateId),
+    ...(drag ? { drag } : {}),
+    speed,
+    altitude,
+    mass,
+    polars,
+    sweep,
+  };
+}
+
+/** The input of the flow about a candidate's skins. @throws as {@link inputsOfSteady}. */
+export const inputsOfThick = (document: ProjectDocument, candidateId: string, alphas: number[]): ThickCase => ({
+  ...shapeOf(document, candidateId),
+  alphas,
+});
+
+/** Polars that a candidate needs between two speeds of the brief's altitude, and the Mach number that they are for. */
+export function candidateNeeds(
+  document: ProjectDocument,
+  candidateId: string,
+  speeds: readonly number[],
+): { needs: PolarNeed[]; mach: number } {
+  const candidate = document.candidates[candidateId];
+  if (!candidate || candidate.surfaces.length === 0) return { needs: [], mach: 0 };
+  const flows = speeds.map((v) => flowState(v, document.brief.altitude));
+  return {
+    needs: polarNeeds(
+      standing(candidate.surfaces, candidate.bodies),
+      flows.map((f) => f.reynoldsPerMetre),
+    ),
+    mach: polarMach(Math.max(...flows.map((f) => f.mach))),
+  };
+}

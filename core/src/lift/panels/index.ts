@@ -1,0 +1,3 @@
+export * from './panel-mesh';
+export * from './panel-flow';
+export * from './thick-flow';

@@ -1,0 +1,60 @@
+import type { PanelMesh } from './panel-mesh';
+
+/** Panels as flat lists; corners in anticlockwise order seen from outside. */
+export interface Panels {
+  count: number;
+  /** 12 numbers a panel. */ corners: Float64Array;
+  /** 3 numbers a panel. */ centre: Float64Array;
+  normal: Float64Array;
+  area: Float64Array;
+  /** Longest diagonal. */ size: Float64Array;
+}
+
+/** Flat lists of all panels of a mesh, patch by patch, i fastest. */
+export function panelsOf(mesh: PanelMesh): Panels {
+  const n = mesh.panels;
+  const p: Panels = {
+    count: n,
+    corners: new Float64Array(12 * n),
+    centre: new Float64Array(3 * n),
+    normal: new Float64Array(3 * n),
+    area: new Float64Array(n),
+    size: new Float64Array(n),
+  };
+  let k = 0;
+  for (const { ni, nj, nodes, out } of mesh.patches)
+    for (let j = 0; j < nj; j++)
+      for (let i = 0; i < ni; i++, k++) {
+        const at = (a: number, b: number) => 3 * (b * (ni + 1) + a);
+        const order = [at(i, j), at(i, j + 1), at(i + 1, j + 1), at(i + 1, j)];
+        if (out < 0) order.reverse();
+        order.forEach((from, c) => {
+          for (let d = 0; d < 3; d++) p.corners[12 * k + 3 * c + d] = nodes[from + d];
+        });
+        measure(p, k);
+      }
+  return p;
+}
+
+function measure(p: Panels, k: number): void {
+  const c = p.corners.subarray(12 * k, 12 * k + 12);
+  const [ux, uy, uz] = [c[6] - c[0], c[7] - c[1], c[8] - c[2]];
+  const [vx, vy, vz] = [c[9] - c[3], c[10] - c[4], c[11] - c[5]];
+  const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const norm = Math.hypot(nx, ny, nz);
+  p.area[k] = 0.5 * norm;
+  p.size[k] = Math.max(Math.hypot(ux, uy, uz), Math.hypot(vx, vy, vz));
+  // A triangle has a corner twice: its centre is that of its area all the same.
+  const [w1, w2] = [triangle(c, 0, 3, 6), triangle(c, 0, 6, 9)];
+  const sum = w1 + w2 || 1;
+  for (let d = 0; d < 3; d++) {
+    p.normal[3 * k + d] = norm > 0 ? [nx, ny, nz][d] / norm : 0;
+    p.centre[3 * k + d] = (w1 * (c[d] + c[3 + d] + c[6 + d]) + w2 * (c[d] + c[6 + d] + c[9 + d])) / (3 * sum);
+  }
+}
+
+function triangle(c: Float64Array, a: number, b: number, d: number): number {
+  const [ux, uy, uz] = [c[b] - c[a], c[b + 1] - c[a + 1], c[b + 2] - c[a + 2]];
+  const [vx, vy, vz] = [c[d] - c[a], c[d + 1] - c[a + 1], c[d + 2] - c[a + 2]];
+  return 0.5 * Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx);
+}

@@ -1,0 +1,181 @@
+import type { Body, LiftingSurface } from '../../airframe';
+import { Cancelled } from '../../results';
+import { InviscidSection } from '../../section-flow';
+import { sourceOutline, type SectionSource } from '../../shaping';
+import { apparentMassFactor } from '../bodies';
+import { analyseLift } from '../lift-analysis';
+import { madeWing } from '../viscous/testing/made-polar';
+import { gmres } from './gmres';
+import { panelMesh, DEFAULT_PANELS } from './panel-mesh';
+import { PanelFlow } from './panel-flow';
+import { panelsOf } from './panel-geometry';
+import { solidAngle } from './panel-influence';
+import { analyseThick, makeThickFlow } from './thick-flow';
+
+const RAD = Math.PI / 180;
+const lookup = (designation: string): SectionSource => ({ kind: 'designation', designation, trailingEdge: 'sharp' });
+const wingOf = (section: string, span: number, more: Partial<LiftingSurface> = {}) => {
+  const w = madeWing(span, 1, 1, more);
+  return { ...w, stations: w.stations.map((s) => ({ ...s, section })) };
+};
+const ellipsoid = (length: number, diameter: number, y = 0): Body => ({
+  id: 'body',
+  name: 'Body',
+  mirrored: false,
+  loft: 'smooth',
+  position: { x: 0, y, z: 0 },
+  stations: Array.from({ length: 40 }, (_, i) => {
+    const x = (length / 2) * (1 - Math.cos((Math.PI * i) / 39));
+    const d = diameter * Math.sqrt(Math.max(0, 1 - ((x - length / 2) / (length / 2)) ** 2));
+    return { x, width: d, height: d, z: 0, shape: 'ellipse' as const, corner: 0 };
+  }),
+});
+
+describe('panels', () => {
+  it('see a closed skin under the whole sphere from inside and under nothing from outside', () => {
+    for (const mesh of [
+      panelMesh([], [ellipsoid(2, 1, 0.4)], lookup),
+      panelMesh([wingOf('4415', 4)], [], lookup, DEFAULT_PANELS, true),
+    ]) {
+      expect(mesh.half).toBe(false);
+      const p = panelsOf(mesh);
+      const sum = (x: number, y: number, z: number) => {
+        let s = 0;
+        for (let k = 0; k < p.count; k++) s += solidAngle(p.corners, 12 * k, x, y, z);
+        return s;
+      };
+      const inside = mesh.patches[0].kind === 'body' ? [1, 0.4, 0.1] : [0.3, 0.5, 0.03];
+      expect(sum(inside[0], inside[1], inside[2])).toBeCloseTo(-4 * Math.PI, 9);
+      expect(sum(3, 2, 2)).toBeCloseTo(0, 9);
+    }
+  });
+
+  it.each([
+    [1, 1],
+    [4, 1],
+  ])('give an ellipsoid of %d by %d its pressures, its moment and no force', (length, diameter) => {
+    const mesh = panelMesh([], [ellipsoid(length, diameter)], lookup, { ...DEFAULT_PANELS, around: 16, along: 32 });
+    const about = { x: length / 2, y: 0, z: 0 };
+    const flow = new PanelFlow(mesh, { area: 1, span: 1, chord: 1 }, about);
+    const alpha = 5 * RAD;
+    const p = flow.at({ alpha });
+    expect(2 * mesh.panels).toBe(1024);
+    // Speeds on an ellipsoid: those of the stream along and across it, each raised by its apparent mass (Lamb, Hydrodynamics, 1932, §114).
+    const e2 = 1 - (diameter / length) ** 2;
+    const [k1, k2] = apparent(Math.sqrt(e2));
+    const { centre } = flow.panels;
+    for (let k = 0; k < flow.panels.count; k++) {
+      const [x, y, z] = [centre[3 * k] - length / 2, centre[3 * k + 1], centre[3 * k + 2]];
+      // The facets that meet at the poles look elsewhere than the skin.
+      if (Math.abs(x) > 0.49 * length) continue;
+      const n = [x / (length / 2) ** 2, y / (diameter / 2) ** 2, z / (diameter / 2) ** 2];
+      const size = Math.hypot(...n);
+      const u = [(1 + k1) * Math.cos(alpha), 0, (1 + k2) * Math.sin(alpha)];
+      const across = (u[0] * n[0] + u[2] * n[2]) / size;
+      const cp = 1 - u.reduce((s, v, d) => s + (v - (across * n[d]) / size) ** 2, 0);
+      expect(Math.abs(cp - p.cp[k])).toBeLessThan(0.02);
+    }
+    for (const force of [p.CL, p.CDi, p.CDpressure, p.CY]) expect(Math.abs(force)).toBeLessThan(1e-3);
+    const volume = (Math.PI / 6) * length * diameter ** 2;
+    expect(Math.abs(p.Cm - volume * apparentMassFactor(length / diameter) * Math.sin(2 * alpha))).toBeLessThan(
+      0.005 * volume,
+    );
+  });
+
+  it('agree with the flow about the section in the middle of a long wing', () => {
+    const span = 400;
+    const wing = wingOf('4415', span);
+    const flow = makeThickFlow({ surfaces: [wing], spread: { ...DEFAULT_PANELS, chordwise: 30, spanwise: 8 } }, lookup);
+    const p = flow.at({ alpha: 4 * RAD });
+    const section = new InviscidSection(sourceOutline(lookup('4415'), 241));
+    const q = section.at(4 * RAD);
+    // A wing of that aspect ratio keeps 0.9976 of the lift in its middle (the lattice, extrapolated).
+    expect(Math.abs(p.strips[0].cl / (0.9976 * q.cl) - 1)).toBeLessThan(0.01);
+    expect(Math.abs(p.Cm - q.cm)).toBeLessThan(0.003);
+    const { x, y } = section.nodes;
+    for (let i = 0; i < 60; i++) {
+      const [px, pz] = [flow.panels.centre[3 * i], flow.panels.centre[3 * i + 2]];
+      if (px < 0.03 || px > 0.98) continue;
+      let [best, cp] = [Infinity, 0];
+      for (let k = 0; k + 1 < x.length; k++) {
+        const [ux, uy] = [x[k + 1] - x[k], y[k + 1] - y[k]];
+        const t = Math.max(0, Math.min(1, ((px - x[k]) * ux + (pz - y[k]) * uy) / (ux * ux + uy * uy)));
+        const d = Math.hypot(px - x[k] - t * ux, pz - y[k] - t * uy);
+        if (d < best) [best, cp] = [d, (1 - t) * q.cp[k] + t * q.cp[k + 1]];
+      }
+      expect(Math.abs(cp - p.cp[i])).toBeLessThan(0.03);
+    }
+  });
+
+  it('agree with the lattice for a thin wing, but for what thickness adds', () => {
+    const wing = wingOf('0002', 10, { bays: [{ span: 5, sweepDeg: 20, dihedralDeg: 3 }] });
+    const spread = { ...DEFAULT_PANELS, chordwise: 16, spanwise: 16 };
+    const p = analyseThick({ surfaces: [wing], alphas: [4 * RAD], spread }, lookup).points[0];
+    const l = analyseLift({ surfaces: [wing], alphas: [4 * RAD], wake: 'stream' }, lookup).points[0];
+    // A section of 2 % lifts 1.5 % more than a thin one.
+    expect(p.CL / l.CL).toBeGreaterThan(1);
+    expect(p.CL / l.CL).toBeLessThan(1.02);
+    expect(Math.abs(p.CDi / p.CL ** 2 / (l.CDi / l.CL ** 2) - 1)).toBeLessThan(0.03);
+    expect(Math.abs(p.Cm - l.Cm)).toBeLessThan(0.005);
+  });
+
+  it('are the same by halves and whole, and mirrored with the wind', () => {
+    const surfaces = [wingOf('0012', 6, { bays: [{ span: 3, sweepDeg: 10, dihedralDeg: 5 }] })];
+    const spread = { ...DEFAULT_PANELS, chordwise: 10, spanwise: 8 };
+    const half = analyseThick({ surfaces, alphas: [5 * RAD], spread }, lookup).points[0];
+    const [right, left, still] = [4, -4, 1e-9].map(
+      (b) => analyseThick({ surfaces, alphas: [5 * RAD], beta: b * RAD, spread }, lookup).points[0],
+    );
+    expect(still.CL).toBeCloseTo(half.CL, 6);
+    expect(still.CDi).toBeCloseTo(half.CDi, 7);
+    expect(left.CL).toBeCloseTo(right.CL, 6);
+    for (const key of ['CY', 'Cl', 'Cn'] as const) expect(left[key]).toBeCloseTo(-right[key], 6);
+    expect(right.Cl).toBeLessThan(-0.001);
+  });
+
+  it('say what they leave out, report how far they are, and end when told', () => {
+    const surfaces = [wingOf('0012', 6)];
+    const body = { ...ellipsoid(2, 0.5), position: { x: -0.5, y: 0, z: 0 } };
+    const done: number[] = [];
+    const spread = { ...DEFAULT_PANELS, chordwise: 10, spanwise: 8 };
+    const result = analyseThick({ surfaces, bodies: [body], alphas: [0], spread }, lookup, {
+      report: (p) => done.push(p.done),
+    });
+    expect(result.pierced).toEqual([{ body: 'body', surface: 'wing' }]);
+    expect(done.length).toBeGreaterThan(1);
+    expect(done).toEqual(done.slice().sort((a, b) => a - b));
+    expect(() => analyseThick({ surfaces, alphas: [0], spread }, lookup, { cancelled: () => true })).toThrow(Cancelled);
+    expect(() => analyseThick({ surfaces, alphas: [0], spread: { ...spread, chordwise: 11 } }, lookup)).toThrow(/odd/);
+    expect(() => analyseThick({ surfaces, alphas: [Math.PI / 2] }, lookup)).toThrow(/±45°/);
+    expect(() => panelMesh(surfaces, [], lookup, { ...spread, spanwise: 400, chordwise: 60 })).toThrow(/panels; 6000/);
+    expect(() => panelMesh([], [], lookup)).toThrow(/nothing/);
+  });
+});
+
+describe('the iteration for large systems', () => {
+  it('solves what is not symmetric', () => {
+    const n = 40;
+    const a = Float64Array.from({ length: n * n }, (_, k) => (k % (n + 1) === 0 ? 5 : Math.sin(k * k)));
+    const x = Float64Array.from({ length: n }, (_, i) => Math.cos(i));
+    const apply = (v: Float64Array, out: Float64Array) => {
+      for (let i = 0; i < n; i++) {
+        out[i] = 0;
+        for (let k = 0; k < n; k++) out[i] += a[i * n + k] * v[k];
+      }
+    };
+    const b = new Float64Array(n);
+    apply(x, b);
+    const found = new Float64Array(n);
+    expect(gmres(apply, () => {}, b, found, 1e-12, 20)).toBeLessThan(1e-11);
+    found.forEach((v, i) => expect(v).toBeCloseTo(x[i], 8));
+  });
+});
+
+/** Apparent masses of an ellipsoid of revolution of eccentricity e, along and across. */
+function apparent(e: number): [number, number] {
+  if (e === 0) return [0.5, 0.5];
+  const log = Math.log((1 + e) / (1 - e));
+  const along = ((2 * (1 - e * e)) / e ** 3) * (0.5 * log - e);
+  const across = 1 / (e * e) - ((1 - e * e) / (2 * e ** 3)) * log;
+  return [along / (2 - along), across / (2 - across)];
+}

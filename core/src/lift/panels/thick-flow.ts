@@ -1,0 +1,83 @@
+import {
+  referenceOf,
+  standing,
+  type Body,
+  type LiftingSurface,
+  type Point3,
+  type Reference,
+  type SectionLookup,
+} from '../../airframe';
+import { InvalidInput } from '../../numerics';
+import type { RunContext } from '../../results';
+import { checkAngles, quarterChordPoint } from '../lift-analysis';
+import { PanelFlow, type PanelPoint } from './panel-flow';
+import { DEFAULT_PANELS, panelMesh, type PanelMesh, type PanelSpread } from './panel-mesh';
+
+/** What a flow about thick skins needs; SI, rad. */
+export interface ThickInput {
+  surfaces: LiftingSurface[];
+  bodies?: Body[];
+  alphas: number[];
+  beta?: number;
+  about?: Point3;
+  reference?: Reference;
+  spread?: PanelSpread;
+}
+
+/** The flow about thick skins over a list of angles. */
+export interface ThickResult {
+  reference: Reference;
+  momentReference: Point3;
+  panels: number;
+  half: boolean;
+  pierced: PanelMesh['pierced'];
+  points: PanelPoint[];
+}
+
+/** A flow that is ready for any angle. @throws InvalidInput for a shape that cannot be; Cancelled. */
+export function makeThickFlow(
+  input: Omit<ThickInput, 'alphas'>,
+  lookup: SectionLookup,
+  context: RunContext = {},
+): PanelFlow {
+  const { bodies = [], spread = DEFAULT_PANELS, beta = 0 } = input;
+  if (spread.chordwise % 2 !== 0)
+    throw new InvalidInput(
+      'panel-count',
+      `Panels along the chord are cut in half for a second, coarser flow; ${spread.chordwise} is odd.`,
+      'Give an even number.',
+      'chordwise',
+    );
+  const surfaces = standing(input.surfaces, bodies);
+  const reference = input.reference ?? referenceOf(surfaces);
+  const about = input.about ?? quarterChordPoint(surfaces);
+  const mesh = (chordwise: number) => panelMesh(surfaces, bodies, lookup, { ...spread, chordwise }, beta !== 0);
+  const fine = mesh(spread.chordwise);
+  const rough = surfaces.length > 0 && spread.chordwise >= 8 ? mesh(spread.chordwise / 2) : undefined;
+  // Assembly goes with the square of the panels.
+  const [a, b] = [fine.panels ** 2, (rough?.panels ?? 0) ** 2];
+  const part = (from: number, share: number): RunContext => ({
+    ...context,
+    report: ({ done, of }) => context.report?.({ done: Math.round(100 * (from + (share * done) / of)), of: 100 }),
+  });
+  const coarse = rough && new PanelFlow(rough, reference, about, undefined, part(0, b / (a + b)));
+  return new PanelFlow(fine, reference, about, coarse, part(b / (a + b), a / (a + b)));
+}
+
+/**
+ * Lift, induced drag, moments and pressures of thick closed skins over a list of angles.
+ * @throws InvalidInput for a shape that cannot be, or an angle that is too steep; FailedComputation `panels-unsolved`; Cancelled.
+ */
+export function analyseThick(input: ThickInput, lookup: SectionLookup, context: RunContext = {}): ThickResult {
+  checkAngles(input.alphas, input.beta);
+  const flow = makeThickFlow(input, lookup, context);
+  const { mesh, reference, about } = flow;
+  return {
+    reference,
+    momentReference: about,
+    panels: mesh.panels,
+    half: mesh.half,
+    pierced: mesh.pierced,
+    points: input.alphas.map((alpha) => flow.at({ alpha, sideslip: input.beta ?? 0 })),
+  };
+}
