@@ -12,7 +12,7 @@ import {
   sectionView,
   shapedSection,
 } from '../shaping';
-import { tailIncidence } from '../solve';
+import { tailIncidence, twistForLoad } from '../solve';
 
 /** Every analysis by its kind. Workers, server, queue and command line run what stands here, and nothing else. */
 export const ANALYSES = {
@@ -24,6 +24,7 @@ export const ANALYSES = {
   'stored-point': storedPoint,
   'stored-tables': storedTables,
   'tail-incidence': tailIncidence,
+  'twist-for-load': twistForLoad,
   'section-view': sectionView,
   'section-detail': sectionDetail,
   'section-summaries': sectionSummaries,

@@ -203,11 +203,12 @@ export const inputsOfThick = (document: ProjectDocument, candidateId: string, al
   alphas,
 });
 
-/** Polars that a candidate needs between two speeds of the brief's altitude, and the Mach number that they are for. */
+/** Polars that a candidate needs at some speeds in the brief's altitude, and with further deflections; and the Mach number that they are for. */
 export function candidateNeeds(
   document: ProjectDocument,
   candidateId: string,
   speeds: readonly number[],
+  also: readonly Readonly<Record<string, number>>[] = [],
 ): { needs: PolarNeed[]; mach: number } {
   const candidate = document.candidates[candidateId];
   if (!candidate || candidate.surfaces.length === 0) return { needs: [], mach: 0 };
@@ -216,6 +217,8 @@ export function candidateNeeds(
     needs: polarNeeds(
       standing(candidate.surfaces, candidate.bodies),
       flows.map((f) => f.reynoldsPerMetre),
+      undefined,
+      also,
     ),
     mach: polarMach(Math.max(...flows.map((f) => f.mach))),
   };

@@ -26,6 +26,7 @@ export interface GlidePoint {
   /** Downward, m/s. */ sink: number;
   ratio: number;
   CL: number;
+  /** Speed of level flight there, m/s. */ level: number;
   /** Power that level flight needs at the same coefficients, W, and the thrust, N. */ power: number;
   thrust: number;
 }
@@ -54,7 +55,7 @@ export function glidePolar(
       const { speed, sink } = glide(p.CL, p.CD, weight / area, density);
       const level = Math.sqrt((2 * weight) / (density * area * p.CL));
       const thrust = (weight * p.CD) / p.CL;
-      return { alpha: p.alpha, speed, sink, ratio: p.CL / p.CD, CL: p.CL, power: thrust * level, thrust };
+      return { alpha: p.alpha, speed, sink, ratio: p.CL / p.CD, CL: p.CL, level, power: thrust * level, thrust };
     });
 }
 

@@ -1,11 +1,12 @@
-import type { AirframeLoads, LiftResult, StripLoad } from '../lift';
+import type { SteadyPoint } from '../flight';
+import type { AirframeLoads, LiftResult, StripLoad, StripState } from '../lift';
 import { quantitiesOf } from './quantity';
 
 const DEG = 180 / Math.PI;
 
-/** One angle of a lift result, with what makes forces of its coefficients. */
+/** One state of a lift result, with what makes forces of its coefficients. What only a state with polars tells is there then. */
 export interface LiftPoint {
-  point: AirframeLoads;
+  point: AirframeLoads & Partial<Omit<SteadyPoint, keyof AirframeLoads>>;
   reference: LiftResult['reference'];
   /** Pa; null where the design point is not known. */
   dynamicPressure: number | null;
@@ -13,6 +14,8 @@ export interface LiftPoint {
 
 const force = (coefficient: (p: AirframeLoads) => number) => (l: LiftPoint) =>
   l.dynamicPressure === null ? null : coefficient(l.point) * l.dynamicPressure * l.reference.area;
+
+const told = (of: (p: LiftPoint['point']) => number | undefined) => (l: LiftPoint) => of(l.point) ?? null;
 
 /** Below this lift a ratio to it says nothing. */
 const LEAST_LIFT = 0.02;
@@ -63,6 +66,81 @@ export const LIFT_QUANTITIES = quantitiesOf<LiftPoint>([
     digits: 2,
     of: force((p) => p.CDi),
   },
+  {
+    id: 'CD',
+    symbol: 'CD',
+    name: 'drag coefficient',
+    says: 'induced, profile and parasite drag; with polars',
+    dimension: 'plain',
+    digits: 5,
+    of: told((p) => p.CD),
+  },
+  {
+    id: 'CD-profile',
+    symbol: 'CD profile',
+    name: 'profile drag coefficient',
+    says: 'of the sections’ polars',
+    dimension: 'plain',
+    digits: 5,
+    of: told((p) => p.CDprofile),
+  },
+  {
+    id: 'CD-parasite',
+    symbol: 'CD parasite',
+    name: 'parasite drag coefficient',
+    says: 'of bodies and allowances, from Drag',
+    dimension: 'plain',
+    digits: 5,
+    of: told((p) => p.CDparasite),
+  },
+  {
+    id: 'lift-to-drag',
+    symbol: 'CL / CD',
+    name: 'lift over drag',
+    dimension: 'plain',
+    digits: 2,
+    of: ({ point: p }) => (p.CD === undefined ? null : p.CL / p.CD),
+  },
+  { id: 'drag', symbol: 'drag', name: 'drag', dimension: 'force', digits: 2, of: told((p) => p.drag) },
+  { id: 'speed', symbol: 'speed', name: 'speed', dimension: 'speed', of: told((p) => p.speed) },
+  {
+    id: 'sink',
+    symbol: 'sink',
+    name: 'sink of the glide',
+    says: 'downward, of a glide at the same angle and speed',
+    dimension: 'speed',
+    digits: 3,
+    of: ({ point: p }) =>
+      p.CD === undefined || p.speed === undefined || p.CL < LEAST_LIFT
+        ? null
+        : (p.speed * p.CD) / Math.hypot(p.CL, p.CD),
+  },
+  {
+    id: 'power',
+    symbol: 'power needed',
+    name: 'power needed',
+    says: 'drag times speed',
+    dimension: 'plain',
+    per: 'W',
+    digits: 1,
+    of: ({ point: p }) => (p.drag === undefined || p.speed === undefined ? null : p.drag * p.speed),
+  },
+  {
+    id: 'stalled',
+    symbol: 'stalled',
+    name: 'share of the span that has stalled',
+    dimension: 'ratio',
+    of: ({ point: p }) =>
+      p.stalled === undefined ? null : Math.max(0, ...p.stalled.map((s) => Math.abs(s.to - s.from))),
+  },
+  {
+    id: 'deflection',
+    symbol: 'δ',
+    name: 'deflection of the control',
+    dimension: 'angle',
+    of: ({ point: p }) => (p.deflection === undefined ? null : p.deflection * DEG),
+  },
+  { id: 'sideslip', symbol: 'β', name: 'sideslip', dimension: 'angle', of: ({ point }) => point.beta * DEG },
 ]);
 
 /** What sideslip brings. */
@@ -75,6 +153,7 @@ export const LATERAL_QUANTITIES = quantitiesOf<LiftPoint>([
 /** A strip with the mean chord that its load is told on. */
 export interface LoadedStrip {
   strip: StripLoad;
+  /** With polars: what its section does. */ state?: StripState;
   /** m */ meanChord: number;
 }
 
@@ -88,6 +167,28 @@ export const SPAN_QUANTITIES = quantitiesOf<LoadedStrip>([
     of: ({ strip, meanChord }) => (strip.cl * strip.chord) / meanChord,
   },
   { id: 'cl', symbol: 'cl', name: 'local lift coefficient', dimension: 'plain', of: ({ strip }) => strip.cl },
+  {
+    id: 'cd',
+    symbol: 'cd',
+    name: 'local drag coefficient',
+    dimension: 'plain',
+    digits: 5,
+    of: ({ state }) => state?.cd ?? null,
+  },
+  {
+    id: 'lift-left',
+    symbol: 'clmax − cl',
+    name: 'lift left to the local stall',
+    dimension: 'plain',
+    of: ({ state }) => (state && Number.isFinite(state.clMax) ? state.clMax - state.cl : null),
+  },
+  {
+    id: 'local-angle',
+    symbol: 'α local',
+    name: 'angle that the section meets',
+    dimension: 'angle',
+    of: ({ state }) => (state ? state.angle * DEG : null),
+  },
   {
     id: 'induced-angle',
     symbol: 'α induced',

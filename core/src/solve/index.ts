@@ -1,2 +1,3 @@
 export * from './fix';
 export * from './tail-incidence';
+export * from './twist';

@@ -1,5 +1,13 @@
+import type { Reference } from '@veldtwind/core/airframe';
 import type { AirframeLoads, LiftResult } from '@veldtwind/core/lift';
-import { inUnit, LIFT_QUANTITIES, quantityIn, type LiftPoint, type Quantity } from '@veldtwind/core/quantities';
+import {
+  inUnit,
+  LATERAL_QUANTITIES,
+  LIFT_QUANTITIES,
+  quantityIn,
+  type LiftPoint,
+  type Quantity,
+} from '@veldtwind/core/quantities';
 import type { UnitSet } from '@veldtwind/core/units';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
@@ -23,7 +31,72 @@ export const pointOf = (s: Shown, point: AirframeLoads): LiftPoint => ({
 
 /** The quantity of an axis; the first where an older choice names none that there is. */
 export const liftQuantity = (id: string): Quantity<LiftPoint> =>
-  LIFT_QUANTITIES.some((q) => q.id === id) ? quantityIn(LIFT_QUANTITIES, id) : LIFT_QUANTITIES[0];
+  ALL_LIFT.some((q) => q.id === id) ? quantityIn(ALL_LIFT, id) : ALL_LIFT[0];
+
+/** What can stand on the axes of lift's figures. */
+export const ALL_LIFT: readonly Quantity<LiftPoint>[] = [...LIFT_QUANTITIES, ...LATERAL_QUANTITIES];
+
+/** How lift was found. */
+export const METHODS = {
+  polars: {
+    name: 'with polars',
+    word: 'polars',
+    says: 'Lattice with the polars of the sections: profile drag and stall',
+  },
+  lattice: { name: 'no viscosity', word: 'lattice', says: 'Lattice alone: no stall in this model' },
+  skins: { name: 'thick skins', word: 'skins', says: 'Panels on the closed skins: thickness and bodies, no viscosity' },
+} as const;
+export type Method = keyof typeof METHODS;
+/** Candidates keep their colour and dash; ways of finding are told apart by weight and markers. */
+const WEIGHT: Record<Method, number | undefined> = { polars: undefined, lattice: 1, skins: 1.2 };
+
+/** States of a candidate found in one way. */
+export interface Answered {
+  candidate: CandidatePart;
+  method: Method;
+  points: LiftPoint['point'][];
+  reference: Reference;
+  /** Of all points; where it is null each point has its own forces. */ dynamicPressure: number | null;
+}
+
+/** A state for quantities of it. */
+export function stateOf(a: Answered, point: LiftPoint['point']): LiftPoint {
+  const own = point.drag !== undefined && point.CD ? point.drag / (point.CD * a.reference.area) : null;
+  return { point, reference: a.reference, dynamicPressure: own ?? a.dynamicPressure };
+}
+
+/** One curve an answer, of any quantity over any other; points are linked by the quantity that runs. */
+export function answerSeries(
+  answers: readonly Answered[],
+  x: string,
+  y: string,
+  runs: string,
+  units: UnitSet,
+): ChartSeries[] {
+  const [qx, qy, qr] = [liftQuantity(x), liftQuantity(y), liftQuantity(runs)];
+  const candidates = new Set(answers.map((a) => a.candidate.id)).size;
+  const methods = new Set(answers.map((a) => a.method)).size;
+  return answers.flatMap((a): ChartSeries[] => {
+    const style = seriesStyle(a.candidate.style);
+    const points = a.points.flatMap((p) => {
+      const at = stateOf(a, p);
+      const [u, v, t] = [qx.of(at), qy.of(at), qr.of(at)];
+      if (u === null || v === null || !Number.isFinite(u) || !Number.isFinite(v)) return [];
+      return [{ x: inUnit(qx, u, units), y: inUnit(qy, v, units), tag: t ?? undefined, status: p.status }];
+    });
+    if (points.length === 0) return [];
+    const name = candidates > 1 ? a.candidate.letter : `${a.candidate.letter} ${a.candidate.name}`;
+    return [
+      {
+        id: `${a.candidate.id}-${a.method}`,
+        label: methods > 1 ? `${a.candidate.letter} ${METHODS[a.method].word}` : name,
+        style: methods > 1 ? { ...style, width: WEIGHT[a.method] } : style,
+        markers: a.method !== 'lattice' || methods === 1,
+        points,
+      },
+    ];
+  });
+}
 
 /** One curve a candidate, of any quantity over any other, in the units chosen; points are linked by their angle. */
 export function liftSeries(shown: readonly Shown[], x: string, y: string, units: UnitSet): ChartSeries[] {

@@ -24,6 +24,14 @@ export interface ThickInput {
   spread?: PanelSpread;
 }
 
+/** A strip of a wing's panels. */
+export interface PanelColumn {
+  id: string;
+  station: number;
+  /** Index of its first panel. */ from: number;
+  fractions: number[];
+}
+
 /** The flow about thick skins over a list of angles. */
 export interface ThickResult {
   reference: Reference;
@@ -31,6 +39,9 @@ export interface ThickResult {
   panels: number;
   half: boolean;
   pierced: PanelMesh['pierced'];
+  /** Corners of the panels, 12 numbers each, m; of the right half where it is one. */ corners: Float32Array;
+  /** Strips of wings: their panels from the trailing edge over the upper face and back, and the chord fractions of these. */
+  columns: PanelColumn[];
   points: PanelPoint[];
 }
 
@@ -64,6 +75,18 @@ export function makeThickFlow(
   return new PanelFlow(fine, reference, about, coarse, part(b / (a + b), a / (a + b)));
 }
 
+function columnsOf(mesh: PanelMesh): PanelColumn[] {
+  const out: PanelColumn[] = [];
+  let from = 0;
+  for (const { kind, id, ni, nj, stations, fractions } of mesh.patches) {
+    if (kind === 'wing')
+      for (let j = 0; j < nj; j++)
+        out.push({ id, station: stations![j], from: from + j * ni, fractions: Array.from(fractions!) });
+    from += ni * nj;
+  }
+  return out;
+}
+
 /**
  * Lift, induced drag, moments and pressures of thick closed skins over a list of angles.
  * @throws InvalidInput for a shape that cannot be, or an angle that is too steep; FailedComputation `panels-unsolved`; Cancelled.
@@ -78,6 +101,8 @@ export function analyseThick(input: ThickInput, lookup: SectionLookup, context: 
     panels: mesh.panels,
     half: mesh.half,
     pierced: mesh.pierced,
+    corners: Float32Array.from(flow.panels.corners),
+    columns: columnsOf(mesh),
     points: input.alphas.map((alpha) => flow.at({ alpha, sideslip: input.beta ?? 0 })),
   };
 }

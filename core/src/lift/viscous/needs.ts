@@ -33,12 +33,19 @@ export const POLAR_ANGLES: readonly number[] = [
 ];
 
 /** Sections and chords of an airframe's strips, by section key. */
-function chordsBySection(surfaces: readonly LiftingSurface[], spread: LatticeSpread) {
+function chordsBySection(
+  surfaces: readonly LiftingSurface[],
+  spread: LatticeSpread,
+  also: readonly Readonly<Record<string, number>>[],
+) {
   const placed = standing(surfaces);
   // Only where strips lie matters, which no mean line changes.
   const flat = () => ({ ordinate: () => 0, slope: () => 0 });
   const lattice = buildLattice(placed, flat, { ...spread, chordwise: 1 });
-  const strips = stripSections(placed, lattice, flat, 'uniform', deflectionsOf(placed), true);
+  const own = deflectionsOf(placed);
+  const strips = [{}, ...also].flatMap((set) =>
+    stripSections(placed, lattice, flat, 'uniform', { ...own, ...set }, true),
+  );
   const out = new Map<string, { share: StripShare; chords: number[] }>();
   for (const s of strips)
     for (const share of s.shares) {
@@ -52,15 +59,16 @@ function chordsBySection(surfaces: readonly LiftingSurface[], spread: LatticeSpr
 
 /**
  * The polars that an airframe's strips need at its speeds, in order of section and Reynolds number.
- * @param reynoldsPerMetre of the speeds, 1/m.
+ * @param reynoldsPerMetre of the speeds, 1/m. @param also further deflections of controls, rad by id, that it is to be known at.
  */
 export function polarNeeds(
   surfaces: readonly LiftingSurface[],
   reynoldsPerMetre: readonly number[],
   spread: LatticeSpread = DEFAULT_LATTICE,
+  also: readonly Readonly<Record<string, number>>[] = [],
 ): PolarNeed[] {
   const needs: PolarNeed[] = [];
-  for (const { share, chords } of chordsBySection(surfaces, spread).values()) {
+  for (const { share, chords } of chordsBySection(surfaces, spread, also).values()) {
     const wanted = new Set<number>();
     for (const c of chords) for (const r of reynoldsPerMetre) for (const re of reynoldsAbout(c * r)) wanted.add(re);
     for (const reynolds of [...wanted].sort((a, b) => a - b))

@@ -1,0 +1,139 @@
+import { computed, effectScope, onScopeDispose, ref, shallowReactive, shallowRef, watch, type EffectScope } from 'vue';
+import type { InputOf, OutputOf } from '@veldtwind/core/analysis';
+import { inputsOfSteady, inputsOfThick } from '@veldtwind/core/candidate';
+import type { SteadySweep } from '@veldtwind/core/flight';
+import { useLive, type LiveAnswer } from '@/lib/live';
+import type { CandidatePart } from '@/lib/types';
+import { useProject } from '@/store/project';
+import { useWorkbench } from '@/store/workbench';
+import { resultKey } from '@veldtwind/core/results';
+import { GivenUp, lanes } from '@/worker/lane';
+import { useNeededPolars, type NeededPolar } from './use-polars';
+
+interface Watched {
+  scope: EffectScope;
+  steady: LiveAnswer<'steady'>;
+}
+
+/**
+ * Steady states of the candidates that are looked at, with the polars that are there.
+ * @param sweepOf what is swept for a candidate; null where nobody looks. @param speedsOf speeds that its polars are for.
+ */
+export function useSteady(
+  sweepOf: (candidate: CandidatePart) => SteadySweep | null,
+  speedsOf: (candidate: CandidatePart) => number[],
+  /** Further deflections of controls that polars are for, rad by id. */
+  alsoOf: (candidate: CandidatePart) => Record<string, number>[] = () => [],
+) {
+  const project = useProject();
+  const workbench = useWorkbench();
+  const polars = useNeededPolars();
+  const needs = computed(
+    () =>
+      new Map(
+        workbench.visible.map((c) => [c.id, polars.needed(c, speedsOf(c), alsoOf(c))] as [string, NeededPolar[]]),
+      ),
+  );
+  /** Whether each section of a candidate has one polar or more, so that there is an answer. */
+  const answerable = (list: readonly NeededPolar[]) => {
+    const key = (n: NeededPolar) => JSON.stringify([n.need.section, n.need.flap]);
+    const have = new Set(list.filter(polars.isThere).map(key));
+    return list.length > 0 && list.every((n) => have.has(key(n)));
+  };
+  const watched = shallowReactive(new Map<string, Watched>());
+  watch(
+    () => workbench.visible.map((c) => c.id),
+    (ids) => {
+      for (const [id, w] of [...watched])
+        if (!ids.includes(id)) {
+          w.scope.stop();
+          watched.delete(id);
+        }
+      for (const id of ids) {
+        if (watched.has(id)) continue;
+        const scope = effectScope(true);
+        const steady = scope.run(() =>
+          useLive(lanes.aircraft, 'steady', () => {
+            const candidate = project.document.candidates[id];
+            const list = needs.value.get(id) ?? [];
+            const sweep = candidate ? sweepOf(candidate) : null;
+            if (!candidate || !sweep || !answerable(list)) return null;
+            return inputsOfSteady(project.document, id, sweep, polars.ready(list));
+          }),
+        )!;
+        watched.set(id, { scope, steady });
+      }
+    },
+    { immediate: true },
+  );
+  onScopeDispose(() => watched.forEach((w) => w.scope.stop()));
+  const of = (id: string) => {
+    const list = needs.value.get(id) ?? [];
+    return answerable(list) ? (watched.get(id)?.steady.value.value ?? null) : null;
+  };
+  const failureOf = (id: string) => watched.get(id)?.steady.failure.value ?? null;
+  const waiting = computed(() => [...watched.values()].some((w) => w.steady.waiting.value));
+  const missing = (id: string) => (needs.value.get(id) ?? []).filter((n) => !polars.isThere(n));
+  return { of, failureOf, waiting, needs, missing, polars };
+}
+
+/** Wait until values have come to rest before work of seconds begins, ms. */
+const REST = 500;
+
+/** The flow about the thick skins of the candidate that is worked on, over a few angles; computed while somebody looks, and given up when its input changes. */
+export function useThick(angles: () => number[], wanted: () => boolean) {
+  const project = useProject();
+  const workbench = useWorkbench();
+  const value = shallowRef<OutputOf<'thick'> | null>(null);
+  const failure = ref<string | null>(null);
+  const progress = ref<number | null>(null);
+  const made = ref('');
+  const input = computed<InputOf<'thick'> | null>(() => {
+    const active = workbench.active;
+    if (!wanted() || !active || active.surfaces.length === 0) return null;
+    try {
+      return inputsOfThick(project.document, active.id, angles());
+    } catch {
+      return null;
+    }
+  });
+  const key = computed(() => (input.value ? resultKey('thick', 0, input.value) : null));
+  let running = false;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  async function compute(given: InputOf<'thick'>, of: string): Promise<void> {
+    if (running) lanes.skins.restart();
+    running = true;
+    progress.value = 0;
+    failure.value = null;
+    try {
+      const output = await lanes.skins.run('thick', given, ({ done, of: all }) => (progress.value = done / all));
+      value.value = output;
+      made.value = of;
+    } catch (error) {
+      if (error instanceof GivenUp) return;
+      value.value = null;
+      made.value = of;
+      failure.value = (error as Error).message;
+    }
+    running = false;
+    progress.value = null;
+  }
+  watch(
+    key,
+    (of) => {
+      clearTimeout(timer);
+      if (of === null || of === made.value) return;
+      timer = setTimeout(() => void compute(input.value!, of), value.value ? REST : 0);
+    },
+    { immediate: true },
+  );
+  function cancel(): void {
+    clearTimeout(timer);
+    if (running) lanes.skins.restart();
+    running = false;
+    progress.value = null;
+  }
+  onScopeDispose(cancel);
+  const stale = computed(() => value.value !== null && key.value !== made.value);
+  return { value, failure, progress, stale, cancel };
+}
