@@ -216,7 +216,7 @@ function candidate(s: Shape): CandidatePart {
       { id: 'landing', name: 'Landing', deflectionsDeg: { flap: 30, elevator: -4 } },
     ],
     reference: null,
-    sweep: { ...freshSweep(), fromDeg: -6, toDeg: 12 },
+    sweep: { ...freshSweep(), fromDeg: -6, toDeg: 18 },
   };
 }
 

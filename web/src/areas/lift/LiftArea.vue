@@ -1,40 +1,48 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { referenceSurface, SURFACE_LIMITS } from '@veldtwind/core/airframe';
+import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
+import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { Evaluation } from '@veldtwind/core/candidate';
-import { ellipticLoad, type StripLoad } from '@veldtwind/core/lift';
-import { SWEEP_LIMITS } from '@veldtwind/core/project';
+import { heaviestMass, type SteadyPoint } from '@veldtwind/core/flight';
+import { ellipticLoad, type StripLoad, type StripState } from '@veldtwind/core/lift';
 import {
   axisTitle,
   CANDIDATE_QUANTITIES,
   inUnit,
-  LIFT_QUANTITIES,
   quantityIn,
   SPAN_QUANTITIES,
   unitOf,
   type LiftPoint,
 } from '@veldtwind/core/quantities';
-import { formatNumber } from '@veldtwind/core/units';
+import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LineChart from '@/components/chart/LineChart.vue';
 import BoundField from '@/components/field/BoundField.vue';
+import ChipRow from '@/components/field/ChipRow.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
+import LimitField from '@/components/field/LimitField.vue';
 import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
-import LedgerTable from '@/components/table/LedgerTable.vue';
+import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
-import type { ChartSeries } from '@/lib/chart-model';
+import type { ChartMark, ChartSeries } from '@/lib/chart-model';
 import type { DocumentPath } from '@/lib/document-path';
-import { liftQuantity, liftSeries, pointOf, stripsAt } from '@/lib/lift-series';
+import { ALL_LIFT, answerSeries, liftQuantity, METHODS, stateOf, type Answered, type Method } from '@/lib/lift-series';
 import { quantityColumns } from '@/lib/quantity-columns';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
-import { useShownLift } from '@/store/shown-lift';
 import { useWorkbench } from '@/store/workbench';
+import GlideFigures from './GlideFigures.vue';
+import LoadGroup from './LoadGroup.vue';
+import PolarNeeds from './PolarNeeds.vue';
+import SkinFigures from './SkinFigures.vue';
+import SweepGroup from './SweepGroup.vue';
+import { FIRST_AXES, RUNS } from './sweep-kinds';
+import { useAnswers } from './use-answers';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -45,12 +53,35 @@ const DEG = 180 / Math.PI;
 
 const active = computed(() => workbench.active);
 const lift = computed(() => workbench.current?.lift ?? null);
-const shown = useShownLift();
-const own = computed(() => shown.value.find((s) => s.candidate.id === active.value?.id));
+const all = useAnswers();
+const { answers, methods, kind, steady, design } = all;
 const wing = computed(() =>
   active.value && active.value.surfaces.length > 0 ? referenceSurface(active.value.surfaces) : null,
 );
 const tail = computed(() => active.value?.surfaces.find((s) => s.role === 'tailplane'));
+
+const VIEWS = [
+  { id: 'lift', name: 'Load' },
+  { id: 'four', name: 'Four figures' },
+  { id: 'glide', name: 'Glide' },
+  { id: 'skin', name: 'Skin' },
+] as const;
+type View = (typeof VIEWS)[number]['id'];
+const view = computed<View>(() => preferences.get<View>('lift-view', 'lift'));
+function look(id: View): void {
+  preferences.set('lift-view', id);
+  if (id === 'skin' && !methods.value.includes('skins')) all.toggle('skins');
+  if (id === 'glide' && !methods.value.includes('polars')) all.toggle('polars');
+}
+const methodChips = (Object.keys(METHODS) as Method[]).map((id) => ({
+  id,
+  name: METHODS[id].name,
+  title: METHODS[id].says,
+}));
+/** The answers of the candidate that is worked on, the fullest first. */
+const own = computed(() => answers.value.filter((a) => a.candidate.id === active.value?.id));
+const best = computed(() => own.value[0] ?? null);
+const viscous = computed(() => (active.value ? steady.of(active.value.id) : null));
 
 /** The angle that the span load is drawn for: the cursor's, else the one chosen, else that of the design lift. */
 const chosen = computed<number | null>({
@@ -59,40 +90,74 @@ const chosen = computed<number | null>({
 });
 const ofCandidate = (id: string) => quantityIn(CANDIDATE_QUANTITIES, id);
 const designAngle = computed(() => (workbench.current ? ofCandidate('design-angle').of(workbench.current) : null));
-const alpha = computed(() => workbench.cursor.alphaDeg ?? chosen.value ?? designAngle.value ?? 0);
+/** The value that runs, where that is no angle; shared by the figures of the page. */
+const runCursor = ref<number | null>(null);
+const overAngle = computed(() => kind.value === 'alpha' || kind.value === 'carrying');
+const cursor = computed<number | null>({
+  get: () => (overAngle.value ? workbench.cursor.alphaDeg : runCursor.value),
+  set: (v) => (overAngle.value ? (workbench.cursor.alphaDeg = v) : (runCursor.value = v)),
+});
+const runs = computed(() => liftQuantity(RUNS[kind.value]));
+const wanted = computed(() => cursor.value ?? chosen.value ?? (overAngle.value ? (designAngle.value ?? 0) : null));
+/** The state of an answer that is nearest to what is looked at. */
+function stateNear(a: Answered): LiftPoint['point'] | null {
+  const at = (p: LiftPoint['point']) => runs.value.of(stateOf(a, p)) ?? NaN;
+  const middle = a.points[Math.floor(a.points.length / 2)] ?? null;
+  const target = wanted.value;
+  if (target === null) return middle;
+  return a.points.reduce<LiftPoint['point'] | null>(
+    (near, p) => (!near || Math.abs(at(p) - target) < Math.abs(at(near) - target) ? p : near),
+    null,
+  );
+}
+const point = computed(() => (best.value ? stateNear(best.value) : null));
 
 const spanQuantity = computed(
   () => SPAN_QUANTITIES.find((q) => q.id === preferences.get('lift-span', 'load')) ?? SPAN_QUANTITIES[0],
 );
 const isLoad = computed(() => spanQuantity.value.id === 'load');
+/** Strips of one surface's right side, with what their sections do. */
+function stripsOf(p: LiftPoint['point'], surface: string): { strip: StripLoad; state?: StripState }[] {
+  return p.strips.flatMap((strip, i) =>
+    strip.id === surface && strip.station >= 0 ? [{ strip, state: p.states?.[i] }] : [],
+  );
+}
 const spanSeries = computed<ChartSeries[]>(() => {
   const series: ChartSeries[] = [];
   const q = spanQuantity.value;
-  for (const { candidate, lift: l } of shown.value) {
-    const main = candidate.id === active.value?.id;
-    const surface = main ? wing.value : referenceSurface(candidate.surfaces);
-    if (!surface) continue;
-    const { strips } = stripsAt(l, alpha.value, surface.id);
-    const meanChord = l.reference.area / l.reference.span;
-    series.push({
-      id: candidate.id,
-      label: shown.value.length > 1 ? candidate.letter : `${candidate.letter} ${candidate.name}`,
-      style: seriesStyle(candidate.style),
-      markers: false,
-      points: strips.map((strip) => ({
-        x: Math.abs(strip.station),
-        y: inUnit(q, q.of({ strip, meanChord })!, preferences.units),
-        tag: Math.abs(strip.station),
-      })),
+  const several = new Set(answers.value.map((a) => a.method)).size > 1;
+  const drawn = answers.value.filter((a) => a.method !== 'skins' || own.value.length === 1);
+  for (const a of drawn) {
+    const main = a.candidate.id === active.value?.id;
+    const surface = main ? wing.value : referenceSurface(a.candidate.surfaces);
+    const p = stateNear(a);
+    if (!surface || !p) continue;
+    const list = stripsOf(p, surface.id);
+    const meanChord = a.reference.area / a.reference.span;
+    const style = seriesStyle(a.candidate.style);
+    const points = list.flatMap(({ strip, state }) => {
+      const y = q.of({ strip, state, meanChord });
+      const x = Math.abs(strip.station);
+      const status = state && state.stalled !== 0 ? ('doubtful' as const) : undefined;
+      return y === null ? [] : [{ x, y: inUnit(q, y, preferences.units), tag: x, status }];
     });
-    if (main && isLoad.value) series.push(elliptic(candidate.id, strips, meanChord));
+    if (points.length === 0) continue;
+    series.push({
+      id: `${a.candidate.id}-${a.method}`,
+      label: several ? `${a.candidate.letter} ${METHODS[a.method].word}` : `${a.candidate.letter} ${a.candidate.name}`,
+      style: several && a.method === 'lattice' ? { ...style, width: 1 } : style,
+      markers: list.some((s) => s.state?.stalled),
+      points,
+    });
+    if (main && isLoad.value && a === best.value) series.push(elliptic(a.candidate.id, list, meanChord));
+    if (main && q.id === 'cl' && a.method === 'polars') series.push(limit(a.candidate.id, list));
   }
   return series;
 });
 /** The ellipse that carries what a surface carries. */
-function elliptic(id: string, strips: readonly StripLoad[], meanChord: number): ChartSeries {
-  const half = strips.reduce((sum, s) => sum + s.cl * s.chord * s.width, 0);
-  const span = strips.reduce((sum, s) => sum + s.width, 0);
+function elliptic(id: string, list: { strip: StripLoad }[], meanChord: number): ChartSeries {
+  const half = list.reduce((sum, { strip: s }) => sum + s.cl * s.chord * s.width, 0);
+  const span = list.reduce((sum, { strip: s }) => sum + s.width, 0);
   const CL = half / span / meanChord;
   return {
     id: `${id}-elliptic`,
@@ -105,17 +170,70 @@ function elliptic(id: string, strips: readonly StripLoad[], meanChord: number): 
     }),
   };
 }
-const greatest = computed(() => {
-  if (!lift.value || !wing.value || spanQuantity.value.id !== 'cl') return [];
-  const { strips } = stripsAt(lift.value, alpha.value, wing.value.id);
-  const top = strips.reduce((best, s) => (s.cl > best.cl ? s : best), strips[0]);
-  const text = top && `greatest local cl ${formatNumber(top.cl, 2)}`;
-  return top ? [{ x: Math.abs(top.station), y: top.cl, text, colour: 'var(--clay)' }] : [];
+/** The greatest lift of the sections along the span. */
+const limit = (id: string, list: { strip: StripLoad; state?: StripState }[]): ChartSeries => ({
+  id: `${id}-limit`,
+  label: 'local maximum',
+  reference: true,
+  style: { colour: 'var(--clay)', dash: '3 3', marker: 'disc' },
+  points: list.flatMap(({ strip, state }) =>
+    state && Number.isFinite(state.clMax) ? [{ x: Math.abs(strip.station), y: state.clMax }] : [],
+  ),
+});
+const spanMarks = computed<ChartMark[]>(() => {
+  const [p, w] = [point.value, wing.value];
+  if (!p || !w || spanQuantity.value.id !== 'cl') return [];
+  const list = stripsOf(p, w.id);
+  const top = list.reduce<(typeof list)[number] | null>((b, s) => (!b || s.strip.cl > b.strip.cl ? s : b), null);
+  if (!top) return [];
+  const text = `greatest local cl ${formatNumber(top.strip.cl, 2)}`;
+  return [{ x: Math.abs(top.strip.station), y: top.strip.cl, text, colour: 'var(--clay)' }];
+});
+const noStall = computed(() =>
+  best.value && best.value.method !== 'polars' ? 'inviscid: no stall in this model' : '',
+);
+const spanCaption = computed(() => {
+  if (noStall.value) return noStall.value;
+  const stalled = (point.value?.stalled ?? []).filter((s) => s.surface === wing.value?.id);
+  return stalled.length
+    ? `stalled ${stalled.map((s) => `${formatNumber(100 * Math.abs(s.from), 0)}–${formatNumber(100 * Math.abs(s.to), 0)} %`).join(', ')} of the half span`
+    : '';
+});
+/** Where the wing stalls first, on the aircraft. */
+const stallPoint = computed(() => {
+  const begins = viscous.value?.stallBegins;
+  if (!begins || !active.value || kind.value !== 'alpha') return [];
+  try {
+    const surface = standingIn(active.value).surfaces.find((s) => s.id === begins.surface);
+    if (!surface) return [];
+    const at = pointOn(surface, begins.eta, 0.35);
+    return [{ ...at, text: `stalls first, ${formatNumber(begins.alpha * DEG, 1)}°`, colour: 'var(--clay)' }];
+  } catch {
+    return [];
+  }
 });
 
-const axes = computed(() => preferences.get('lift-axes', { x1: 'alpha', y1: 'CL', x2: 'alpha', y2: 'Cm' }));
-const setAxis = (key: string, id: string) => preferences.set('lift-axes', { ...axes.value, [key]: id });
-const options = computed(() => LIFT_QUANTITIES.map((q) => ({ id: q.id, name: axisTitle(q, preferences.units) })));
+interface Axes {
+  x1: string;
+  y1: string;
+  x2: string;
+  y2: string;
+  x3: string;
+  y3: string;
+  x4: string;
+  y4: string;
+}
+const axesKey = computed(() => (kind.value === 'alpha' ? 'lift-axes' : `lift-axes-${kind.value}`));
+const axes = computed<Axes>(() => ({
+  x3: 'CD',
+  y3: 'CL',
+  x4: 'CL',
+  y4: 'lift-to-drag',
+  ...FIRST_AXES[kind.value],
+  ...preferences.get<Partial<Axes>>(axesKey.value, {}),
+}));
+const setAxis = (key: string, id: string) => preferences.set(axesKey.value, { ...axes.value, [key]: id });
+const options = computed(() => ALL_LIFT.map((q) => ({ id: q.id, name: axisTitle(q, preferences.units) })));
 const axis = (id: string) => {
   const q = liftQuantity(id);
   return { name: q.symbol, unit: unitOf(q, preferences.units) || undefined, options: options.value, value: id };
@@ -127,52 +245,148 @@ const titled = (x: string, y: string) => {
     ? qy.name.replace(/^[a-z]/, (c) => c.toUpperCase())
     : `${qy.symbol} over ${qx.symbol}`;
 };
-const first = computed(() => liftSeries(shown.value, axes.value.x1, axes.value.y1, preferences.units));
-const second = computed(() => liftSeries(shown.value, axes.value.x2, axes.value.y2, preferences.units));
-const band = computed(() => {
-  const b = project.brief.bands.trimAngleDeg;
-  return axes.value.x2 === 'alpha' && (b.min !== null || b.max !== null)
-    ? [{ axis: 'x' as const, from: b.min, to: b.max, label: 'trim' }]
-    : [];
-});
-const trimMark = computed(() => {
-  const t = workbench.current?.balance?.trims[0];
-  const c = active.value;
-  if (!t || !c || axes.value.x2 !== 'alpha' || axes.value.y2 !== 'Cm') return [];
-  return [{ x: t.alpha * DEG, y: 0, text: `${formatNumber(t.alpha * DEG, 1)}°`, colour: seriesStyle(c.style).colour }];
-});
 const aboutWords = computed(() =>
   workbench.current?.mass ? 'about the centre of gravity' : 'about the quarter chord: no centre of gravity yet',
 );
-const point = computed(() => (lift.value ? stripsAt(lift.value, alpha.value, wing.value?.id ?? '').point : null));
+const figures = computed(() =>
+  ([1, 2, 3, 4] as const).map((n) => {
+    const [x, y] = [axes.value[`x${n}`], axes.value[`y${n}`]];
+    const b = project.brief.bands.trimAngleDeg;
+    const trims = x === 'alpha' && y === 'Cm' && kind.value === 'alpha';
+    const t = trims ? workbench.current?.balance?.trims[0] : undefined;
+    return {
+      n,
+      id: ['lift-first', 'lift-second', 'lift-third', 'lift-fourth'][n - 1],
+      title: titled(x, y),
+      subtitle: n === 1 ? 'of the whole aircraft, on the wing’s area' : y === 'Cm' ? aboutWords.value : '',
+      x,
+      y,
+      series: answerSeries(answers.value, x, y, RUNS[kind.value], preferences.units),
+      bands:
+        x === 'alpha' && n === 2 && (b.min !== null || b.max !== null)
+          ? [{ axis: 'x' as const, from: b.min, to: b.max, label: 'trim' }]
+          : [],
+      marks: [
+        ...(t && active.value
+          ? [
+              {
+                x: t.alpha * DEG,
+                y: 0,
+                text: `${formatNumber(t.alpha * DEG, 1)}°`,
+                colour: seriesStyle(active.value.style).colour,
+              },
+            ]
+          : []),
+        ...(x === 'alpha' && y === 'CL' && viscous.value?.CLmax != null && viscous.value.alphaCLmax !== null
+          ? [
+              {
+                x: viscous.value.alphaCLmax * DEG,
+                y: viscous.value.CLmax,
+                text: `CLmax ${formatNumber(viscous.value.CLmax, 2)}`,
+                colour: 'var(--clay)',
+              },
+            ]
+          : []),
+      ],
+    };
+  }),
+);
 
 interface Row {
   id: string;
-  alphaDeg: number;
   at: LiftPoint;
+  status: string;
 }
 const rows = computed<Row[]>(() =>
-  own.value
-    ? own.value.lift.points.map((p) => ({
-        id: (p.alpha * DEG).toFixed(3),
-        alphaDeg: p.alpha * DEG,
-        at: pointOf(own.value!, p),
+  best.value
+    ? best.value.points.map((p, i) => ({
+        id: (runs.value.of(stateOf(best.value!, p)) ?? i).toFixed(3),
+        at: stateOf(best.value!, p),
+        status: p.status ? (p.reason ? `${p.status}: ${p.reason}` : p.status) : '',
       }))
     : [],
 );
-const columns = computed(() =>
-  quantityColumns<Row, LiftPoint>(
-    LIFT_QUANTITIES.filter((q) => q.id !== 'ratio'),
-    (r) => r.at,
-    preferences.units,
-  ),
-);
+const columns = computed<LedgerColumn<Row>[]>(() => {
+  const list = ALL_LIFT.filter((q) => q.id !== 'ratio' && rows.value.some((r) => Math.abs(q.of(r.at) ?? 0) > 1e-9));
+  const numbers = quantityColumns<Row, LiftPoint>(list, (r) => r.at, preferences.units);
+  return rows.value.some((r) => r.status)
+    ? [...numbers, { id: 'status', title: 'status', value: (r: Row) => r.status, words: true }]
+    : numbers;
+});
 const selected = computed(() => {
-  const near = rows.value.reduce<Row | null>(
-    (best, r) => (!best || Math.abs(r.alphaDeg - alpha.value) < Math.abs(best.alphaDeg - alpha.value) ? r : best),
-    null,
-  );
-  return near?.id ?? null;
+  const p = point.value;
+  return p && best.value ? (rows.value.find((r) => r.at.point === p)?.id ?? null) : null;
+});
+
+/** Candidates beside each other, in level flight at the design point. */
+interface Compared {
+  id: string;
+  name: string;
+  speed: number | null;
+  values: Record<string, number | null>;
+}
+const ledger = computed(() => preferences.get<'states' | 'candidates'>('lift-ledger', 'states'));
+const compared = computed<Compared[]>(() =>
+  workbench.visible.map((c): Compared => {
+    const answer = steady.of(c.id);
+    const own = answer?.kind === 'alpha' ? answer : null;
+    const weight = project.brief.mass * GRAVITY;
+    const q = flowState(project.brief.speed, project.brief.altitude).dynamicPressure;
+    const CL = own ? weight / (q * own.reference.area) : null;
+    const at = own && CL !== null ? between(own.points, CL) : null;
+    return {
+      id: c.id,
+      name: `${c.letter} ${c.name}`,
+      speed: project.brief.speed,
+      values: {
+        CL,
+        alpha: at ? at.alpha * DEG : null,
+        CD: at?.CD ?? null,
+        ratio: at ? CL! / at.CD : null,
+        drag: at ? at.CD * q * own!.reference.area : null,
+        CLmax: own?.CLmax ?? null,
+        stall: own?.glide?.stallSpeed ?? null,
+        glide: own?.glide?.bestGlide?.ratio ?? null,
+        sink: own?.glide?.leastSink?.rate ?? null,
+        heaviest: own?.CLmax ? heaviestMass(own.CLmax, own.reference.area, q, GRAVITY) : null,
+      },
+    };
+  }),
+);
+/** Drag and angle at a lift, on the rising part of a sweep. */
+function between(points: readonly SteadyPoint[], CL: number): { alpha: number; CD: number } | null {
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1], points[i]];
+    if (a.CL <= CL && b.CL >= CL && b.CL > a.CL) {
+      const t = (CL - a.CL) / (b.CL - a.CL);
+      return { alpha: a.alpha + t * (b.alpha - a.alpha), CD: a.CD + t * (b.CD - a.CD) };
+    }
+  }
+  return null;
+}
+const speedUnit = computed(() => displayUnit('speed', preferences.units));
+const compareColumns = computed<LedgerColumn<Compared>[]>(() => {
+  const column = (id: string, title: string, digits: number, unit?: string, scale = 1): LedgerColumn<Compared> => ({
+    id,
+    title,
+    unit,
+    value: (r) => (r.values[id] === null ? null : r.values[id] * scale),
+    text: (r) => (r.values[id] === null ? '—' : formatNumber(r.values[id] * scale, digits)),
+  });
+  const v = speedUnit.value;
+  return [
+    { id: 'name', title: 'Candidate', value: (r) => r.name, words: true },
+    column('CL', 'CL', 4),
+    column('alpha', 'α', 2, '°'),
+    column('CD', 'CD', 5),
+    column('ratio', 'CL / CD', 2),
+    column('drag', 'drag', 2, 'N'),
+    column('CLmax', 'CLmax', 3),
+    column('stall', 'stall speed', 2, v.symbol, v.scale),
+    column('glide', 'best glide', 2),
+    column('sink', 'least sink', 3, v.symbol, v.scale),
+    column('heaviest', 'heaviest at this speed', 1, 'kg'),
+  ];
 });
 
 const inSurface = (id: string, ...rest: (string | number)[]): DocumentPath => [
@@ -182,7 +396,6 @@ const inSurface = (id: string, ...rest: (string | number)[]): DocumentPath => [
   { id },
   ...rest,
 ];
-const inSweep = (key: string): DocumentPath => ['candidates', active.value?.id ?? '', 'sweep', key];
 const everyBay = (key: string) =>
   wing.value ? wing.value.bays.slice(1).map((_, i) => inSurface(wing.value!.id, 'bays', i + 1, key)) : [];
 const FOLLOWS = [
@@ -194,10 +407,40 @@ const FOLLOWS = [
   'zero-lift-moment',
 ];
 const evaluation = computed<Evaluation | null>(() => workbench.current);
+const missing = computed(() => (active.value ? steady.missing(active.value.id) : []));
+const needs = computed(() => (active.value ? (steady.needs.value.get(active.value.id) ?? []) : []));
+/** Of all candidates that are looked at: one click serves them all. */
+const missingOfAll = computed(() => {
+  const seen = new Set<string>();
+  return workbench.visible
+    .flatMap((c) => steady.missing(c.id))
+    .filter((n) => !seen.has(n.sweep.key) && seen.add(n.sweep.key));
+});
+const computePolars = () =>
+  void steady.polars.compute(
+    missingOfAll.value,
+    `Polars for Lift, ${workbench.visible.map((c) => c.letter).join(', ')}`,
+  );
+const station = computed(() => workbench.cursor.station ?? 0.4);
+const heaviest = computed(() => {
+  const v = viscous.value;
+  if (!v?.CLmax) return null;
+  const q = flowState(project.brief.speed, project.brief.altitude).dynamicPressure;
+  return heaviestMass(v.CLmax, v.reference.area, q, GRAVITY);
+});
+/** Level speeds that a power holds. */
+const power = computed(() => preferences.get<number>('lift-power', 400));
+const POWER = { label: 'Power, W', dimension: 'plain', min: 1, max: 1e7, step: 10 } as const;
+const speeds = computed(() => {
+  const v = viscous.value;
+  if (!v || v.glidePolar.length < 2) return null;
+  const level = v.glidePolar.filter((g) => g.power <= power.value).map((g) => g.level);
+  return level.length ? { from: Math.min(...level), to: Math.max(...level) } : null;
+});
 </script>
 
 <template>
-  <AreaPage area="lift" title="Lift" question="How does it lift?">
+  <AreaPage area="lift" title="Lift" question="How does it lift, and where does it stall first?">
     <template #figure>
       <EmptyState
         v-if="!active || active.surfaces.length === 0"
@@ -211,85 +454,199 @@ const evaluation = computed<Evaluation | null>(() => workbench.current);
         >
         <OpenDemo />
       </EmptyState>
-      <div
-        v-else-if="lift"
-        class="grid h-full min-h-[420px] grid-cols-[1.1fr_1fr] gap-x-3 px-4 py-3"
-        :class="active && workbench.stale(active.id) ? 'opacity-90' : ''"
-      >
-        <div class="grid min-h-0 grid-rows-[1.45fr_1fr]">
+      <div v-else-if="lift" class="flex h-full min-h-[420px] flex-col">
+        <div class="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-2.5">
+          <ChipRow label="Figures" :options="VIEWS" :on="[view]" test="lift-view" @pick="look" />
+          <ChipRow label="Found" :options="methodChips" :on="methods" test="lift-method" @pick="all.toggle" />
+          <span v-if="missing.length && methods.includes('polars')" class="text-[12.5px] text-clay" role="status">
+            {{ missing.length }} polars missing:
+            <button class="link" data-test="compute-now" @click="computePolars">compute them</button>
+          </span>
+          <span v-else-if="steady.failureOf(active.id)" class="text-[12.5px] text-clay" role="alert">{{
+            steady.failureOf(active.id)!.message
+          }}</span>
+        </div>
+        <div
+          v-if="view === 'lift'"
+          class="grid min-h-0 flex-1 grid-cols-[1.1fr_1fr] gap-x-3 px-4 py-2"
+          :class="workbench.stale(active.id) ? 'opacity-90' : ''"
+        >
+          <div class="grid min-h-0 grid-rows-[1.45fr_1fr]">
+            <LineChart
+              chart-id="span-load"
+              :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"
+              :subtitle="`${isLoad ? 'local lift × chord ÷ mean chord' : 'along the wing'}, at α = ${formatNumber(point ? point.alpha * DEG : 0, 1)}°, CL ${formatNumber(point?.CL ?? 0, 3)}`"
+              :series="spanSeries"
+              :marks="spanMarks"
+              :x="{ name: 'half span', zero: true }"
+              :y="{
+                name: spanQuantity.symbol,
+                unit: unitOf(spanQuantity, preferences.units) || undefined,
+                zero: true,
+                options: SPAN_QUANTITIES.map((q) => ({ id: q.id, name: `${q.name}, ${q.symbol}` })),
+                value: spanQuantity.id,
+              }"
+              :tag="workbench.cursor.station"
+              :caption="spanCaption"
+              @cursor="(s) => (workbench.cursor.station = s)"
+              @update:y-quantity="(q) => preferences.set('lift-span', q)"
+            />
+            <AirframeView
+              :candidates="[active]"
+              :active-id="active.id"
+              :sections="project.document.sections"
+              :station="workbench.cursor.station"
+              :points="stallPoint"
+            />
+          </div>
+          <div class="grid min-h-0 grid-rows-2 gap-2">
+            <LineChart
+              v-for="f in figures.slice(0, 2)"
+              :key="f.n"
+              :chart-id="f.id"
+              :title="f.title"
+              :subtitle="f.subtitle"
+              :series="f.series"
+              :x="axis(f.x)"
+              :y="axis(f.y)"
+              :bands="f.bands"
+              :marks="f.marks"
+              :tag="cursor"
+              :caption="f.n === 1 ? noStall : ''"
+              @cursor="(a) => (cursor = a)"
+              @update:x-quantity="(q) => setAxis(`x${f.n}`, q)"
+              @update:y-quantity="(q) => setAxis(`y${f.n}`, q)"
+            />
+          </div>
+        </div>
+        <div v-else-if="view === 'four'" class="grid min-h-0 flex-1 grid-cols-2 grid-rows-2 gap-2 px-4 py-2">
           <LineChart
-            chart-id="span-load"
-            :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"
-            :subtitle="`${isLoad ? 'local lift × chord ÷ mean chord' : 'along the wing'}, at α = ${formatNumber(point ? point.alpha * DEG : 0, 1)}°, CL ${formatNumber(point?.CL ?? 0, 3)}`"
-            :series="spanSeries"
-            :marks="greatest"
-            :x="{ name: 'half span', zero: true }"
-            :y="{
-              name: spanQuantity.symbol,
-              unit: unitOf(spanQuantity, preferences.units) || undefined,
-              zero: true,
-              options: SPAN_QUANTITIES.map((q) => ({ id: q.id, name: `${q.name}, ${q.symbol}` })),
-              value: spanQuantity.id,
-            }"
-            :tag="workbench.cursor.station"
-            caption="inviscid: no stall in this model"
-            @cursor="(s) => (workbench.cursor.station = s)"
-            @update:y-quantity="(q) => preferences.set('lift-span', q)"
-          />
-          <AirframeView
-            :candidates="[active]"
-            :active-id="active.id"
-            :sections="project.document.sections"
-            :station="workbench.cursor.station"
+            v-for="f in figures"
+            :key="f.n"
+            :chart-id="f.id"
+            :title="f.title"
+            :subtitle="f.subtitle"
+            :series="f.series"
+            :x="axis(f.x)"
+            :y="axis(f.y)"
+            :bands="f.bands"
+            :marks="f.marks"
+            :tag="cursor"
+            :caption="f.n === 1 ? noStall : ''"
+            @cursor="(a) => (cursor = a)"
+            @update:x-quantity="(q) => setAxis(`x${f.n}`, q)"
+            @update:y-quantity="(q) => setAxis(`y${f.n}`, q)"
           />
         </div>
-        <div class="grid min-h-0 grid-rows-2 gap-2">
-          <LineChart
-            chart-id="lift-first"
-            :title="titled(axes.x1, axes.y1)"
-            subtitle="of the whole aircraft, on the wing’s area"
-            :series="first"
-            :x="axis(axes.x1)"
-            :y="axis(axes.y1)"
-            :tag="workbench.cursor.alphaDeg"
-            caption="inviscid: no stall in this model"
-            @cursor="(a) => (workbench.cursor.alphaDeg = a)"
-            @update:x-quantity="(q) => setAxis('x1', q)"
-            @update:y-quantity="(q) => setAxis('y1', q)"
-          />
-          <LineChart
-            chart-id="lift-second"
-            :title="titled(axes.x2, axes.y2)"
-            :subtitle="axes.y2 === 'Cm' ? aboutWords : ''"
-            :series="second"
-            :x="axis(axes.x2)"
-            :y="axis(axes.y2)"
-            :bands="band"
-            :marks="trimMark"
-            :tag="workbench.cursor.alphaDeg"
-            @cursor="(a) => (workbench.cursor.alphaDeg = a)"
-            @update:x-quantity="(q) => setAxis('x2', q)"
-            @update:y-quantity="(q) => setAxis('y2', q)"
-          />
-        </div>
+        <SkinFigures
+          v-else-if="view === 'skin'"
+          class="min-h-0 flex-1"
+          :answers="all"
+          :alpha-deg="point ? point.alpha * DEG : 0"
+          :surface="wing?.id ?? ''"
+          :station="station"
+        />
+        <template v-else>
+          <p v-if="!overAngle" class="px-5 pt-6 text-soft">
+            The glide is drawn from a sweep over angles: choose one under Sweep.
+          </p>
+          <p v-else-if="!viscous" class="px-5 pt-6 text-soft" role="status">
+            The glide needs the polars of the sections; {{ missing.length }} are missing.
+          </p>
+          <GlideFigures v-else class="min-h-0 flex-1" :answers="all" />
+        </template>
       </div>
       <div v-else class="grid h-full place-items-center text-soft" role="status">
         {{ workbench.failure?.message ?? workbench.current?.problems[0]?.message ?? 'Computing…' }}
       </div>
     </template>
     <template #ledger>
-      <LedgerTable
-        :rows="rows"
-        :columns="columns"
-        :label="`Lift of ${active?.letter ?? ''} ${active?.name ?? ''}`"
-        file-name="veldtwind-lift"
-        :selected="selected"
-        @select="(id) => (chosen = Number(id))"
-        @hover="(id) => (workbench.cursor.alphaDeg = id === null ? null : Number(id))"
-      />
+      <div class="flex h-full flex-col">
+        <ChipRow
+          class="px-4 pt-1.5"
+          label="Rows"
+          :options="[
+            { id: 'states', name: 'States' },
+            { id: 'candidates', name: 'Candidates at the design point' },
+          ]"
+          :on="[ledger]"
+          test="lift-ledger"
+          @pick="(id) => preferences.set('lift-ledger', id)"
+        />
+        <LedgerTable
+          v-if="ledger === 'states'"
+          class="min-h-0 flex-1"
+          :rows="rows"
+          :columns="columns"
+          :label="`Lift of ${active?.letter ?? ''} ${active?.name ?? ''}, ${best ? METHODS[best.method].name : ''}`"
+          file-name="veldtwind-lift"
+          :selected="selected"
+          @select="(id) => (chosen = Number(id))"
+          @hover="(id) => (cursor = id === null ? null : Number(id))"
+        />
+        <LedgerTable
+          v-else
+          class="min-h-0 flex-1"
+          :rows="compared"
+          :columns="compareColumns"
+          :label="`Level flight at ${formatQuantity(project.brief.speed, 'speed', preferences.units)} ${speedUnit.symbol}, ${formatNumber(project.brief.mass, 1)} kg`"
+          file-name="veldtwind-candidates"
+          :selected="active?.id ?? null"
+          @select="(id) => workbench.setActive(id)"
+        />
+      </div>
     </template>
     <template #sheet>
       <template v-if="active && wing">
+        <SheetGroup v-if="methods.includes('polars')" title="Polars of the strips">
+          <PolarNeeds
+            :needs="needs"
+            :missing="missing"
+            :seconds="steady.polars.secondsFor(missingOfAll)"
+            @compute="computePolars"
+          />
+        </SheetGroup>
+        <SheetGroup v-if="viscous" title="With polars">
+          <DerivedRow label="Greatest lift, CLmax" :value="viscous.CLmax ?? undefined" dimension="plain" :digits="3" />
+          <DerivedRow
+            label="at an angle of"
+            :value="viscous.alphaCLmax === null ? undefined : viscous.alphaCLmax * DEG"
+            dimension="angle"
+          />
+          <DerivedRow
+            v-if="viscous.stallBegins"
+            label="Stall begins at"
+            :value="viscous.stallBegins.alpha * DEG"
+            dimension="angle"
+          />
+          <DerivedRow
+            v-if="viscous.stallBegins"
+            label="at the half span’s"
+            :value="viscous.stallBegins.eta"
+            dimension="ratio"
+          />
+          <DerivedRow label="Stall speed" :value="viscous.glide?.stallSpeed ?? undefined" dimension="speed" />
+          <DerivedRow label="Best glide" :value="viscous.glide?.bestGlide?.ratio" dimension="plain" :digits="2" />
+          <DerivedRow label="at a speed of" :value="viscous.glide?.bestGlide?.speed" dimension="speed" />
+          <DerivedRow label="Least sink" :value="viscous.glide?.leastSink?.rate" dimension="speed" :digits="3" />
+          <DerivedRow label="Heaviest mass" :value="heaviest ?? undefined" dimension="mass" />
+          <p v-if="viscous.CLmax === null && overAngle" class="text-[12px] text-soft">
+            The lift still rises at the end of the sweep: let it go on to see the stall.
+          </p>
+          <LimitField
+            :limit="POWER"
+            :model-value="power"
+            :digits="0"
+            hint="What the propeller gives to the flight"
+            @commit="(v) => v !== null && preferences.set('lift-power', v)"
+          />
+          <p class="text-[12px] text-soft" role="status">
+            <template v-if="speeds"
+              >Level from {{ formatQuantity(speeds.from, 'speed', preferences.units) }} to
+              {{ formatQuantity(speeds.to, 'speed', preferences.units) }} {{ speedUnit.symbol }}.</template
+            ><template v-else>No level speed of the sweep is held by this power.</template>
+          </p>
+        </SheetGroup>
         <SheetGroup :title="`${wing.name} of ${active.letter}`">
           <BoundField
             label="Twist at tip"
@@ -323,32 +680,17 @@ const evaluation = computed<Evaluation | null>(() => workbench.current);
             step="Tail incidence"
           />
         </SheetGroup>
-        <SheetGroup title="Sweep of angles">
-          <BoundField
-            :path="inSweep('fromDeg')"
-            :limit="SWEEP_LIMITS.fromDeg"
-            :max="active.sweep.toDeg - 0.1"
-            :digits="1"
-            step="Sweep of angles, from"
-          />
-          <BoundField
-            :path="inSweep('toDeg')"
-            :limit="SWEEP_LIMITS.toDeg"
-            :min="active.sweep.fromDeg + 0.1"
-            :digits="1"
-            step="Sweep of angles, to"
-          />
-          <BoundField
-            :path="inSweep('stepDeg')"
-            :limit="SWEEP_LIMITS.stepDeg"
-            :digits="1"
-            step="Sweep of angles, step"
-          />
-        </SheetGroup>
+        <LoadGroup :design-lift="design?.CL ?? null" />
+        <SweepGroup :answers="all" />
         <SheetGroup title="Follows">
           <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />
         </SheetGroup>
+        <p v-if="best" class="pt-2 text-[12px] text-soft">
+          Coefficients on {{ formatNumber(best.reference.area, 3) }} m², span
+          {{ formatNumber(best.reference.span, 3) }} m, chord {{ formatNumber(best.reference.chord, 4) }} m,
+          {{ active.reference ? 'as typed' : 'of the wing, projected' }}.
+        </p>
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="lift-made">
           {{ lift?.panels ?? 0 }} panels, vortex lattice, {{ formatNumber(workbench.lastMs, 0) }} ms
         </p>
