@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { LoaderCircle, Play } from 'lucide-vue-next';
+import { Play } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { POLAR_ANGLES } from '@veldtwind/core/lift';
 import { formatNumber } from '@veldtwind/core/units';
@@ -47,9 +47,12 @@ const about = computed(() =>
       >
         <Play :size="13" />Compute {{ missing.length === 1 ? 'it' : `these ${missing.length}` }}
       </button>
-      <p v-else-if="missing.length" class="mt-2 flex items-center gap-1.5 text-[12.5px] text-soft" role="status">
-        <LoaderCircle :size="13" class="animate-spin motion-reduce:animate-none" />{{ done }} of {{ all }} points
-      </p>
+      <div v-else-if="missing.length" class="mt-2" role="status">
+        <p class="text-[12.5px] text-soft">{{ done }} of {{ all }} points</p>
+        <div class="mt-1 h-1 bg-rule-light">
+          <div class="h-full bg-ochre" :style="{ width: `${(100 * done) / all}%` }" />
+        </div>
+      </div>
       <table class="mt-2 w-full text-[12px]">
         <caption class="sr-only">
           Polars by section and Reynolds number

@@ -1,0 +1,102 @@
+import { By, openBrowser, Page, TestServer } from './harness';
+
+// Lift with the polars of the sections, as an engineer would go through it.
+const server = new TestServer();
+let browser: Awaited<ReturnType<typeof openBrowser>>;
+let page: Page;
+let id = '';
+beforeAll(async () => {
+  await server.start();
+  browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  id = await server.demo();
+  await page.open(`/p/${id}/lift?c=a`);
+}, 120_000);
+afterAll(async () => {
+  await browser?.close();
+  await server.stop();
+});
+const press = (css: string) =>
+  page.driver.executeScript(
+    'const e = document.querySelector(arguments[0]); e.scrollIntoView({block: "center"}); e.click()',
+    css,
+  );
+const chart = (name: string) => page.text(`[data-chart=${name}]`);
+const choose = (test: string, value: string) =>
+  page.driver.executeScript(
+    `const e = document.querySelector('[data-test=${test}]'); e.value = arguments[0]; e.dispatchEvent(new Event('change'))`,
+    value,
+  );
+const ledger = () => page.text('section[aria-label=Ledger]');
+
+describe('lift with polars', () => {
+  it('lists the polars that are missing, and computes them with one click', async () => {
+    // The other candidates would want theirs as well.
+    for (const c of ['B', 'C']) await page.click(`[data-test=overlay-${c}]`);
+    await page.until('listed', async () =>
+      /of \d+ polars are missing/.test(await page.text('[data-test=polar-needs]')),
+    );
+    await page.until('said', async () => /inviscid: no stall in this model/.test(await page.text('main, body')));
+    await page.click('[data-test=compute-polars]');
+    await page.until('under way', async () => /of \d+ points/.test(await page.text('[data-test=polar-needs]')));
+    await page.until('there', async () => /All \d+ polars/.test(await page.text('[data-test=polar-needs]')), 240_000);
+  }, 280_000);
+
+  it('tells greatest lift, where stall begins, and the glide', async () => {
+    await page.until('answered', async () => (await page.derived('Greatest lift, CLmax')) > 1, 30_000);
+    expect(await page.derived('Greatest lift, CLmax')).toBeLessThan(1.6);
+    expect(await page.derived('Stall begins at')).toBeGreaterThan(12);
+    expect(await page.derived('Stall speed')).toBeGreaterThan(10);
+    expect(await page.derived('Stall speed')).toBeLessThan(18);
+    expect(await page.derived('Best glide')).toBeGreaterThan(15);
+    await page.until('in the table', async () => /doubtful: Stalled: Wing/.test(await ledger()));
+    expect(await page.text('[data-test=polar-needs]')).not.toMatch(/missing/);
+  }, 60_000);
+
+  it('follows a twist, and solves for the one that brings the load nearest to the ellipse', async () => {
+    const before = await page.derived('Stall begins at');
+    await page.type('Twist at tip', '2');
+    await page.until('stalls elsewhere', async () => (await page.derived('Stall begins at')) !== before);
+    await press('[data-test=solve-twist]');
+    await page.until('solved', async () => /the load is off by/.test(await page.text('[data-test=twist-said]')));
+    const [, after, was] = /off by ([\d.]+) % of its greatest \(([\d.]+) % before/.exec(
+      await page.text('[data-test=twist-said]'),
+    )!;
+    expect(Number(after)).toBeLessThan(Number(was));
+    expect(Number(await page.value('Twist at tip').then((v) => v.replace('−', '-')))).toBeLessThan(2);
+    await page.saved();
+  }, 60_000);
+
+  it('sweeps level flight over speed, and draws it over speed', async () => {
+    await choose('sweep-kind', 'level');
+    await page.until('asked', async () => /Compute|All \d+ polars/.test(await page.text('[data-test=polar-needs]')));
+    if (/missing/.test(await page.text('[data-test=polar-needs]'))) {
+      await page.click('[data-test=compute-polars]');
+      await page.until('there', async () => /All \d+ polars/.test(await page.text('[data-test=polar-needs]')), 240_000);
+    }
+    await page.until('over speed', async () => /speed, m\/s/.test(await chart('lift-first')), 60_000);
+    await page.until('cannot fly slower', async () => /needs a lift coefficient of/.test(await ledger()), 60_000);
+    await choose('sweep-kind', 'alpha');
+  }, 300_000);
+
+  it('draws the glide, and candidates beside each other', async () => {
+    await page.click('[data-test=lift-view-glide]');
+    await page.until('glide', async () => /best glide \d/.test(await chart('glide-ratio')), 30_000);
+    await page.click('[data-test=lift-ledger-candidates]');
+    await page.until('compared', async () => /A Straight[\s\S]*\d\.\d/.test(await ledger()));
+    await page.click('[data-test=lift-ledger-states]');
+  }, 60_000);
+
+  it('draws pressures on the skin, with what thickness changes', async () => {
+    await page.click('[data-test=lift-view-skin]');
+    await page.until(
+      'skins',
+      async () => /the skins lift .* than the lattice/.test(await page.text('[data-test=skin-words]')),
+      90_000,
+    );
+    expect(await page.text('[data-test=skin-words]')).toMatch(/Pod is left out: Wing passes through it/);
+    expect((await page.driver.findElements(By.css('[data-chart=skin-cut] polyline'))).length).toBeGreaterThan(1);
+    await page.click('[data-test=lift-view-lift]');
+    expect(await page.errors()).toEqual([]);
+  }, 120_000);
+});
