@@ -5,6 +5,7 @@ import { airframeCommand } from './commands/airframe';
 import { dragCommand } from './commands/drag';
 import { exportCommand } from './commands/export';
 import { liftCommand } from './commands/lift';
+import { balanceCommand } from './commands/balance';
 import { motionCommand } from './commands/motion';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
@@ -26,6 +27,7 @@ const commands = [
   liftCommand,
   airframeCommand,
   dragCommand,
+  balanceCommand,
   motionCommand,
   exportCommand,
   backupCommand,

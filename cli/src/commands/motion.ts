@@ -1,22 +1,113 @@
+import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
+import { standingIn } from '@veldtwind/core/airframe';
+import { airframeMotion, loadedMass, readCandidateFile, type AirframeMotion } from '@veldtwind/core/candidate';
+import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson } from '@veldtwind/core/limits';
 import { motionCase, motionOf, type Mode } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { readTextFile } from '../arguments';
+import { withSetting } from '@veldtwind/core/project';
+import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
+import { computePolars } from '../viscous-lift';
+
+const RAD = Math.PI / 180;
+
+interface Options {
+  derivatives?: string;
+  airframe?: string;
+  speed?: string;
+  altitude: string;
+  loading?: string;
+  setting?: string;
+  ncrit: string;
+  inviscid?: boolean;
+  json?: boolean;
+}
 
 export function motionCommand(): Command {
   return new Command('motion')
-    .description('Matrices and modes of small motions from a set of derivatives')
-    .requiredOption(
-      '--derivatives <file>',
-      'mass, inertia, size, steady flight and derivatives as JSON, see docs/motion.md',
-    )
+    .description('Trim, derivatives, matrices and modes of small motions: of an airframe, or from a set of derivatives')
+    .option('--derivatives <file>', 'mass, inertia, size, steady flight and derivatives as JSON, see docs/motion.md')
+    .option('--airframe <file>', 'candidate file, see docs/candidate-file.md')
+    .option('--speed <m/s>', 'speed of the level flight')
+    .option('--altitude <m>', 'altitude of the standard atmosphere', '0')
+    .option('--loading <name>', 'a loading that the candidate keeps; else all items are there')
+    .option('--setting <name>', 'a kept setting of the controls')
+    .option('--ncrit <number>', 'critical amplification of the polars', '9')
+    .option('--inviscid', 'without section polars: the lattice alone, with the drag build-up')
     .option('--json', 'print JSON')
     .action(run);
 }
 
-function run({ derivatives, json }: { derivatives: string; json?: boolean }): void {
+async function run(options: Options): Promise<void> {
+  const { derivatives, airframe } = options;
+  if ((derivatives === undefined) === (airframe === undefined))
+    throw new InvalidInput(
+      'motion',
+      'vw motion needs --airframe or --derivatives, one of the two.',
+      'For instance --airframe my.json --speed 26.',
+    );
+  return derivatives === undefined ? ofAirframe(options) : ofSet(derivatives, Boolean(options.json));
+}
+
+async function ofAirframe(o: Options): Promise<void> {
+  if (o.speed === undefined)
+    throw new InvalidInput('speed', '--airframe needs a speed.', 'Give --speed in m/s, and --altitude in m.', 'speed');
+  const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe!));
+  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
+  const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe!), name));
+  const [speed] = readRange(o.speed, 'speed');
+  const [altitude] = readRange(o.altitude, 'altitude');
+  const [ncrit] = readRange(o.ncrit, 'ncrit');
+  // What is wrong with the masses is said before polars are computed.
+  loadedMass(candidate, o.loading);
+  const polars = o.inviscid ? null : (await computePolars(candidate, lookup, [speed], altitude, ncrit)).polars;
+  const motion = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+    speed,
+    altitude,
+    ...(o.loading === undefined ? {} : { loading: o.loading }),
+    polars,
+  });
+  if (o.json) return printJson(asJson(motion));
+  const { trim, mass } = motion;
+  const deflections = Object.entries(trim.controls).map(([id, d]) => `${id} ${(d / RAD).toFixed(2)}°`);
+  process.stdout.write(
+    `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre x ${mass.centre.x.toFixed(4)} m, static margin ${(100 * motion.staticMargin).toFixed(1)} %\n` +
+      `level at ${speed} m/s: α ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}, CD ${trim.CD.toFixed(5)}${deflections.length ? `, ${deflections.join(', ')}` : `, Cm ${trim.Cm.toFixed(4)} is left: no control trims`}\n`,
+  );
+  printModes(motion.modes);
+  for (const d of motion.doubts) process.stderr.write(`vw: doubtful: ${d}\n`);
+}
+
+function asJson(m: AirframeMotion): object {
+  const { Ixx, Iyy, Izz, Ixz } = m.case;
+  return {
+    mass: {
+      mass: m.mass.mass,
+      centre: m.mass.centre,
+      inertia: { Ixx, Iyy, Izz, Ixz },
+      axes: 'stability axes about the centre of gravity; Ixz = ∫xz dm, x forward, z down',
+    },
+    reference: m.reference,
+    trim: {
+      alphaDeg: m.trim.alpha / RAD,
+      speed: m.trim.speed,
+      CL: m.trim.CL,
+      CD: m.trim.CD,
+      Cm: m.trim.Cm,
+      controls: Object.fromEntries(Object.entries(m.trim.controls).map(([id, d]) => [id, d / RAD])),
+    },
+    neutralPoint: m.neutralPoint,
+    staticMargin: m.staticMargin,
+    derivatives: m.derivatives,
+    matrices: m.matrices,
+    modes: m.modes,
+    doubts: m.doubts,
+  };
+}
+
+function ofSet(derivatives: string, json: boolean): void {
   const parsed = motionCase.safeParse(
     parseJson(readTextFile(derivatives), 'The file', 'See docs/motion.md for the format.'),
   );
@@ -31,6 +122,11 @@ function run({ derivatives, json }: { derivatives: string; json?: boolean }): vo
   }
   const { matrices, modes, doubts } = motionOf(parsed.data);
   if (json) return printJson({ matrices, modes, doubts });
+  printModes(modes);
+  for (const d of doubts) process.stderr.write(`vw: doubtful: ${d}\n`);
+}
+
+function printModes(modes: Mode[]): void {
   const number = (v: number | undefined, digits: number) => (v === undefined ? '' : v.toFixed(digits));
   process.stdout.write(
     table<Mode>(modes, [
@@ -44,5 +140,4 @@ function run({ derivatives, json }: { derivatives: string; json?: boolean }): vo
       { title: 'period, s', text: (m) => number(m.period, 2) },
     ]),
   );
-  for (const d of doubts) process.stderr.write(`vw: doubtful: ${d}\n`);
 }

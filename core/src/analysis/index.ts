@@ -1,4 +1,4 @@
-import { evaluation, steady, thick } from '../candidate';
+import { evaluation, motion, steady, thick } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -20,6 +20,7 @@ export const ANALYSES = {
   lift,
   steady,
   thick,
+  motion,
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,

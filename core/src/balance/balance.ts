@@ -2,27 +2,45 @@ import { GRAVITY } from '../atmosphere';
 import type { Point3 } from '../airframe';
 import { InvalidInput, interpolate, rootsOver } from '../numerics';
 import type { LiftResult } from '../lift';
+import { addInertia, ownInertia, pointInertia, type InertiaTensor } from './inertia';
+
+/** What a mass item is like. */
+export type MassShape = 'point' | 'rod' | 'box' | 'plate' | 'cylinder';
 
 /** A thing with a mass and a place. */
 export interface MassItem {
   id: string;
   name: string;
   /** kg */ mass: number;
-  /** m */ position: Point3;
+  /** Of its centre, m. */ position: Point3;
+  shape?: MassShape;
+  /** Lengths along the axes, m; of a cylinder its length along x and its diameter as y. */
+  size?: { x?: number; y?: number; z?: number };
+  /** About its own centre, kg m²; products as ∫xy dm. Instead of shape and size. */
+  inertia?: { Ixx: number; Iyy: number; Izz: number; Ixy?: number; Ixz?: number; Iyz?: number };
+  /** Stands on the left as well, with the same mass. */ mirrored?: boolean;
 }
+
+/** How much of each item is there, by id: 0 leaves it out; 1 where it is not named. */
+export type Loading = Readonly<Record<string, number>>;
 
 /** Total mass and centre of gravity; null while there is no mass. */
 export interface MassProperties {
   /** kg */ mass: number;
   /** m */ centre: Point3;
+  /** About the centre, in the airframe's axes. */ inertia: InertiaTensor;
 }
 
+/** Nearer to the plane of symmetry a mirrored item would lie on its image, m. */
+const ON_PLANE = 1e-6;
+
 /**
- * Mass and centre of gravity of a list of items.
- * @returns null when there is no item with a mass: the centre of gravity is then not known, and not zero.
- * @throws InvalidInput `mass-range` for a mass that is negative or not a number, `mass-place` for a place that is none.
+ * Mass, centre of gravity and inertia of a list of items.
+ * @param loading how much of each is there. @returns null when there is no item with a mass: the centre of gravity is then not known, and not zero.
+ * @throws InvalidInput `mass-range` for a mass that is negative or not a number, `mass-place` for a place that is none, `mass-mirror`, `mass-inertia`.
  */
-export function massProperties(items: readonly MassItem[]): MassProperties | null {
+export function massProperties(items: readonly MassItem[], loading: Loading = {}): MassProperties | null {
+  const all: { item: MassItem; mass: number; y: number; side: 1 | -1 }[] = [];
   let mass = 0;
   const centre = { x: 0, y: 0, z: 0 };
   items.forEach((item, i) => {
@@ -43,12 +61,36 @@ export function massProperties(items: readonly MassItem[]): MassProperties | nul
           `massItems.${i}.position.${key}`,
         );
       }
-      centre[key] += item.mass * item.position[key];
     }
-    mass += item.mass;
+    if (item.mirrored && Math.abs(item.position.y) < ON_PLANE)
+      throw new InvalidInput(
+        'mass-mirror',
+        `${item.name || `Item ${i + 1}`} is mirrored and lies in the plane of symmetry: it would lie on its own image.`,
+        'Let it stand once, or move it to the side.',
+        `massItems.${i}.position.y`,
+      );
+    const share = loading[item.id] ?? 1;
+    for (const side of item.mirrored ? ([1, -1] as const) : ([1] as const))
+      all.push({ item, mass: share * item.mass, y: side * item.position.y, side });
   });
+  for (const { item, mass: m, y } of all) {
+    centre.x += m * item.position.x;
+    centre.y += m * y;
+    centre.z += m * item.position.z;
+    mass += m;
+  }
   if (mass === 0) return null;
-  return { mass, centre: { x: centre.x / mass, y: centre.y / mass, z: centre.z / mass } };
+  const at = { x: centre.x / mass, y: centre.y / mass, z: centre.z / mass };
+  const inertia: InertiaTensor = { xx: 0, yy: 0, zz: 0, xy: 0, xz: 0, yz: 0 };
+  for (const { item, mass: m, y, side } of all) {
+    if (m === 0) continue;
+    const own = ownInertia(item);
+    // Products with y change sign in the mirror.
+    const seen = side < 0 ? { ...own, xy: -own.xy, yz: -own.yz } : own;
+    addInertia(inertia, seen, m / item.mass);
+    addInertia(inertia, pointInertia(m, item.position.x - at.x, y - at.y, item.position.z - at.z));
+  }
+  return { mass, centre: at, inertia };
 }
 
 /** A trimmed state: no pitching moment about the centre of gravity. */

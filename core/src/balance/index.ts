@@ -1,3 +1,4 @@
 export * from './balance';
 export * from './limits';
 export * from './schema';
+export * from './inertia';

@@ -58,7 +58,7 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 2,
+  version: 3,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,

@@ -54,7 +54,8 @@ const sweep: z.ZodType<SteadySweep> = z.discriminatedUnion('kind', [
 
 const knots = z.array(finiteNumber).min(4).max(4000);
 const polarCurve = z.object({ reynolds: finiteNumber.positive(), alpha: knots, cl: knots, cd: knots, cm: knots });
-const polars: z.ZodType<SectionPolars[]> = z
+/** Polars as they come from outside. */
+export const polarsSchema: z.ZodType<SectionPolars[]> = z
   .array(
     z.object({
       section: z.string(),
@@ -116,7 +117,7 @@ export const steady = analysis({
       })
       .optional(),
     bodiesLift: z.boolean().optional(),
-    polars,
+    polars: polarsSchema,
     sweep,
   }) as z.ZodType<SteadyCase>,
   run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): SteadyAnswer => {

@@ -3,3 +3,4 @@ export * from './evaluate';
 export * from './file';
 export * from './section-lookup';
 export * from './flight';
+export * from './motion';

@@ -2,6 +2,7 @@ import { longitudinalSystem, lateralSystem, type LinearSystem } from './matrices
 import { doubtsOf, type MotionCase } from './derivatives';
 import { modesOf, type Mode } from './modes';
 
+export * from './airframe-motion';
 export * from './derivatives';
 export * from './matrices';
 export * from './modes';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
-import { massItemSchema, MOST_MASS_ITEMS } from '../../balance';
+import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { dragSchema } from '../../drag';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
 import { partKind } from './kind';
@@ -46,6 +46,7 @@ export const candidateHead = z.object({
     .refine((s) => s.fromDeg < s.toDeg, { message: 'must start below its end', path: ['fromDeg'] }),
   /** How its drag is built up; as usual where it is not said. */
   drag: dragSchema.optional(),
+  loadings: loadingsSchema.optional(),
   settings: z
     .array(controlSetting)
     .max(MOST_SETTINGS)

@@ -1,0 +1,97 @@
+import { dirname, resolve } from 'node:path';
+import { Command } from 'commander';
+import { standingIn } from '@veldtwind/core/airframe';
+import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
+import { balanceOf, principalMoments } from '@veldtwind/core/balance';
+import { anglesOf, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
+import { analyseLift, keptMeanLine } from '@veldtwind/core/lift';
+import { InvalidInput } from '@veldtwind/core/numerics';
+import { withSetting } from '@veldtwind/core/project';
+import { fileLookup, readRange, readTextFile } from '../arguments';
+import { printJson } from '../output';
+
+const RAD = Math.PI / 180;
+
+interface Options {
+  airframe: string;
+  loading?: string;
+  setting?: string;
+  altitude: string;
+  margin: string;
+  json?: boolean;
+}
+
+export function balanceCommand(): Command {
+  return new Command('balance')
+    .description('Mass, centre of gravity, inertia, neutral point, static margin and trim of an airframe')
+    .requiredOption('--airframe <file>', 'candidate file, see docs/candidate-file.md')
+    .option('--loading <name>', 'a loading that the candidate keeps; else all items are there')
+    .option('--setting <name>', 'a kept setting of the controls')
+    .option('--altitude <m>', 'altitude of the standard atmosphere, for the speed of the trim', '0')
+    .option('--margin <from:to>', 'static margins that are allowed, shares of the chord', '0.05:0.25')
+    .option('--json', 'print JSON')
+    .action(run);
+}
+
+function run(o: Options): void {
+  const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
+  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
+  const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
+  const [altitude] = readRange(o.altitude, 'altitude');
+  const [low, high] = o.margin.split(':').map((v) => readRange(v, 'margin')[0]);
+  if (!(low < high))
+    throw new InvalidInput('margin', `--margin ${o.margin} is no range.`, 'Write it as 0.05:0.25.', 'margin');
+  const mass = loadedMass(candidate, o.loading);
+  const lift = analyseLift(
+    {
+      surfaces: candidate.surfaces,
+      alphas: anglesOf(candidate.sweep).map((a) => a * RAD),
+      about: mass.centre,
+      ...(candidate.reference ? { reference: candidate.reference } : {}),
+    },
+    lookup,
+    (key) => keptMeanLine(lookup(key)),
+  );
+  const { density } = flowState(1, altitude);
+  const balance = balanceOf(lift, mass.mass, density);
+  const { inertia: t } = mass;
+  const { chord } = lift.reference;
+  const [trim] = balance.trims;
+  const answer = {
+    mass: mass.mass,
+    weight: mass.mass * GRAVITY,
+    centre: mass.centre,
+    inertia: {
+      about: 'centre of gravity',
+      axes: 'x aft, y right, z up',
+      products: 'elements of the tensor: −∫xy dm, −∫xz dm, −∫yz dm',
+      tensor: [
+        [t.xx, t.xy, t.xz],
+        [t.xy, t.yy, t.yz],
+        [t.xz, t.yz, t.zz],
+      ],
+      principal: principalMoments(t),
+    },
+    reference: lift.reference,
+    neutralPoint: balance.neutralPoint,
+    staticMargin: balance.staticMargin,
+    pitchSlopePerRad: balance.pitchSlope,
+    trim: trim ? { alphaDeg: trim.alpha / RAD, CL: trim.CL, speed: trim.speed, stable: trim.stable } : null,
+    allowedCentre: {
+      forward: balance.neutralPoint - high * chord,
+      aft: balance.neutralPoint - low * chord,
+      limitedBy: { forward: `static margin ${high}`, aft: `static margin ${low}` },
+      inside: balance.staticMargin >= low && balance.staticMargin <= high,
+    },
+  };
+  if (o.json) return printJson(answer);
+  const { allowedCentre: a } = answer;
+  process.stdout.write(
+    `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre ${mass.centre.x.toFixed(4)}, ${mass.centre.y.toFixed(4)}, ${mass.centre.z.toFixed(4)} m\n` +
+      `inertia about it: Ixx ${t.xx.toFixed(4)}, Iyy ${t.yy.toFixed(4)}, Izz ${t.zz.toFixed(4)}, ∫xz dm ${(-t.xz).toFixed(4)} kg m²\n` +
+      `neutral point x ${balance.neutralPoint.toFixed(4)} m, static margin ${(100 * balance.staticMargin).toFixed(1)} %, allowed centre x ${a.forward.toFixed(4)} to ${a.aft.toFixed(4)} m${a.inside ? '' : ': outside'}\n` +
+      (trim
+        ? `trims at ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}${trim.speed ? `, ${trim.speed.toFixed(2)} m/s` : ''}\n`
+        : 'does not trim within the sweep\n'),
+  );
+}

@@ -1,0 +1,217 @@
+import { z } from 'zod';
+import { flowState, GRAVITY, type FlowState } from '../atmosphere';
+import { referenceOf, standing, type SectionLookup } from '../airframe';
+import { massProperties, type MassProperties } from '../balance';
+import { dragBuildUp } from '../drag';
+import { SteadyAircraft } from '../flight';
+import { bodyForces, deflectionsOf, keptMeanLine, makeLattice, slenderBodies, type SectionPolars } from '../lift';
+import {
+  airframeCase,
+  airframeDerivatives,
+  motionOf,
+  trimLevel,
+  type AirframeSource,
+  type DerivativeSet,
+  type Motion,
+  type MotionCase,
+  type TrimState,
+} from '../motion';
+import { InvalidInput } from '../numerics';
+import { BRIEF_LIMITS, candidatePart, type CandidatePart, type ProjectDocument } from '../project';
+import { within } from '../limits';
+import { analysis } from '../results';
+import { sectionSource, type SectionSource } from '../shaping';
+import type { MeanLine } from '../section';
+import { sectionsUsed } from './analysis';
+import { polarsSchema } from './flight';
+import { sectionLookup } from './section-lookup';
+
+/** What motion depends on of a candidate. */
+export type MovingCandidate = Pick<
+  CandidatePart,
+  'surfaces' | 'bodies' | 'massItems' | 'reference' | 'drag' | 'loadings'
+>;
+
+/** Mass, trim, derivatives and motion of an airframe in level flight. */
+export interface AirframeMotion extends Motion {
+  mass: MassProperties;
+  flow: FlowState;
+  trim: TrimState;
+  derivatives: DerivativeSet;
+  case: MotionCase;
+  /** x of the point about which the moment does not change with lift, and what lies between it and the centre, over the chord. */
+  neutralPoint: number;
+  staticMargin: number;
+  /** Reference of the coefficients, as {@link MotionCase} has it too. */ reference: AirframeSource['reference'];
+}
+
+/** Mass properties of a loading of a candidate. @throws InvalidInput `loading` for one that is not there, `no-mass` where there is none. */
+export function loadedMass(
+  candidate: Pick<MovingCandidate, 'massItems' | 'loadings'>,
+  loading?: string,
+): MassProperties {
+  const all = candidate.loadings ?? {};
+  if (loading !== undefined && !Object.hasOwn(all, loading))
+    throw new InvalidInput(
+      'loading',
+      `There is no loading "${loading}".`,
+      Object.keys(all).length ? `There are ${Object.keys(all).join(', ')}.` : 'The candidate keeps none.',
+      'loading',
+    );
+  const mass = massProperties(candidate.massItems, loading === undefined ? {} : all[loading]);
+  if (!mass)
+    throw new InvalidInput(
+      'no-mass',
+      'The candidate has no mass: its centre of gravity is not known.',
+      'Give mass items in Balance first.',
+      'massItems',
+    );
+  return mass;
+}
+
+/**
+ * Where an airframe's coefficients come from: the lattice with section polars, or without any viscosity and with the drag build-up.
+ * @param polars of the sections; null to do without.
+ */
+export function motionSource(
+  candidate: MovingCandidate,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  mass: MassProperties,
+  speed: number,
+  altitude: number,
+  polars: SectionPolars[] | null,
+): AirframeSource {
+  const surfaces = standing(candidate.surfaces, candidate.bodies);
+  const flow = flowState(speed, altitude);
+  const centre = mass.centre;
+  const { bodies, drag } = candidate;
+  const reference = candidate.reference ?? referenceOf(surfaces);
+  if (polars) {
+    const flown = new SteadyAircraft(
+      { surfaces, bodies, reference: candidate.reference, drag, about: centre, mass: mass.mass, altitude, polars },
+      speed,
+      lookup,
+      lineOf,
+    );
+    let turns: Float64Array | undefined;
+    return {
+      lattice: flown.at(speed).lattice,
+      surfaces,
+      reference,
+      centre,
+      lineOf,
+      at: (state, v) => {
+        const { point, solution } = flown.loads(state, v, turns);
+        if (solution.converged) turns = solution.turns;
+        return point;
+      },
+    };
+  }
+  const lattice = makeLattice({ surfaces, reference, about: centre, mach: flow.mach }, lineOf);
+  const slender = slenderBodies(bodies);
+  const controls = deflectionsOf(surfaces);
+  const parasite = new Map<number, number>();
+  return {
+    lattice,
+    surfaces,
+    reference,
+    centre,
+    lineOf,
+    at: (state, v) => {
+      if (!parasite.has(v))
+        parasite.set(v, dragBuildUp({ surfaces, bodies, reference, drag }, flowState(v, altitude), lookup).CD);
+      const loads = lattice.at({ ...state, controls: { ...controls, ...state.controls } }, [], () =>
+        bodyForces(slender, state, reference, centre),
+      );
+      return { ...loads, CD: loads.CDi + parasite.get(v)! };
+    },
+  };
+}
+
+/**
+ * Trim in level flight, derivatives, matrices and modes of a candidate.
+ * @param options loading by name; polars, or null for the lattice alone.
+ * @throws InvalidInput from {@link loadedMass} and for a shape that cannot be; FailedComputation `no-trim`, `no-inertia`, `polar-missing`.
+ */
+export function airframeMotion(
+  candidate: MovingCandidate,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  options: { speed: number; altitude: number; loading?: string; polars: SectionPolars[] | null },
+): AirframeMotion {
+  const { speed, altitude, loading, polars } = options;
+  const mass = loadedMass(candidate, loading);
+  const flow = flowState(speed, altitude);
+  const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
+  const trim = trimLevel(source, flow, mass.mass * GRAVITY);
+  const derivatives = airframeDerivatives(source, trim, flow);
+  const moving = airframeCase(source, mass, trim, derivatives, flow);
+  const staticMargin = -derivatives.Cm_alpha / derivatives.CL_alpha;
+  return {
+    ...motionOf(moving),
+    mass,
+    flow,
+    trim,
+    derivatives,
+    case: moving,
+    reference: source.reference,
+    staticMargin,
+    neutralPoint: mass.centre.x + staticMargin * source.reference.chord,
+  };
+}
+
+/** What the motion of a candidate depends on; SI. */
+export interface MotionInput {
+  candidate: MovingCandidate;
+  sections: Record<string, SectionSource>;
+  speed: number;
+  altitude: number;
+  /** The loading, by name; all items without. */ loading?: string;
+  /** Null: the lattice without viscosity. */ polars: SectionPolars[] | null;
+}
+
+/** The input of a candidate's motion. @throws InvalidInput `candidate-missing`. */
+export function inputsOfMotion(
+  document: ProjectDocument,
+  candidateId: string,
+  speed: number,
+  loading: string | undefined,
+  polars: SectionPolars[] | null,
+): MotionInput {
+  const candidate = document.candidates[candidateId];
+  if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
+  const { surfaces, bodies, massItems, reference, drag, loadings } = candidate;
+  return {
+    candidate: { surfaces: standing(surfaces, bodies), bodies, massItems, reference, drag, loadings },
+    sections: sectionsUsed(document.sections, candidate),
+    speed,
+    altitude: document.brief.altitude,
+    ...(loading === undefined ? {} : { loading }),
+    polars,
+  };
+}
+
+/** Trim, derivatives and modes of a candidate in level flight. */
+export const motion = analysis({
+  version: 1,
+  input: z.object({
+    candidate: candidatePart.pick({
+      surfaces: true,
+      bodies: true,
+      massItems: true,
+      reference: true,
+      drag: true,
+      loadings: true,
+    }),
+    sections: z.record(z.string(), sectionSource),
+    speed: within(BRIEF_LIMITS.speed),
+    altitude: within(BRIEF_LIMITS.altitude),
+    loading: z.string().optional(),
+    polars: polarsSchema.nullable(),
+  }) as z.ZodType<MotionInput>,
+  run: ({ candidate, sections, ...rest }: MotionInput): AirframeMotion => {
+    const lookup = sectionLookup(sections);
+    return airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), rest);
+  },
+});

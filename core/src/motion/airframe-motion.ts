@@ -1,0 +1,257 @@
+import type { LiftingSurface, Point3, Reference } from '../airframe';
+import { placeSurface, referenceSurface } from '../airframe';
+import type { FlowState } from '../atmosphere';
+import type { InertiaTensor, MassProperties } from '../balance';
+import { makeLattice, quarterChordPoint, type FlightState, type LiftInput, type VortexLattice } from '../lift';
+import { FailedComputation } from '../numerics';
+import type { MeanLine } from '../section';
+import type { DerivativeSet, MotionCase } from './derivatives';
+
+/** Coefficients of a state of flight: about the centre of gravity, body axes. */
+export interface StateCoefficients {
+  CL: number;
+  CD: number;
+  CY: number;
+  Cl: number;
+  Cm: number;
+  Cn: number;
+}
+
+/** What the derivatives of an airframe are taken from. */
+export interface AirframeSource {
+  /** Coefficients in a state at a speed, m/s. */
+  at: (state: FlightState, speed: number) => StateCoefficients;
+  /** The lattice without viscosity, for what controls do. */ lattice: VortexLattice;
+  surfaces: readonly LiftingSurface[];
+  reference: Reference;
+  centre: Point3;
+  lineOf: (key: string) => MeanLine;
+}
+
+/** A trimmed state of level flight: lift carries the weight, and no moment turns the aircraft. */
+export interface TrimState {
+  /** rad */ alpha: number;
+  speed: number;
+  CL: number;
+  CD: number;
+  /** Deflections that trim, rad by id of the control. */ controls: Record<string, number>;
+  /** Pitching moment that is left where no control takes it. */ Cm: number;
+}
+
+/** Steps that slopes are taken over: angles and deflections in rad, rates as they are made non-dimensional, speeds as a share. */
+const STEP = { angle: 0.5 * (Math.PI / 180), rate: 0.01, speed: 0.02 };
+const STEEPEST = 0.35;
+
+/** The control that trims: the symmetric one with the greatest moment for its lift, off the wing where there is one. */
+export function pitchControl(source: AirframeSource): { id: string; CL: number; Cm: number } | null {
+  const wing = referenceSurface(source.surfaces).id;
+  let best: { id: string; CL: number; Cm: number; score: number } | null = null;
+  for (const s of source.surfaces)
+    for (const c of s.controls ?? []) {
+      if (c.kind !== 'symmetric' || s.plane === 'vertical') continue;
+      const d = effectOf(source.lattice, 0, c.id);
+      const score = Math.abs(d.Cm) * (s.id === wing ? 0.1 : 1);
+      if (score > 1e-4 && (!best || score > best.score)) best = { id: c.id, CL: d.CL, Cm: d.Cm, score };
+    }
+  return best && { id: best.id, CL: best.CL, Cm: best.Cm };
+}
+
+/** What a control does per rad in a state, of the lattice. */
+function effectOf(lattice: VortexLattice, alpha: number, id: string): StateCoefficients {
+  const h = 1e-3;
+  const [up, down] = [h, -h].map((d) => lattice.at({ alpha, controls: { [id]: d } }));
+  const slope = (of: (p: typeof up) => number) => (of(up) - of(down)) / (2 * h);
+  return {
+    CL: slope((p) => p.CL),
+    CD: slope((p) => p.CDi),
+    CY: slope((p) => p.CY),
+    Cl: slope((p) => p.Cl),
+    Cm: slope((p) => p.Cm),
+    Cn: slope((p) => p.Cn),
+  };
+}
+
+/**
+ * Trims level flight at a speed: the angle, and the deflection of the control that pitches. What the control does is the lattice's.
+ * @param weight N. @throws FailedComputation `no-trim` where no angle within ±20° carries the weight.
+ */
+export function trimLevel(source: AirframeSource, flow: FlowState, weight: number): TrimState {
+  const needed = weight / (flow.dynamicPressure * source.reference.area);
+  const control = pitchControl(source);
+  let alpha = 0.03;
+  let deflection = 0;
+  let now = source.at({ alpha }, flow.speed);
+  let slope = 5;
+  for (let k = 0; k < 30; k++) {
+    deflection = control ? -now.Cm / control.Cm : 0;
+    const CL = now.CL + (control?.CL ?? 0) * deflection;
+    const miss = needed - CL;
+    if (Math.abs(miss) < 1e-7)
+      return {
+        alpha,
+        speed: flow.speed,
+        CL,
+        CD: now.CD,
+        controls: control ? { [control.id]: deflection } : {},
+        Cm: control ? 0 : now.Cm,
+      };
+    const next = Math.max(-STEEPEST, Math.min(STEEPEST, alpha + Math.max(-0.05, Math.min(0.05, miss / slope))));
+    if (next === alpha) break;
+    const then = source.at({ alpha: next }, flow.speed);
+    const lift = (s: StateCoefficients) => s.CL - (control ? (control.CL * s.Cm) / control.Cm : 0);
+    const found = (lift(then) - lift(now)) / (next - alpha);
+    if (found > 0.2) slope = found;
+    [alpha, now] = [next, then];
+  }
+  throw new FailedComputation(
+    'no-trim',
+    `Level flight at ${flow.speed.toPrecision(3)} m/s needs a lift coefficient of ${needed.toPrecision(3)}, which no angle within ±20° carries in trim (at ${((alpha * 180) / Math.PI).toFixed(1)}° it is ${now.CL.toPrecision(3)}).`,
+    'Fly faster, or lighter, or give it more wing.',
+  );
+}
+
+/** Coefficients in stability axes: rolling and yawing moments about the axes of the stream. */
+const inStability = (c: StateCoefficients, alpha: number): StateCoefficients => ({
+  ...c,
+  Cl: c.Cl * Math.cos(alpha) + c.Cn * Math.sin(alpha),
+  Cn: c.Cn * Math.cos(alpha) - c.Cl * Math.sin(alpha),
+});
+
+/**
+ * Derivatives about a trimmed state, stability axes, per rad, by central differences of the loads; those of controls are the lattice's.
+ * @param flow at the speed of the trim. @source definitions: Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 5; rates with b/2V and c/2V. The lag of
+ *   the downwash: what the tail loses by it comes its way behind the wing later.
+ */
+export function airframeDerivatives(source: AirframeSource, trim: TrimState, flow: FlowState): DerivativeSet {
+  const { alpha, speed } = trim;
+  const [c, s] = [Math.cos(alpha), Math.sin(alpha)];
+  const at = (more: Partial<FlightState>, v = speed, a = alpha) => inStability(source.at({ alpha, ...more }, v), a);
+  const slope = (step: number, of: (h: number) => StateCoefficients) => {
+    const [up, down] = [of(step), of(-step)];
+    const d = (key: keyof StateCoefficients) => (up[key] - down[key]) / (2 * step);
+    return { CL: d('CL'), CD: d('CD'), CY: d('CY'), Cl: d('Cl'), Cm: d('Cm'), Cn: d('Cn') };
+  };
+  const a = slope(STEP.angle, (h) => at({ alpha: alpha + h }, speed, alpha + h));
+  const b = slope(STEP.angle, (h) => at({ sideslip: h }));
+  const q = slope(STEP.rate, (h) => at({ pitchRate: h }));
+  // Rates about the axes of the stream, told in those of the body.
+  const p = slope(STEP.rate, (h) => at({ rollRate: h * c, yawRate: h * s }));
+  const r = slope(STEP.rate, (h) => at({ rollRate: -h * s, yawRate: h * c }));
+  const u = slope(STEP.speed, (h) => at({}, speed * (1 + h)));
+  const mach2 = flow.mach ** 2;
+  const compression = mach2 / (1 - mach2);
+  const lag = lagDerivatives(source);
+  const controls: DerivativeSet['controls'] = {};
+  for (const surface of source.surfaces)
+    for (const control of surface.controls ?? []) {
+      const d = inStability(effectOf(source.lattice, alpha, control.id), alpha);
+      const name = control.name in controls ? control.id : control.name || control.id;
+      controls[name] = { CL: d.CL, CD: d.CD, Cm: d.Cm, CY: d.CY, Cl: d.Cl, Cn: d.Cn };
+    }
+  return {
+    CL_alpha: a.CL,
+    CD_alpha: a.CD,
+    Cm_alpha: a.Cm,
+    CL_q: q.CL,
+    Cm_q: q.Cm,
+    CL_alphadot: lag.CL,
+    Cm_alphadot: lag.Cm,
+    CL_u: u.CL + compression * trim.CL,
+    CD_u: u.CD,
+    Cm_u: u.Cm,
+    CY_beta: b.CY,
+    Cl_beta: b.Cl,
+    Cn_beta: b.Cn,
+    CY_p: p.CY,
+    Cl_p: p.Cl,
+    Cn_p: p.Cn,
+    CY_r: r.CY,
+    Cl_r: r.Cl,
+    Cn_r: r.Cn,
+    controls,
+  };
+}
+
+/** Lift and moment per α-dot·c/2V: for every surface behind the wing, what the wing's downwash takes off it, times the time that it takes to get there. */
+function lagDerivatives(source: AirframeSource): { CL: number; Cm: number } {
+  const { surfaces, reference, centre, lattice, lineOf } = source;
+  const wing = referenceSurface(surfaces);
+  const quarter = (s: LiftingSurface) => quarterChordPoint([s]).x;
+  let [CL, Cm] = [0, 0];
+  const h = 0.01;
+  const slopes = (l: VortexLattice, id: string) => {
+    const sum = (alpha: number) => {
+      let lift = 0;
+      for (const t of l.at({ alpha }).strips) {
+        if (t.id !== id) continue;
+        const part = l.lattice.parts.find((p) => p.id === id)!;
+        const both = l.lattice.symmetry === 'half' && part.mirrored ? 2 : 1;
+        lift += (both * t.cl * t.chord * t.width) / reference.area;
+      }
+      return lift;
+    };
+    return (sum(h) - sum(-h)) / (2 * h);
+  };
+  for (const s of surfaces) {
+    if (s.id === wing.id || s.plane === 'vertical') continue;
+    const arm = quarter(s) - quarter(wing);
+    if (arm <= 0) continue;
+    const alone = makeLattice({ surfaces: [s], reference, about: centre } as LiftInput, lineOf);
+    // In projection: strips of a tail with dihedral lift less upward.
+    const placed = placeSurface(s);
+    const dihedral = placed.dihedrals[0] + ((s.rollDeg ?? 0) * Math.PI) / 180;
+    const lost = (slopes(alone, s.id) - slopes(lattice, s.id)) * Math.cos(dihedral) ** 2;
+    const delay = (2 * arm) / reference.chord;
+    CL += lost * delay;
+    Cm -= (lost * delay * (quarter(s) - centre.x)) / reference.chord;
+  }
+  return { CL, Cm };
+}
+
+/** Moments of inertia about the centre in stability axes, as the equations of motion take them: Ixz = ∫xz dm. */
+export function stabilityInertia(t: InertiaTensor, alpha: number): Pick<MotionCase, 'Ixx' | 'Iyy' | 'Izz' | 'Ixz'> {
+  const [c, s] = [Math.cos(alpha), Math.sin(alpha)];
+  // The product of the geometry's axes (aft, up) is that of the body's (forward, down).
+  const xz = -t.xz;
+  return {
+    Ixx: t.xx * c * c + t.zz * s * s - 2 * s * c * xz,
+    Iyy: t.yy,
+    Izz: t.zz * c * c + t.xx * s * s + 2 * s * c * xz,
+    Ixz: xz * (c * c - s * s) - s * c * (t.zz - t.xx),
+  };
+}
+
+/**
+ * The case of small motions about level flight of an airframe.
+ * @throws FailedComputation `no-inertia` where all mass lies in one point or on one line.
+ */
+export function airframeCase(
+  source: AirframeSource,
+  mass: MassProperties,
+  trim: TrimState,
+  derivatives: DerivativeSet,
+  flow: FlowState,
+): MotionCase {
+  const inertia = stabilityInertia(mass.inertia, trim.alpha);
+  for (const key of ['Ixx', 'Iyy', 'Izz'] as const)
+    if (!(inertia[key] > 0))
+      throw new FailedComputation(
+        'no-inertia',
+        `The mass items have no moment of inertia ${key}: all mass lies ${key === 'Ixx' ? 'on one line along x' : 'in one point'}.`,
+        'Give mass items a size or an inertia of their own, or place them apart.',
+      );
+  const { area, chord, span } = source.reference;
+  return {
+    mass: mass.mass,
+    ...inertia,
+    area,
+    chord,
+    span,
+    speed: flow.speed,
+    density: flow.density,
+    climbDeg: 0,
+    CL: trim.CL,
+    CD: trim.CD,
+    derivatives,
+  };
+}
