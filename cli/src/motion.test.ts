@@ -67,3 +67,128 @@ describe('vw motion', () => {
     expect(await refused('{')).toMatch(/not JSON/);
   });
 });
+
+describe('vw motion and vw balance of an airframe', () => {
+  const surface = (id: string, role: string, x: number, z: number, chord: number, span: number, more: object = {}) => ({
+    id,
+    name: id,
+    role,
+    plane: 'horizontal',
+    mirrored: true,
+    position: { x, y: 0, z },
+    incidenceDeg: role === 'tailplane' ? -1 : 2,
+    stations: [chord, 0.7 * chord].map((c) => ({ chord: c, twistDeg: 0, section: 'naca:0012' })),
+    bays: [{ span: span / 2, sweepDeg: 0, dihedralDeg: 3 }],
+    ...more,
+  });
+  const elevator = {
+    id: 'e',
+    name: 'Elevator',
+    from: 0,
+    to: 1,
+    hinge: 0.7,
+    kind: 'symmetric',
+    deflectionDeg: 0,
+    limitsDeg: [-20, 20],
+  };
+  const items = [
+    {
+      id: 'hull',
+      name: 'Hull',
+      mass: 6,
+      position: { x: 0.1, y: 0, z: 0 },
+      shape: 'cylinder',
+      size: { x: 1.2, y: 0.2 },
+    },
+    { id: 'tank', name: 'Tank', mass: 2, position: { x: 0.2, y: 0.8, z: 0 }, mirrored: true },
+    { id: 'wing', name: 'Wing', mass: 3, position: { x: 0.2, y: 0, z: 0.05 }, shape: 'plate', size: { x: 0.3, y: 3 } },
+  ];
+  const airframe = (more: object = {}) => {
+    const path = join(folder, 'airframe.json');
+    const candidate = {
+      name: 'Test',
+      surfaces: [
+        surface('wing', 'wing', 0, 0, 0.4, 3),
+        surface('tail', 'tailplane', 1.6, 0.2, 0.25, 0.9, { controls: [elevator] }),
+        surface('fin', 'fin', 1.6, 0, 0.3, 0.9, {
+          plane: 'vertical',
+          mirrored: false,
+          incidenceDeg: 0,
+          bays: [{ span: 0.4, sweepDeg: 10, dihedralDeg: 0 }],
+        }),
+      ],
+      massItems: items,
+      loadings: { dry: { tank: 0 } },
+      ...more,
+    };
+    writeFileSync(path, JSON.stringify({ format: 'veldtwind-candidate', version: 2, candidate }));
+    return path;
+  };
+  const level = ['--speed', '22', '--altitude', '100', '--json'];
+
+  it('gives trim, derivatives, matrices and modes', async () => {
+    const [still, dry] = await Promise.all([
+      vw('motion', '--airframe', airframe(), ...level),
+      vw('motion', '--airframe', airframe(), ...level, '--inviscid', '--loading', 'dry'),
+    ]);
+    expect(still.code).toBe(0);
+    const a = JSON.parse(still.out) as {
+      mass: { mass: number; inertia: Record<string, number> };
+      trim: { alphaDeg: number; CL: number; controls: Record<string, number> };
+      derivatives: Record<string, number> & { controls: Record<string, Record<string, number>> };
+      matrices: { longitudinal: { states: string[]; inputs: string[] } };
+      modes: { name: string; re: number }[];
+    };
+    expect(a.mass.mass).toBe(13);
+    expect(Object.keys(a.trim.controls)).toEqual(['e']);
+    expect(a.trim.CL).toBeGreaterThan(0.2);
+    expect(a.derivatives.Cm_alpha).toBeLessThan(0);
+    expect(a.derivatives.Cl_p).toBeLessThan(-0.3);
+    expect(a.derivatives.Cn_beta).toBeGreaterThan(0);
+    expect(a.derivatives.controls.Elevator.Cm).toBeLessThan(-0.5);
+    expect(a.matrices.longitudinal).toMatchObject({ states: ['u', 'w', 'q', 'theta'], inputs: ['Elevator'] });
+    expect(a.modes.map((m) => m.name)).toEqual(expect.arrayContaining(['phugoid', 'Dutch roll', 'roll', 'spiral']));
+    const b = JSON.parse(dry.out) as typeof a;
+    expect(b.mass.mass).toBe(9);
+    expect(b.mass.inertia.Ixx).toBeLessThan(a.mass.inertia.Ixx - 2);
+  }, 120_000);
+
+  it('gives mass, inertia, neutral point and the range of the centre', async () => {
+    const { out } = await vw('balance', '--airframe', airframe(), '--json');
+    const b = JSON.parse(out) as {
+      mass: number;
+      centre: { x: number; y: number };
+      inertia: { tensor: number[][]; products: string };
+      neutralPoint: number;
+      staticMargin: number;
+      allowedCentre: { forward: number; aft: number };
+      reference: { chord: number };
+    };
+    expect(b.mass).toBe(13);
+    expect(b.centre.y).toBe(0);
+    expect(b.inertia.products).toMatch(/−∫xy dm/);
+    expect(b.inertia.tensor[0][0]).toBeCloseTo(0.5 * 6 * 0.01 + 2 * 2 * 0.64 + (3 * 9) / 12 + 0.0, 1);
+    expect(b.neutralPoint - b.centre.x).toBeCloseTo(b.staticMargin * b.reference.chord, 9);
+    expect(b.allowedCentre.aft - b.allowedCentre.forward).toBeCloseTo(0.2 * b.reference.chord, 9);
+  });
+
+  it.each([
+    [['motion'], {}, /--airframe or --derivatives/],
+    [['motion', '--airframe'], {}, /needs a speed/],
+    [['motion', '--speed', '22', '--loading', 'wet', '--airframe'], {}, /no loading "wet".*|There are dry/],
+    [['motion', '--speed', '22', '--inviscid', '--airframe'], { massItems: [] }, /no mass/],
+    [
+      ['motion', '--speed', '22', '--inviscid', '--airframe'],
+      { massItems: [items[0]].map((i) => ({ ...i, shape: 'point' })) },
+      /no moment of inertia/,
+    ],
+    [['motion', '--speed', '3', '--inviscid', '--airframe'], {}, /no angle within|carries/],
+    [['balance', '--airframe'], { massItems: [{ ...items[1], position: { x: 0, y: 0, z: 0 } }] }, /own image/],
+    [['balance', '--margin', '0.3:0.1', '--airframe'], {}, /no range/],
+  ])('refuses %j and says why', async (args, more, why) => {
+    const last = args[args.length - 1] === '--airframe' ? [airframe(more)] : [];
+    const { code, err } = await vw(...args, ...last);
+    expect(code).not.toBe(0);
+    expect(err).toMatch(why);
+  });
+});

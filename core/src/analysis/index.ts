@@ -1,4 +1,4 @@
-import { evaluation, motion, steady, thick } from '../candidate';
+import { evaluation, motion, motionPath, steady, thick } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -21,6 +21,7 @@ export const ANALYSES = {
   steady,
   thick,
   motion,
+  'motion-path': motionPath,
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,

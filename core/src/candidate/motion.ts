@@ -12,11 +12,12 @@ import {
   trimLevel,
   type AirframeSource,
   type DerivativeSet,
+  type Mode,
   type Motion,
   type MotionCase,
   type TrimState,
 } from '../motion';
-import { InvalidInput } from '../numerics';
+import { FailedComputation, InvalidInput } from '../numerics';
 import { BRIEF_LIMITS, candidatePart, type CandidatePart, type ProjectDocument } from '../project';
 import { within } from '../limits';
 import { analysis } from '../results';
@@ -213,5 +214,29 @@ export const motion = analysis({
   run: ({ candidate, sections, ...rest }: MotionInput): AirframeMotion => {
     const lookup = sectionLookup(sections);
     return airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), rest);
+  },
+});
+
+/** The roots of a candidate's motion while its speed changes: one list of modes a speed; none where it does not trim. */
+export const motionPath = analysis({
+  version: 1,
+  input: z.object({
+    of: motion.input as z.ZodType<MotionInput>,
+    speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(60),
+  }),
+  run: ({ of, speeds }: { of: MotionInput; speeds: number[] }): { speed: number; modes: Mode[] }[] => {
+    const lookup = sectionLookup(of.sections);
+    const { candidate, sections: _, ...rest } = of;
+    return speeds.map((speed) => {
+      try {
+        return {
+          speed,
+          modes: airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), { ...rest, speed }).modes,
+        };
+      } catch (error) {
+        if (error instanceof FailedComputation) return { speed, modes: [] };
+        throw error;
+      }
+    });
   },
 });

@@ -79,11 +79,10 @@ export function trimLevel(source: AirframeSource, flow: FlowState, weight: numbe
   const needed = weight / (flow.dynamicPressure * source.reference.area);
   const control = pitchControl(source);
   let alpha = 0.03;
-  let deflection = 0;
   let now = source.at({ alpha }, flow.speed);
   let slope = 5;
   for (let k = 0; k < 30; k++) {
-    deflection = control ? -now.Cm / control.Cm : 0;
+    const deflection = control ? -now.Cm / control.Cm : 0;
     const CL = now.CL + (control?.CL ?? 0) * deflection;
     const miss = needed - CL;
     if (Math.abs(miss) < 1e-7)

@@ -6,6 +6,7 @@ export * from './airframe-motion';
 export * from './derivatives';
 export * from './matrices';
 export * from './modes';
+export * from './response';
 
 /** Small motions about steady flight. */
 export interface Motion {

@@ -38,7 +38,7 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import GlideFigures from './GlideFigures.vue';
 import LoadGroup from './LoadGroup.vue';
-import PolarNeeds from './PolarNeeds.vue';
+import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import SkinFigures from './SkinFigures.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';

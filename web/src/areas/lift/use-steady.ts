@@ -8,7 +8,7 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import { resultKey } from '@veldtwind/core/results';
 import { GivenUp, lanes } from '@/worker/lane';
-import { useNeededPolars, type NeededPolar } from './use-polars';
+import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
 
 interface Watched {
   scope: EffectScope;

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { POLAR_ANGLES } from '@veldtwind/core/lift';
 import { formatNumber } from '@veldtwind/core/units';
 import { useRuns } from '@/store/runs';
-import type { NeededPolar } from './use-polars';
+import type { NeededPolar } from '@/store/needed-polars';
 
 /** The polars that the strips need: which are there, which are not, and one click for those. */
 const props = defineProps<{

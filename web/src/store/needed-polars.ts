@@ -5,9 +5,9 @@ import { POLAR_ANGLES, type PolarNeed, type SectionPolars } from '@veldtwind/cor
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { CURVE_VERSION, SECONDS_A_POINT, type RunPlan, type Sweep } from '@veldtwind/core/polar';
 import { DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
-import { useProject } from '@/store/project';
-import { useRuns } from '@/store/runs';
-import { usePreferences } from '@/store/preferences';
+import { useProject } from './project';
+import { useRuns } from './runs';
+import { usePreferences } from './preferences';
 import type { CandidatePart } from '@/lib/types';
 
 /** A polar that a candidate needs: which curve it is, and how much of it is there. */

@@ -1,0 +1,48 @@
+import { openBrowser, Page, TestServer } from './harness';
+
+// How an aircraft moves after a disturbance, looked at as an engineer would.
+const server = new TestServer();
+let browser: Awaited<ReturnType<typeof openBrowser>>;
+let page: Page;
+beforeAll(async () => {
+  await server.start();
+  browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  await page.open(`/p/${await server.demo()}/motion?c=a`);
+}, 120_000);
+afterAll(async () => {
+  await browser?.close();
+  await server.stop();
+});
+const words = () => page.text('[data-test=mode-words]');
+
+describe('motion', () => {
+  it('says of every mode whether it dies out, and draws it among the poles', async () => {
+    await page.until('modes', async () => /Phugoid dies out: halves in/.test(await words()));
+    expect(await words()).toMatch(/Roll dies out/);
+    expect(await words()).toMatch(/Dutch roll dies out.*one swing in/);
+    const poles = await page.driver.executeScript(
+      'return [...document.querySelectorAll("[data-test=poles] g[role=button]")].map((g) => g.getAttribute("aria-label"))',
+    );
+    expect(poles).toEqual(expect.arrayContaining([expect.stringMatching(/^A phugoid: -0\.0\d+, 0\.\d+/)]));
+    expect(await page.text('[data-test=motion-made]')).toMatch(/lattice without viscosity/);
+  });
+  it('follows speed and loading', async () => {
+    const angle = await page.derived('Angle of attack');
+    await page.type('Speed', '18');
+    await page.until('steeper', async () => (await page.derived('Angle of attack')) > angle + 2);
+    await page.driver.executeScript(
+      "const e = document.querySelector('[data-test=loading]'); e.value = 'empty'; e.dispatchEvent(new Event('change'))",
+    );
+    await page.until('lighter', async () => (await page.derived('Mass')) < 18);
+  });
+  it('lists derivatives with their definitions, and the response to a gust', async () => {
+    await page.click('[data-test=motion-ledger-derivatives]');
+    await page.until('derivatives', async () =>
+      /Cl p[\s\S]*roll damping, per p b \/ 2V/.test(await page.text('section[aria-label=Ledger]')),
+    );
+    await page.click('[data-test=disturbance-beta]');
+    await page.until('lateral', async () => /β, °/.test(await page.text('[data-chart=motion-response]')));
+    expect(await page.errors()).toEqual([]);
+  });
+});

@@ -1,0 +1,355 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { freeResponse, type Mode } from '@veldtwind/core/motion';
+import { BRIEF_LIMITS } from '@veldtwind/core/project';
+import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
+import LineChart from '@/components/chart/LineChart.vue';
+import ChipRow from '@/components/field/ChipRow.vue';
+import DerivedRow from '@/components/field/DerivedRow.vue';
+import LimitField from '@/components/field/LimitField.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
+import SheetGroup from '@/components/field/SheetGroup.vue';
+import EmptyState from '@/components/notice/EmptyState.vue';
+import OpenDemo from '@/components/notice/OpenDemo.vue';
+import PolarNeeds from '@/components/polars/PolarNeeds.vue';
+import AreaPage from '@/components/shell/AreaPage.vue';
+import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import type { ChartSeries } from '@/lib/chart-model';
+import { seriesStyle } from '@/lib/series-style';
+import { usePreferences } from '@/store/preferences';
+import { useProject } from '@/store/project';
+import { useWorkbench } from '@/store/workbench';
+import PoleMap, { type Poles } from './PoleMap.vue';
+import ShapeWheel from './ShapeWheel.vue';
+import { useMotion } from './use-motion';
+import { DERIVATIVES, modeSentence, SHOWN_STATES, shownState } from './words';
+
+const project = useProject();
+const workbench = useWorkbench();
+const preferences = usePreferences();
+const DEG = 180 / Math.PI;
+const active = computed(() => workbench.active);
+const other = ref<number | null>(null);
+const speed = computed(() => other.value ?? project.brief.speed);
+const loading = ref<string>('');
+const withPolars = computed(() => preferences.get<boolean>('motion-polars', true));
+const motion = useMotion(
+  () => speed.value,
+  (id) => {
+    const own = project.document.candidates[id]?.loadings ?? {};
+    return loading.value && Object.hasOwn(own, loading.value) ? loading.value : undefined;
+  },
+  () => withPolars.value,
+);
+const own = computed(() => (active.value ? motion.of(active.value.id) : null));
+const failure = computed(() => (active.value ? motion.failureOf(active.value.id) : null));
+const poles = computed<Poles[]>(() =>
+  workbench.visible.flatMap((c) => {
+    const m = motion.of(c.id);
+    return m
+      ? [{ id: c.id, letter: c.letter, style: seriesStyle(c.style), modes: m.modes, main: c.id === active.value?.id }]
+      : [];
+  }),
+);
+const path = computed(() => (motion.path.value.value ?? []).map((p) => ({ label: `${p.speed}`, modes: p.modes })));
+const chosen = ref<string | null>(null);
+const mode = computed<Mode | null>(
+  () => own.value?.modes.find((m) => m.name === chosen.value) ?? own.value?.modes[0] ?? null,
+);
+
+const DISTURBANCES = [
+  { id: 'alpha', name: 'gust from below, 3°', longitudinal: true },
+  { id: 'speed', name: 'head wind, 10 %', longitudinal: true },
+  { id: 'beta', name: 'gust from the side, 5°', longitudinal: false },
+  { id: 'bank', name: 'bank of 10°', longitudinal: false },
+] as const;
+type Disturbance = (typeof DISTURBANCES)[number]['id'];
+const disturbance = computed<Disturbance>(() => preferences.get<Disturbance>('motion-disturbance', 'alpha'));
+const start = computed(() => {
+  const V = speed.value;
+  const longitudinal = DISTURBANCES.find((d) => d.id === disturbance.value)!.longitudinal;
+  const state = {
+    alpha: [0, (3 / DEG) * V, 0, 0],
+    speed: [0.1 * V, 0, 0, 0],
+    beta: [(5 / DEG) * V, 0, 0, 0],
+    bank: [0, 0, 0, 10 / DEG],
+  }[disturbance.value];
+  return { longitudinal, state };
+});
+const seconds = computed(() => preferences.get<number>('motion-seconds', 10));
+const SECONDS = { label: 'Seconds', dimension: 'plain', min: 0.5, max: 600, step: 1 } as const;
+const COLOURS = ['sky', 'ochre', 'plum', 'grass'];
+const response = computed<ChartSeries[]>(() => {
+  const m = own.value;
+  if (!m) return [];
+  const { longitudinal, state } = start.value;
+  const system = longitudinal ? m.matrices.longitudinal : m.matrices.lateral;
+  const COUNT = 301;
+  const states = freeResponse(system, state, seconds.value, COUNT);
+  return system.states.flatMap((name, i): ChartSeries[] => {
+    // Rates would be a scale of their own.
+    if (name === 'q' || name === 'p' || name === 'r') return [];
+    const shown = SHOWN_STATES[name];
+    return [
+      {
+        id: name,
+        label: `${shown.symbol}, ${shown.unit}`,
+        style: { colour: `var(--${COLOURS[i]})`, dash: ['', '7 4', '2 3', '10 3 2 3'][i], marker: 'disc' },
+        markers: false,
+        points: states.map((s, k) => ({
+          x: (seconds.value * k) / (COUNT - 1),
+          y: shownState(name, s[i], speed.value),
+        })),
+      },
+    ];
+  });
+});
+
+interface Row {
+  id: string;
+  name: string;
+  says: string;
+  values: (number | null)[];
+}
+const ledger = computed(() => preferences.get<'modes' | 'derivatives'>('motion-ledger', 'modes'));
+const derivativeRows = computed<Row[]>(() => {
+  const shown = workbench.visible.flatMap((c) => (motion.of(c.id) ? [motion.of(c.id)!] : []));
+  if (!own.value) return [];
+  const rows: Row[] = DERIVATIVES.map(([name, says]) => ({
+    id: name,
+    name: name.replace('_', ' '),
+    says,
+    values: shown.map((m) => (m.derivatives as unknown as Record<string, number>)[name] ?? null),
+  }));
+  for (const [control, effects] of Object.entries(own.value.derivatives.controls))
+    for (const [key, value] of Object.entries(effects))
+      if (Math.abs(value) > 1e-6)
+        rows.push({
+          id: `${control}-${key}`,
+          name: `${key} ${control}`,
+          says: `per deflection of ${control}`,
+          values: shown.map((m) => m.derivatives.controls[control]?.[key as 'CL'] ?? null),
+        });
+  return rows;
+});
+const shownCandidates = computed(() => workbench.visible.filter((c) => motion.of(c.id)));
+const derivativeColumns = computed<LedgerColumn<Row>[]>(() => [
+  { id: 'name', title: 'derivative', value: (r) => r.name, words: true },
+  ...shownCandidates.value.flatMap((c, i): LedgerColumn<Row>[] => [
+    {
+      id: `rad-${c.id}`,
+      title: c.letter,
+      unit: '/rad',
+      value: (r) => r.values[i],
+      text: (r) => (r.values[i] === null ? '—' : formatNumber(r.values[i]!, 4)),
+    },
+    {
+      id: `deg-${c.id}`,
+      title: c.letter,
+      unit: '/°',
+      value: (r) => (r.values[i] === null ? null : r.values[i]! / DEG),
+      text: (r) => (r.values[i] === null ? '—' : formatNumber(r.values[i]! / DEG, 6)),
+    },
+  ]),
+  { id: 'says', title: 'is', value: (r) => r.says, words: true },
+]);
+interface ModeRow extends Mode {
+  id: string;
+}
+const modeRows = computed<ModeRow[]>(() => (own.value?.modes ?? []).map((m) => ({ ...m, id: m.name })));
+const number = (id: keyof Mode, title: string, digits: number, unit?: string): LedgerColumn<ModeRow> => ({
+  id,
+  title,
+  unit,
+  value: (r) => (r[id] as number | undefined) ?? null,
+  text: (r) => (r[id] === undefined ? '—' : formatNumber(r[id] as number, digits)),
+});
+const modeColumns: LedgerColumn<ModeRow>[] = [
+  { id: 'name', title: 'mode', value: (r) => r.name, words: true },
+  number('re', 'growth', 4, '1/s'),
+  number('im', 'frequency', 4, 'rad/s'),
+  number('frequencyHz', 'frequency', 4, 'Hz'),
+  number('dampingRatio', 'damping', 3),
+  number('timeToHalf', 'halves in', 2, 's'),
+  number('timeToDouble', 'doubles in', 2, 's'),
+  number('period', 'period', 2, 's'),
+];
+const loadings = computed(() => [
+  { id: '', name: 'all items' },
+  ...Object.keys(active.value?.loadings ?? {}).map((id) => ({ id, name: id })),
+]);
+const unit = computed(() => displayUnit('speed', preferences.units));
+const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
+const missing = computed(() => (active.value ? motion.missing(active.value.id) : []));
+const made = computed(() =>
+  active.value && motion.polarsThere(active.value.id)
+    ? 'lattice with the polars of the sections'
+    : 'lattice without viscosity, drag from the build-up',
+);
+const trimWords = computed(() => {
+  const t = own.value?.trim;
+  if (!t) return '';
+  const controls = active.value?.surfaces.flatMap((s) => s.controls ?? []) ?? [];
+  const list = Object.entries(t.controls).map(
+    ([id, d]) => `${controls.find((c) => c.id === id)?.name ?? id} ${formatNumber(d * DEG, 2)}°`,
+  );
+  return list.length ? list.join(', ') : `no control trims: Cm ${formatNumber(t.Cm, 4)} is left`;
+});
+</script>
+
+<template>
+  <AreaPage area="motion" title="Motion" question="How does it move after a disturbance?">
+    <template #figure>
+      <EmptyState
+        v-if="!active || active.surfaces.length === 0 || active.massItems.length === 0"
+        title="Nothing that moves yet"
+        text="Motion needs an airframe with a mass: where the mass lies, and how far it is spread."
+      >
+        <RouterLink class="btn btn-main" :to="{ name: 'balance', params: { project: project.id! } }"
+          >Give it mass</RouterLink
+        >
+        <OpenDemo />
+      </EmptyState>
+      <p v-else-if="failure" class="px-6 pt-6 text-clay" role="alert">{{ failure.message }} {{ failure.hint }}</p>
+      <div v-else class="grid h-full min-h-[430px] grid-cols-[1.3fr_1fr] gap-x-5 px-5 py-3">
+        <div class="grid min-h-0 grid-rows-[1.25fr_1fr] gap-2">
+          <section class="flex min-h-0 flex-col">
+            <h2 class="text-[17px] font-semibold">Modes in the plane</h2>
+            <p class="text-[12.5px] text-soft">
+              left dies out, right grows; the lines follow {{ active.letter }} from
+              {{ formatQuantity(0.7 * speed, 'speed', preferences.units) }} to
+              {{ formatQuantity(1.4 * speed, 'speed', preferences.units) }} {{ unit.symbol }}, without viscosity
+            </p>
+            <PoleMap :poles="poles" :path="path" :selected="mode?.name ?? null" @pick="(m) => (chosen = m)" />
+          </section>
+          <LineChart
+            chart-id="motion-response"
+            title="After the disturbance"
+            subtitle="sum of the modes, controls held"
+            :series="response"
+            :x="{ name: 'time', unit: 's', zero: true }"
+            :y="{ name: 'change', zero: true }"
+          />
+        </div>
+        <section class="min-h-0 overflow-y-auto">
+          <h2 class="text-[17px] font-semibold">What each mode does</h2>
+          <ul class="mt-1 text-[13px]" data-test="mode-words">
+            <li v-for="m in own?.modes ?? []" :key="m.name">
+              <button
+                class="w-full rounded px-1.5 py-[3px] text-left hover:bg-select"
+                :class="m.name === mode?.name ? 'bg-select' : ''"
+                @click="chosen = m.name"
+              >
+                <b>{{ m.name.charAt(0).toUpperCase() + m.name.slice(1) }}</b>{{ ' '
+                }}<span :class="m.re > 0 ? 'text-clay' : ''">{{ modeSentence(m) }}</span>
+              </button>
+            </li>
+          </ul>
+          <ShapeWheel v-if="mode" class="mt-1" :mode="mode" :speed="speed" />
+          <h3 class="mt-2 mb-1 text-[13px] font-semibold">Disturbance</h3>
+          <ChipRow
+            label="Disturbance"
+            :options="DISTURBANCES"
+            :on="[disturbance]"
+            test="disturbance"
+            @pick="(id) => preferences.set('motion-disturbance', id)"
+          />
+        </section>
+      </div>
+    </template>
+    <template #ledger>
+      <div class="flex h-full flex-col">
+        <ChipRow
+          class="px-4 pt-1.5"
+          label="Rows"
+          :options="[
+            { id: 'modes', name: 'Modes' },
+            { id: 'derivatives', name: 'Derivatives' },
+          ]"
+          :on="[ledger]"
+          test="motion-ledger"
+          @pick="(id) => preferences.set('motion-ledger', id)"
+        />
+        <LedgerTable
+          v-if="ledger === 'modes'"
+          class="min-h-0 flex-1"
+          :rows="modeRows"
+          :columns="modeColumns"
+          :label="`Modes of ${active?.letter ?? ''} ${active?.name ?? ''}`"
+          file-name="veldtwind-modes"
+          :selected="mode?.name ?? null"
+          @select="(id) => (chosen = id)"
+        />
+        <LedgerTable
+          v-else
+          class="min-h-0 flex-1"
+          :rows="derivativeRows"
+          :columns="derivativeColumns"
+          :label="`Derivatives, stability axes, about the centre of gravity; span ${formatNumber(own?.reference.span ?? 0, 3)} m, chord ${formatNumber(own?.reference.chord ?? 0, 4)} m`"
+          file-name="veldtwind-derivatives"
+          :selected="null"
+        />
+      </div>
+    </template>
+    <template #sheet>
+      <template v-if="active && own">
+        <SheetGroup title="Level flight">
+          <LimitField
+            :limit="BRIEF_LIMITS.speed"
+            :model-value="speed"
+            @preview="(v) => (other = v)"
+            @commit="(v) => (other = v)"
+          />
+          <button v-if="other !== null" class="link text-[12.5px]" @click="other = null">Back to the brief’s</button>
+          <SelectRow
+            v-if="loadings.length > 1"
+            label="Loading"
+            :model-value="loading"
+            :options="loadings"
+            test="loading"
+            @update:model-value="(v) => (loading = v)"
+          />
+          <DerivedRow label="Angle of attack" :value="own.trim.alpha * DEG" dimension="angle" />
+          <DerivedRow label="Lift coefficient" :value="own.trim.CL" dimension="plain" :digits="4" />
+          <DerivedRow label="Drag coefficient" :value="own.trim.CD" dimension="plain" :digits="5" />
+          <p class="text-[12.5px] text-soft">{{ trimWords }}</p>
+        </SheetGroup>
+        <SheetGroup title="Balance">
+          <DerivedRow label="Mass" :value="own.mass.mass" dimension="mass" />
+          <DerivedRow label="Centre of gravity, x" :value="own.mass.centre.x" dimension="length" />
+          <DerivedRow
+            label="Static margin"
+            note="At the trim, with bodies"
+            :value="own.staticMargin"
+            dimension="ratio"
+          />
+          <DerivedRow label="Ixx" :value="own.case.Ixx" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="Iyy" :value="own.case.Iyy" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="Izz" :value="own.case.Izz" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="∫xz dm" :value="own.case.Ixz" dimension="plain" :digits="3" unit="kg m²" />
+          <p class="text-[12px] text-soft">About the centre of gravity, along the stream and across it.</p>
+        </SheetGroup>
+        <SheetGroup title="Response">
+          <LimitField
+            :limit="SECONDS"
+            :model-value="seconds"
+            :digits="1"
+            @commit="(v) => v !== null && preferences.set('motion-seconds', v)"
+          />
+        </SheetGroup>
+        <SheetGroup title="Polars of the strips">
+          <PolarNeeds
+            :needs="needs"
+            :missing="missing"
+            :seconds="motion.polars.secondsFor(missing)"
+            @compute="motion.polars.compute(missing, `Polars for Motion, ${active.letter}`)"
+          />
+        </SheetGroup>
+        <p v-for="d in own.doubts" :key="d" class="pt-2 text-[12.5px] text-clay">{{ d }}</p>
+        <p class="pt-2 text-[12px] text-soft" role="status" data-test="motion-made">
+          {{ made }}, {{ formatNumber(motion.msOf(active.id), 0) }} ms
+        </p>
+      </template>
+    </template>
+  </AreaPage>
+</template>

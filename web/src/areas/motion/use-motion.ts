@@ -1,0 +1,66 @@
+import { computed, effectScope, onScopeDispose, shallowReactive, watch, type EffectScope } from 'vue';
+import { inputsOfMotion } from '@veldtwind/core/candidate';
+import { useLive, type LiveAnswer } from '@/lib/live';
+import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
+import { useProject } from '@/store/project';
+import { useWorkbench } from '@/store/workbench';
+import { lanes } from '@/worker/lane';
+
+interface Watched {
+  scope: EffectScope;
+  live: LiveAnswer<'motion'>;
+}
+/** Speeds of the path that roots take, as shares of the speed. */
+const PATH = Array.from({ length: 9 }, (_, i) => 0.7 + (0.7 * i) / 8);
+
+/** Motion of the candidates that are looked at, and the path of the roots of the one that is worked on over speed. */
+export function useMotion(
+  speed: () => number,
+  loadingOf: (id: string) => string | undefined,
+  withPolars: () => boolean,
+) {
+  const project = useProject();
+  const workbench = useWorkbench();
+  const polars = useNeededPolars();
+  const needs = computed(
+    () => new Map(workbench.visible.map((c) => [c.id, polars.needed(c, [speed()])] as [string, NeededPolar[]])),
+  );
+  const missing = (id: string) => (needs.value.get(id) ?? []).filter((n) => !polars.isThere(n));
+  /** Whether the polars are there; without them the lattice answers alone. */
+  const polarsThere = (id: string) =>
+    withPolars() && (needs.value.get(id) ?? []).length > 0 && missing(id).length === 0;
+  const input = (id: string) => {
+    const candidate = project.document.candidates[id];
+    if (!candidate || candidate.surfaces.length === 0 || candidate.massItems.length === 0) return null;
+    const ready = polarsThere(id) ? polars.ready(needs.value.get(id)!) : null;
+    return inputsOfMotion(project.document, id, speed(), loadingOf(id), ready);
+  };
+  const watched = shallowReactive(new Map<string, Watched>());
+  watch(
+    () => workbench.visible.map((c) => c.id),
+    (ids) => {
+      for (const [id, w] of [...watched])
+        if (!ids.includes(id)) {
+          w.scope.stop();
+          watched.delete(id);
+        }
+      for (const id of ids) {
+        if (watched.has(id)) continue;
+        const scope = effectScope(true);
+        watched.set(id, { scope, live: scope.run(() => useLive(lanes.motion, 'motion', () => input(id)))! });
+      }
+    },
+    { immediate: true },
+  );
+  onScopeDispose(() => watched.forEach((w) => w.scope.stop()));
+  // The path is drawn from the lattice alone: polars at every speed would be many.
+  const path = useLive(lanes.skins, 'motion-path', () => {
+    const id = workbench.active?.id;
+    const of = id ? input(id) : null;
+    return of ? { of: { ...of, polars: null }, speeds: PATH.map((s) => Number((s * speed()).toFixed(2))) } : null;
+  });
+  const of = (id: string) => watched.get(id)?.live.value.value ?? null;
+  const failureOf = (id: string) => watched.get(id)?.live.failure.value ?? null;
+  const msOf = (id: string) => watched.get(id)?.live.ms.value ?? 0;
+  return { of, failureOf, msOf, path, needs, missing, polarsThere, polars };
+}
