@@ -6,15 +6,19 @@ import {
   partMeshes,
   planformOf,
   setDimension,
+  standing,
   surfaceFacts,
   surfaceLines,
   type LiftingSurface,
 } from '@veldtwind/core/airframe';
 import { flowState } from '@veldtwind/core/atmosphere';
 import { dragBuildUp } from '@veldtwind/core/drag';
-import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
+import { airframeMotion, evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
 import { kernels } from '@veldtwind/core/kernels';
-import { analyseLift, makeLattice } from '@veldtwind/core/lift';
+import { analyseLift, analyseThick, DEFAULT_PANELS, keptMeanLine, makeLattice, polarNeeds } from '@veldtwind/core/lift';
+import { gathered, steadySweep, sweepFor } from '@veldtwind/core/flight';
+import { factorise } from '@veldtwind/core/numerics';
+import { solveCurve } from '@veldtwind/core/polar';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
 import { DEFAULT_SPREAD, InviscidSection, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
@@ -203,6 +207,61 @@ time(
   () => analyseLift({ surfaces: six, alphas: Array.from({ length: 19 }, (_, i) => (i - 6) / 57.3) }, lookup),
   5,
 );
+const flown = document.candidates.a;
+const stands = standing(flown.surfaces, flown.bodies);
+const air = flowState(26, 600);
+const polarsOf = polarNeeds(stands, [air.reynoldsPerMetre]).map((need) => {
+  const { input, values } = sweepFor(need, lookup, { ncrit: 9, mach: air.mach });
+  return { need, points: solveCurve(input, values) };
+});
+const aircraft = {
+  surfaces: stands,
+  bodies: flown.bodies,
+  drag: flown.drag,
+  mass: 24,
+  altitude: 600,
+  polars: gathered(polarsOf),
+};
+const degrees = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => (from + i) / 57.3);
+const meanLine = (key: string) => keptMeanLine(lookup(key));
+time(
+  'lift with polars of the demo, 23 angles through the stall',
+  () => steadySweep(aircraft, 26, { kind: 'alpha', alphas: degrees(-4, 18) }, lookup, meanLine),
+  7,
+);
+time(
+  'level flight over 25 speeds',
+  () =>
+    steadySweep(
+      aircraft,
+      26,
+      { kind: 'level', speeds: Array.from({ length: 25 }, (_, i) => 15 + i) },
+      lookup,
+      meanLine,
+    ),
+  5,
+);
+time(
+  'trim, derivatives and modes of the demo, polars there',
+  () => airframeMotion(flown, lookup, meanLine, { speed: 26, altitude: 600, polars: aircraft.polars }),
+  5,
+);
+for (const [chordwise, spanwise] of [
+  [20, 20],
+  [24, 40],
+  [36, 55],
+] as const) {
+  const input = { surfaces: [stands[0]], spread: { ...DEFAULT_PANELS, chordwise, spanwise } };
+  const { panels } = analyseThick({ ...input, alphas: [0] }, lookup);
+  time(
+    `thick skin of its wing, ${panels} panels a half, one angle`,
+    () => analyseThick({ ...input, alphas: [0.07] }, lookup),
+    3,
+  );
+  const n = panels;
+  const dense = Float64Array.from({ length: n * n }, (_, k) => (k % (n + 1) === 0 ? 4 : Math.sin(k)));
+  time(`a dense factorisation of ${n}, for comparison`, () => factorise(dense.slice(), n), 1);
+}
 time('drag of the demo, part by part', () => dragBuildUp(document.candidates.a, flowState(26, 600), lookup));
 const text = writeCoordinates(
   'x',

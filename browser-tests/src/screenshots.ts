@@ -120,10 +120,17 @@ try {
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
     ['drag', `/p/${id}/drag?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],
+    ['motion', `/p/${id}/motion?c=a`, 'paper'],
     ['lift-dusk', `/p/${id}/lift?c=a`, 'dusk'],
     ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],
     ['projects', '/', 'paper'],
   ];
+  // Lift with the polars that it needs.
+  if (!only || only.startsWith('lift') || only.startsWith('motion')) {
+    await page.open(`/p/${id}/lift?c=a`);
+    await page.click('[data-test=compute-polars]');
+    await page.until('polars', async () => /All \d+ polars/.test(await page.text('[data-test=polar-needs]')), 300_000);
+  }
   for (const [name, path, theme] of views) {
     if (only && !name.startsWith(only)) continue;
     await server.call('PUT', '/preferences/theme', { value: theme });

@@ -12,7 +12,7 @@ import {
 import type { FlowState } from '../atmosphere';
 import { InvalidInput } from '../numerics';
 import { sectionFacts } from '../section';
-import { sourceOutline } from '../shaping';
+import { kept, sourceOutline } from '../shaping';
 import { bodyForm, JOINTS, surfaceForm } from './form';
 import { plateFriction } from './friction';
 import { dragSchema, type AllowanceKind, type DragSettings } from './schema';
@@ -85,6 +85,9 @@ export interface DragShape {
   parts: PartShape[];
 }
 
+/** Bodies change seldom, and measuring one takes milliseconds. */
+const keptFacts = kept(60, bodyFacts);
+
 /** Measures a shape. @throws InvalidInput `no-surface` without a reference, or for a part that is no shape. */
 export function dragShape({ surfaces, bodies, reference }: DragInput, lookup: SectionLookup): DragShape {
   return {
@@ -101,7 +104,7 @@ export function dragShape({ surfaces, bodies, reference }: DragInput, lookup: Se
         fineness: 0,
       })),
       ...bodies.map((b): PartShape => {
-        const facts = bodyFacts(b);
+        const facts = keptFacts(b);
         const diameter = Math.sqrt((4 * facts.frontalArea) / (b.mirrored ? 2 : 1) / Math.PI);
         const fineness = facts.length / diameter;
         return {

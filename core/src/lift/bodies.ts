@@ -1,4 +1,5 @@
 import { bodyRings, type Body, type Point3, type Reference } from '../airframe';
+import { kept } from '../shaping';
 import type { Totals } from './near-field';
 import { basisStreams } from './streams';
 import type { FlightState } from './vortex-lattice';
@@ -33,31 +34,32 @@ export function apparentMassFactor(fineness: number): number {
 }
 
 /** The bodies of an airframe, mirrored ones twice. @throws InvalidInput for a body that is no shape. */
-export function slenderBodies(bodies: readonly Body[]): SlenderBody[] {
-  return bodies.flatMap((body) => {
-    const rings = bodyRings(body);
-    const made: SlenderBody = { id: body.id, x: [], y: body.position.y, z: [], up: [], aside: [], factor: 0 };
-    let widest = 0;
-    for (const ring of rings) {
-      let [left, right, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
-      for (const p of ring) {
-        left = Math.min(left, p.y);
-        right = Math.max(right, p.y);
-        low = Math.min(low, p.z);
-        high = Math.max(high, p.z);
-      }
-      const [w, h] = [right - left, high - low];
-      widest = Math.max(widest, w * h);
-      made.x.push(ring[0].x);
-      made.z.push(0.5 * (low + high));
-      made.up.push((Math.PI * w * w) / 4);
-      made.aside.push((Math.PI * h * h) / 4);
+export const slenderBodies = (bodies: readonly Body[]): SlenderBody[] => bodies.flatMap((b) => slender(b));
+
+/** Bodies change seldom, and their rings are many. */
+const slender = kept(60, (body: Body): SlenderBody[] => {
+  const rings = bodyRings(body);
+  const made: SlenderBody = { id: body.id, x: [], y: body.position.y, z: [], up: [], aside: [], factor: 0 };
+  let widest = 0;
+  for (const ring of rings) {
+    let [left, right, low, high] = [Infinity, -Infinity, Infinity, -Infinity];
+    for (const p of ring) {
+      left = Math.min(left, p.y);
+      right = Math.max(right, p.y);
+      low = Math.min(low, p.z);
+      high = Math.max(high, p.z);
     }
-    const length = made.x[made.x.length - 1] - made.x[0];
-    made.factor = apparentMassFactor(length / Math.sqrt(widest));
-    return body.mirrored ? [made, { ...made, y: -made.y }] : [made];
-  });
-}
+    const [w, h] = [right - left, high - low];
+    widest = Math.max(widest, w * h);
+    made.x.push(ring[0].x);
+    made.z.push(0.5 * (low + high));
+    made.up.push((Math.PI * w * w) / 4);
+    made.aside.push((Math.PI * h * h) / 4);
+  }
+  const length = made.x[made.x.length - 1] - made.x[0];
+  made.factor = apparentMassFactor(length / Math.sqrt(widest));
+  return body.mirrored ? [made, { ...made, y: -made.y }] : [made];
+});
 
 /**
  * Forces and moments of slender bodies in a state of flight, over density and speed squared; geometry axes, about a point. A closed body has a moment and

@@ -233,7 +233,8 @@ export function airframeCase(
 ): MotionCase {
   const inertia = stabilityInertia(mass.inertia, trim.alpha);
   for (const key of ['Ixx', 'Iyy', 'Izz'] as const)
-    if (!(inertia[key] > 0))
+    // What rounding leaves is none.
+    if (!(inertia[key] > 1e-9 * mass.mass * source.reference.span ** 2))
       throw new FailedComputation(
         'no-inertia',
         `The mass items have no moment of inertia ${key}: all mass lies ${key === 'Ixx' ? 'on one line along x' : 'in one point'}.`,

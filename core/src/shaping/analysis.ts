@@ -68,7 +68,10 @@ export interface SectionSummary {
 export type SummaryResult = { ok: true; summary: SectionSummary } | { ok: false; failure: string };
 
 /** Keeps what was made from a source until others push it out. */
-export function kept<T extends object>(most: number, make: (source: SectionSource) => T): (source: SectionSource) => T {
+export function kept<T extends object, S extends object = SectionSource>(
+  most: number,
+  make: (source: S) => T,
+): (source: S) => T {
   const cache = new LRUCache<string, T>({ max: most });
   return (source) => {
     const key = JSON.stringify(source);

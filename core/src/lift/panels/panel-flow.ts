@@ -41,7 +41,7 @@ export interface PanelPoint {
 }
 
 /** Of the iteration, against the right-hand side. */
-const TOLERANCE = 1e-8;
+const TOLERANCE = 1e-6;
 const INV4PI = 1 / (4 * Math.PI);
 /** Length of the wake in spans. */
 const WAKE = 60;
@@ -69,7 +69,8 @@ interface WakeStrip {
  */
 export class PanelFlow {
   readonly panels: Panels;
-  private readonly matrix: Float64Array;
+  /** Single numbers: the iteration passes over all of them many times, and what they round is far below what panels are. */
+  private readonly matrix: Float32Array;
   /** What sources of a unit stream along x, y, z come to on the right-hand side. */
   private readonly right: Float64Array[];
   private readonly wakes: WakeStrip[];
@@ -107,7 +108,7 @@ export class PanelFlow {
     });
     this.wakes = this.wakeStrips();
     const n = this.panels.count;
-    this.matrix = new Float64Array(n * n);
+    this.matrix = new Float32Array(n * n);
     this.right = [0, 1, 2].map(() => new Float64Array(n));
     this.assemble(context);
   }
@@ -190,10 +191,10 @@ export class PanelFlow {
 
   /**
    * The potential on the skins in one state.
-   * @param jumps of the wake strips, where they are given; else they follow from the Kutta condition.
+   * @param jumps of the wake strips, where they are given; else they follow from the Kutta condition. @param start of the iteration.
    * @throws FailedComputation `panels-unsolved` where the iteration does not come to its end.
    */
-  private potential(state: PanelState, jumps?: Float64Array): Float64Array {
+  private potential(state: PanelState, jumps?: Float64Array, start?: Float64Array): Float64Array {
     const stream = streamOf(state);
     const n = this.panels.count;
     const m = this.wakes.length;
@@ -206,21 +207,23 @@ export class PanelFlow {
     }
     const factors = this.blockFactors(jumps ? null : wake);
     const jump = new Float64Array(m);
-    const mu = new Float64Array(n);
+    const mu = start?.slice() ?? new Float64Array(n);
     const rest = gmres(
       (x, out) => {
         if (!jumps) for (let k = 0; k < m; k++) jump[k] = x[wakes[k].upper] - x[wakes[k].lower];
         for (let i = 0; i < n; i++) {
           const row = i * n;
-          let [s, t] = [0, 0];
+          let [s, t, u, v] = [0, 0, 0, 0];
           let k = 0;
-          for (; k + 1 < n; k += 2) {
+          for (; k + 3 < n; k += 4) {
             s += matrix[row + k] * x[k];
             t += matrix[row + k + 1] * x[k + 1];
+            u += matrix[row + k + 2] * x[k + 2];
+            v += matrix[row + k + 3] * x[k + 3];
           }
-          if (k < n) s += matrix[row + k] * x[k];
+          for (; k < n; k++) s += matrix[row + k] * x[k];
           if (!jumps) for (let w = 0, at = i * m; w < m; w++) s += wake[at + w] * jump[w];
-          out[i] = s + t;
+          out[i] = s + t + u + v;
         }
       },
       (x) => {
@@ -230,7 +233,7 @@ export class PanelFlow {
       mu,
       TOLERANCE,
     );
-    if (!(rest < 1e-5))
+    if (!(rest < 1e-4))
       throw new FailedComputation(
         'panels-unsolved',
         `The flow about the skins was not found at ${((state.alpha * 180) / Math.PI).toFixed(2)}°: a rest of ${rest.toExponential(1)} stays.`,
@@ -240,19 +243,21 @@ export class PanelFlow {
   }
 
   /** Jumps of the wake strips from the Kutta condition. */
-  private kutta(state: PanelState): Float64Array {
-    const mu = this.potential(state);
-    return Float64Array.from(this.wakes, (w) => mu[w.upper] - mu[w.lower]);
+  private kutta(state: PanelState): { jumps: Float64Array; mu: Float64Array } {
+    const mu = this.potential(state, undefined, this.lastPotential);
+    this.lastPotential = mu;
+    return { jumps: Float64Array.from(this.wakes, (w) => mu[w.upper] - mu[w.lower]), mu };
   }
+  /** Of the state before, from which the next one goes on. */
+  private lastPotential?: Float64Array;
 
   /** Solves one state. @throws FailedComputation `panels-unsolved` where the iteration does not come to its end. */
   at(state: PanelState): PanelPoint {
-    let jumps = this.kutta(state);
-    if (this.coarse) {
-      const before = this.coarse.kutta(state);
-      jumps = jumps.map((v, k) => 2 * v - before[k]);
-    }
-    return this.point(state, streamOf(state), this.potential(state, jumps), jumps);
+    const own = this.kutta(state);
+    if (!this.coarse) return this.point(state, streamOf(state), own.mu, own.jumps);
+    const before = this.coarse.kutta(state).jumps;
+    const jumps = own.jumps.map((v, k) => 2 * v - before[k]);
+    return this.point(state, streamOf(state), this.potential(state, jumps, own.mu), jumps);
   }
 
   private lastWake?: { key: string; wake: Float64Array };

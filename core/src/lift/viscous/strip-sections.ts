@@ -18,6 +18,7 @@ export interface StripSection {
   side: 1 | -1;
   /** Index of the surface. */
   surface: number;
+  /** Share of the half span. */ station: number;
   chord: number;
   width: number;
   /** Distance along the surface from its root, negative on the left. */
@@ -155,6 +156,7 @@ export function stripSections(
           strip: s,
           side,
           surface: part.surface,
+          station: Math.abs(part.station[s]),
           chord: part.chord[s],
           width: part.width[s],
           along: sign * (along + 0.5 * part.width[s]),

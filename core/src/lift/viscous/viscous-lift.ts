@@ -188,6 +188,12 @@ export class ViscousAirframe {
     return balance.solve(this.base(whole, strips), from?.length === strips.length ? from : undefined);
   }
 
+  /** The strips that a balance of a state is told for, in its order. */
+  stripsOf(state: FlightState): readonly StripSection[] {
+    const whole = this.full(state);
+    return this.balanceOf(this.lateral(whole), whole).strips;
+  }
+
   private lateral(state: FlightState): boolean {
     return this.lattice.lattice.symmetry === 'half' && this.lattice.problemsOf(state).includes('odd');
   }
@@ -537,8 +543,8 @@ function greatestLift(
   let low = { alpha: points[order[best - 1]].alpha, turns: solutions[order[best - 1]].turns };
   let high = points[order[best + 1]].alpha;
   let top = { CL: points[order[best]].CL, alpha: points[order[best]].alpha };
-  // Thirds, each from the side of the smaller angle, which is how an aircraft comes there.
-  for (let k = 0; k < 4; k++) {
+  // Quarters, each from the side of the smaller angle, which is how an aircraft comes there; then the crest of the parabola through the last three.
+  for (let k = 0; k < 2; k++) {
     const alphas = [1, 2, 3].map((j) => low.alpha + (j * (high - low.alpha)) / 4);
     let near = low;
     const found = alphas.map((a) => {
@@ -552,6 +558,13 @@ function greatestLift(
       if (v > lifts[at]) at = j;
     });
     if (lifts[at] > top.CL) top = { CL: lifts[at], alpha: alphas[at] };
+    if (k === 1 && at === 1) {
+      const [l, m, r] = lifts;
+      const bend = l - 2 * m + r;
+      const shift = bend < 0 ? (0.5 * (l - r)) / bend : 0;
+      const CL = m - 0.25 * (l - r) * shift;
+      if (CL > top.CL && Math.abs(shift) <= 1) top = { CL, alpha: alphas[1] + shift * (alphas[1] - alphas[0]) };
+    }
     if (at > 0) low = { alpha: alphas[at - 1], turns: found[at - 1].turns };
     if (at < 2) high = alphas[at + 1];
   }
@@ -568,24 +581,24 @@ function firstStall(
   solveFrom: SolveFrom,
 ): ViscousResult['stallBegins'] {
   const wing = referenceSurface(input.surfaces).id;
+  const index = input.surfaces.findIndex((s) => s.id === wing);
   const order = points.map((_, i) => i).sort((a, b) => points[a].alpha - points[b].alpha);
-  const stalls = (p: ViscousLoads) => p.states.some((s, i) => s.stalled > 0 && p.strips[i].id === wing);
-  const at = order.findIndex((i, k) => k > 0 && stalls(points[i]) && !stalls(points[order[k - 1]]));
+  const strips = airframe.stripsOf(state(points[order[0]].alpha));
+  const stalls = (s: StripSolution) => s.states.some((v, i) => v.stalled > 0 && strips[i].surface === index);
+  const at = order.findIndex((i, k) => k > 0 && stalls(solutions[i]) && !stalls(solutions[order[k - 1]]));
   if (at < 0) return null;
   let low = { alpha: points[order[at - 1]].alpha, turns: solutions[order[at - 1]].turns };
-  let found = { alpha: points[order[at]].alpha, loads: points[order[at]] };
+  let found = { alpha: points[order[at]].alpha, states: solutions[order[at]].states };
   for (let k = 0; k < 6; k++) {
     const alpha = 0.5 * (low.alpha + found.alpha);
     const solution = solveFrom(alpha, low);
-    const [loads] = airframe.loads([state(alpha)], [solution]);
-    if (stalls(loads)) found = { alpha, loads };
+    if (stalls(solution)) found = { alpha, states: solution.states };
     else low = { alpha, turns: solution.turns };
   }
-  const { strips, states } = found.loads;
   let deepest = -1;
-  states.forEach((s, i) => {
-    if (strips[i].id !== wing || s.stalled <= 0) return;
-    if (deepest < 0 || s.cl / s.clMax > states[deepest].cl / states[deepest].clMax) deepest = i;
+  found.states.forEach((s, i) => {
+    if (strips[i].surface !== index || s.stalled <= 0) return;
+    if (deepest < 0 || s.cl / s.clMax > found.states[deepest].cl / found.states[deepest].clMax) deepest = i;
   });
-  return { surface: wing, eta: Math.abs(strips[deepest].station), alpha: found.alpha };
+  return { surface: wing, eta: strips[deepest].station, alpha: found.alpha };
 }
