@@ -23,6 +23,7 @@ const order = [
   'flight',
   'balance',
   'motion',
+  'control',
   'project',
   'starter',
   'candidate',

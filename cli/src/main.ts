@@ -6,6 +6,7 @@ import { dragCommand } from './commands/drag';
 import { exportCommand } from './commands/export';
 import { liftCommand } from './commands/lift';
 import { balanceCommand } from './commands/balance';
+import { controlCommand } from './commands/control';
 import { motionCommand } from './commands/motion';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
@@ -29,6 +30,7 @@ const commands = [
   dragCommand,
   balanceCommand,
   motionCommand,
+  controlCommand,
   exportCommand,
   backupCommand,
   restoreCommand,

@@ -1,0 +1,133 @@
+import { dirname, resolve } from 'node:path';
+import { Command } from 'commander';
+import { standingIn } from '@veldtwind/core/airframe';
+import { airframeMotion, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
+import { closeLoops, controlModel, type ClosedLoop } from '@veldtwind/core/control';
+import { keptMeanLine } from '@veldtwind/core/lift';
+import { parseJson } from '@veldtwind/core/limits';
+import { motionCase, motionOf } from '@veldtwind/core/motion';
+import { InvalidInput } from '@veldtwind/core/numerics';
+import { withSetting } from '@veldtwind/core/project';
+import { fileLookup, readRange, readTextFile } from '../arguments';
+import { printJson, table } from '../output';
+import { computePolars } from '../viscous-lift';
+
+interface Options {
+  model?: string;
+  airframe?: string;
+  speed?: string;
+  altitude: string;
+  loading?: string;
+  setting?: string;
+  inviscid?: boolean;
+  without: string[];
+  json?: boolean;
+}
+
+export function controlCommand(): Command {
+  return new Command('control')
+    .description('Closes loops about a linear model: margins, step and poles of each, from the inner to the outer')
+    .option('--model <file>', 'model and loops as JSON, see docs/control.md; with --airframe only its loops are taken')
+    .option('--airframe <file>', 'candidate file: the model is that of its motion')
+    .option('--speed <m/s>', 'speed of the level flight, with --airframe')
+    .option('--altitude <m>', 'altitude of the standard atmosphere', '0')
+    .option('--loading <name>', 'a loading that the candidate keeps')
+    .option('--setting <name>', 'a kept setting of the controls')
+    .option('--inviscid', 'without section polars')
+    .option(
+      '--without <derivative>',
+      'switches a derivative off, such as Cm_q; may be repeated',
+      (value: string, list: string[]) => [...list, value],
+      [] as string[],
+    )
+    .option('--json', 'print JSON')
+    .action(run);
+}
+
+const loopsIn = (raw: unknown): { from?: string; to?: string }[] => {
+  const loops = (raw as { loops?: unknown } | null)?.loops;
+  return Array.isArray(loops) ? (loops as { from?: string; to?: string }[]) : [];
+};
+
+async function run(o: Options): Promise<void> {
+  if (o.model === undefined && o.airframe === undefined)
+    throw new InvalidInput('control', 'vw control needs --model, or --airframe.', 'See docs/control.md.');
+  if (o.without.length > 0 && o.airframe === undefined)
+    throw new InvalidInput(
+      'without',
+      '--without switches derivatives of an airframe off; a model of matrices has none.',
+      'Give --airframe.',
+    );
+  const raw: unknown =
+    o.model === undefined ? {} : parseJson(readTextFile(o.model), 'The model', 'See docs/control.md.');
+  const given = o.airframe === undefined ? raw : { ...(await systemOf(o, loopsIn(raw))), loops: loopsIn(raw) };
+  const parsed = controlModel.safeParse(given);
+  if (!parsed.success) {
+    const { path, message } = parsed.error.issues[0];
+    throw new InvalidInput(
+      'invalid',
+      `The model, ${path.join('.') || 'file'}: ${message}.`,
+      'Correct that field.',
+      path.join('.'),
+    );
+  }
+  const result = closeLoops(parsed.data);
+  if (o.json)
+    return printJson({
+      ...(o.airframe === undefined ? {} : { model: { ...parsed.data, loops: undefined }, without: o.without }),
+      openPoles: result.openPoles,
+      loops: result.loops,
+    });
+  const number = (v: number | null, digits: number) => (v === null ? '—' : v.toFixed(digits));
+  process.stdout.write(
+    table<ClosedLoop>(result.loops, [
+      { title: 'loop', text: (l) => l.name },
+      { title: 'gain margin, dB', text: (l) => number(l.gainMarginDb, 2) },
+      { title: 'phase margin, °', text: (l) => number(l.phaseMarginDeg, 2) },
+      { title: 'gain 1 at, rad/s', text: (l) => number(l.gainCrossover, 3) },
+      { title: '−180° at, rad/s', text: (l) => number(l.phaseCrossover, 3) },
+      { title: 'rise, s', text: (l) => number(l.riseTime, 3) },
+      { title: 'overshoot, %', text: (l) => number(l.overshoot === null ? null : 100 * l.overshoot, 1) },
+      { title: 'settles in, s', text: (l) => number(l.settlingTime, 3) },
+      { title: 'stable', text: (l) => (l.stable ? 'yes' : 'no') },
+    ]),
+  );
+  if (result.loops.length === 0)
+    process.stdout.write(
+      `${result.openPoles.map(([re, im]) => `${re.toFixed(4)} ${im < 0 ? '−' : '+'} ${Math.abs(im).toFixed(4)} i`).join('\n')}\n`,
+    );
+}
+
+/** The system of an airframe's motion that a loop's input or output belongs to; the longitudinal one without loops. */
+async function systemOf(o: Options, loops: { from?: string; to?: string }[]) {
+  if (o.speed === undefined)
+    throw new InvalidInput('speed', '--airframe needs a speed.', 'Give --speed in m/s, and --altitude in m.', 'speed');
+  const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe!));
+  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
+  const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe!), name));
+  const [speed] = readRange(o.speed, 'speed');
+  const [altitude] = readRange(o.altitude, 'altitude');
+  loadedMass(candidate, o.loading);
+  const polars = o.inviscid ? null : (await computePolars(candidate, lookup, [speed], altitude, 9)).polars;
+  const motion = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+    speed,
+    altitude,
+    ...(o.loading === undefined ? {} : { loading: o.loading }),
+    polars,
+  });
+  const derivatives: Record<string, unknown> = { ...motion.derivatives };
+  for (const name of o.without) {
+    if (name === 'controls' || !(name in derivatives))
+      throw new InvalidInput(
+        'without',
+        `There is no derivative "${name}".`,
+        `There are ${Object.keys(derivatives)
+          .filter((k) => k !== 'controls')
+          .join(', ')}.`,
+        'without',
+      );
+    derivatives[name] = 0;
+  }
+  const { longitudinal, lateral } = motionOf(motionCase.parse({ ...motion.case, derivatives })).matrices;
+  return loops.length > 0 && lateral.states.includes(String(loops[0].from)) ? lateral : longitudinal;
+}

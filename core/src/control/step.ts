@@ -1,0 +1,98 @@
+import { matrixExponential } from '../motion';
+import { responseAt, type StateSpace } from './state-space';
+
+/** What a step of the reference comes to; null where it does not come to rest. */
+export interface StepMeasures {
+  /** From a tenth to nine tenths of the final value, s. */ riseTime: number | null;
+  /** Beyond the final value, as a share of it. */ overshoot: number | null;
+  /** Until it stays within 2 % of the final value, s. */ settlingTime: number | null;
+  finalValue: number | null;
+}
+
+const NONE: StepMeasures = { riseTime: null, overshoot: null, settlingTime: null, finalValue: null };
+const BAND = 0.02;
+const STEPS = 24_000;
+
+/** A step response at even times. @returns one value a time, from 0 on. */
+export function stepResponse(s: StateSpace, output: number, input: number, end: number, count: number): Float64Array {
+  const n = s.A.length;
+  const out = new Float64Array(count);
+  if (n === 0) return out.fill(s.D[output][input]);
+  // The step is a state of its own that stays at 1.
+  const big = [...s.A.map((row, i) => [...row, s.B[i][input]]), new Array<number>(n + 1).fill(0)];
+  const m = Float64Array.from(matrixExponential(big, end / (count - 1)).flat());
+  let x = new Float64Array(n + 1);
+  x[n] = 1;
+  let next = new Float64Array(n + 1);
+  const c = s.C[output];
+  for (let k = 0; k < count; k++) {
+    let y = s.D[output][input];
+    for (let j = 0; j < n; j++) y += c[j] * x[j];
+    out[k] = y;
+    for (let i = 0; i <= n; i++) {
+      let sum = 0;
+      for (let j = 0; j <= n; j++) sum += m[i * (n + 1) + j] * x[j];
+      next[i] = sum;
+    }
+    [x, next] = [next, x];
+  }
+  return out;
+}
+
+/** Measures of the step of a closed loop. @param poles of it. */
+export function stepMeasures(
+  s: StateSpace,
+  output: number,
+  input: number,
+  poles: readonly [number, number][],
+): StepMeasures {
+  if (poles.some(([re]) => !(re < -1e-9))) return NONE;
+  const slowest = Math.min(...poles.map(([re]) => -re));
+  const settled = poles.length === 0 ? 1 : 12 / slowest;
+  // First over all of it, then over what matters, so that a slow rest does not hide a fast rise.
+  const whole = stepResponse(s, output, input, settled, STEPS);
+  const [final] = responseAt(s, output, input, 0);
+  if (!Number.isFinite(final) || Math.abs(final) < 1e-12)
+    return { ...NONE, finalValue: Number.isFinite(final) ? final : null };
+  const share = (v: number) => v / final;
+  const settleAt = lastOutside(whole, share);
+  const settlingTime = (settled * settleAt) / (STEPS - 1);
+  const reached = whole.findIndex((v) => share(v) >= 0.9);
+  const early = Math.max(1e-9, (settled * 3 * Math.max(1, reached)) / (STEPS - 1));
+  const fine = stepResponse(s, output, input, early, STEPS);
+  const crossing = (level: number) => {
+    const k = fine.findIndex((v) => share(v) >= level);
+    if (k <= 0) return k === 0 ? 0 : null;
+    const [a, b] = [share(fine[k - 1]), share(fine[k])];
+    return ((k - 1 + (level - a) / (b - a)) * early) / (STEPS - 1);
+  };
+  const [low, high] = [crossing(0.1), crossing(0.9)];
+  return {
+    riseTime: low === null || high === null ? null : high - low,
+    overshoot: Math.max(0, highest(whole, share), highest(fine, share)),
+    settlingTime,
+    finalValue: final,
+  };
+}
+
+/** Where a response is outside of the band for the last time, between its samples. */
+function lastOutside(values: Float64Array, share: (v: number) => number): number {
+  for (let k = values.length - 1; k >= 0; k--) {
+    const off = Math.abs(share(values[k]) - 1);
+    if (off <= BAND) continue;
+    if (k === values.length - 1) return k;
+    const next = Math.abs(share(values[k + 1]) - 1);
+    return k + (off - BAND) / (off - next);
+  }
+  return 0;
+}
+
+/** Greatest excess over the final value, by the parabola through the highest sample. */
+function highest(values: Float64Array, share: (v: number) => number): number {
+  let k = 0;
+  for (let i = 1; i < values.length; i++) if (share(values[i]) > share(values[k])) k = i;
+  if (k === 0 || k === values.length - 1) return share(values[k]) - 1;
+  const [a, b, c] = [share(values[k - 1]), share(values[k]), share(values[k + 1])];
+  const bend = a - 2 * b + c;
+  return (bend < 0 ? b - (a - c) ** 2 / (8 * bend) : b) - 1;
+}
