@@ -49,6 +49,22 @@ describe('drag', () => {
     }>('GET', `/projects/${id}`);
     expect(document.candidates.a.drag.parts).toEqual({ wing: { laminarShare: 0.6 } });
   });
+  it('stacks the parts over speed, and comes to the total', async () => {
+    const top = async () =>
+      Number(
+        await page.driver.executeScript(
+          'return Math.min(...[...document.querySelectorAll("[data-chart=drag-speed] polyline[data-series]")].flatMap((p) => p.getAttribute("points").split(" ").map((q) => Number(q.split(",")[1]))))',
+        ),
+      );
+    const total = await top();
+    await press('[data-test=drag-stacked]');
+    await page.until('stacked', async () => /part on part/.test(await page.text('[data-chart=drag-speed]')));
+    const polygons = await page.driver.findElements(By.css('[data-chart=drag-speed] polygon'));
+    expect(polygons.length).toBeGreaterThan(5);
+    // One candidate alone may be lower than the highest of three.
+    expect(await top()).toBeGreaterThan(total - 3);
+    await press('[data-test=drag-stacked]');
+  });
   it('takes allowances, and refuses reserves of all', async () => {
     const n = await allowances();
     await press('[data-test=add-allowance]');

@@ -27,6 +27,21 @@ describe('motion', () => {
     expect(poles).toEqual(expect.arrayContaining([expect.stringMatching(/^A phugoid: -0\.0\d+, 0\.\d+/)]));
     expect(await page.text('[data-test=motion-made]')).toMatch(/lattice without viscosity/);
   });
+  it('ranks what helps a mode most', async () => {
+    await page.until(
+      'ranked',
+      async () => /What helps the phugoid most/.test(await page.text('[data-test=effects]')),
+      40_000,
+    );
+    await page.driver.executeScript(
+      '[...document.querySelectorAll("[data-test=mode-words] button")].find((b) => /^Dutch roll/.test(b.innerText)).click()',
+    );
+    await page.until('of the Dutch roll', async () =>
+      /What helps the Dutch roll most[\s\S]*(Fin area \+10 %|Tail arm \+10 %)/.test(
+        await page.text('[data-test=effects]'),
+      ),
+    );
+  });
   it('follows speed and loading', async () => {
     const angle = await page.derived('Angle of attack');
     await page.type('Speed', '18');

@@ -213,7 +213,7 @@ describe('the command palette and shortcuts', () => {
 describe('accessibility', () => {
   const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
   it.each(
-    ['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance'].flatMap((a) => [
+    ['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance', 'motion'].flatMap((a) => [
       [a, 'paper'],
       [a, 'dusk'],
     ]),

@@ -52,7 +52,7 @@ const ACTIONS: Record<string, (page: Page, id: string, folder: string) => Promis
   },
   async area(page) {
     await page.click(
-      `[data-test=area-${pick(['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance'])}]`,
+      `[data-test=area-${pick(['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance', 'motion'])}]`,
     );
   },
   async flow(page, id) {
@@ -99,7 +99,7 @@ const INSIDE = `
   const work = {
     speed: async () => { await click('area-brief'); await type('Speed', (20 + 10 * Math.random()).toFixed(1)); },
     incidence: async () => { await click('area-balance'); await type('Tail incidence', (-4 + 3 * Math.random()).toFixed(2)); },
-    area: () => click('area-' + pick(['sections', 'airframe', 'lift', 'drag', 'balance'])),
+    area: () => click('area-' + pick(['sections', 'airframe', 'lift', 'drag', 'balance', 'motion'])),
     undo: () => click('undo'),
     redo: () => click('redo'),
   };

@@ -1,4 +1,4 @@
-import { evaluation, motion, motionPath, steady, thick } from '../candidate';
+import { evaluation, motion, motionEffectsOf, motionPath, steady, thick } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -22,6 +22,7 @@ export const ANALYSES = {
   thick,
   motion,
   'motion-path': motionPath,
+  'motion-effects': motionEffectsOf,
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,

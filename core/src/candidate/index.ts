@@ -4,3 +4,4 @@ export * from './file';
 export * from './section-lookup';
 export * from './flight';
 export * from './motion';
+export * from './motion-effects';

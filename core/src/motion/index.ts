@@ -7,6 +7,7 @@ export * from './derivatives';
 export * from './matrices';
 export * from './modes';
 export * from './response';
+export * from './sensitivity';
 
 /** Small motions about steady flight. */
 export interface Motion {

@@ -18,6 +18,8 @@ export interface ChartSeries {
   /** Drawn thin, faint and without markers: something to compare with. */
   reference?: boolean;
   markers?: boolean;
+  /** The line that the ground down to it is tinted to: of parts that stand one on the other. */
+  over?: { x: number; y: number }[];
 }
 export interface ChartBand {
   axis: 'x' | 'y';

@@ -8,6 +8,9 @@ import { MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
 import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
+import { VeldtwindError } from '@veldtwind/core/numerics';
+import { toast } from 'vue-sonner';
+import DerivedRow from '@/components/field/DerivedRow.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import BoundField from '@/components/field/BoundField.vue';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -25,6 +28,8 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceBeam from './BalanceBeam.vue';
+import LoadingsGroup from './LoadingsGroup.vue';
+import MassDetails from './MassDetails.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -84,8 +89,8 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
       id: 'share',
       title: 'share',
       unit: '%',
-      value: (r) => (e.value?.mass ? (100 * r.mass) / e.value.mass.mass : null),
-      text: (r) => (e.value?.mass ? formatNumber((100 * r.mass) / e.value.mass.mass, 1) : '—'),
+      value: (r) => (e.value?.mass ? (100 * r.mass * (r.mirrored ? 2 : 1)) / e.value.mass.mass : null),
+      text: (r) => (e.value?.mass ? formatNumber((100 * r.mass * (r.mirrored ? 2 : 1)) / e.value.mass.mass, 1) : '—'),
     },
   ];
 });
@@ -106,6 +111,18 @@ const rename = (id: string, name: string) =>
     const found = c.massItems.find((m) => m.id === id);
     if (found) found.name = name;
   });
+/** An edit of a mass item; what cannot be is said, and nothing changes. */
+function changeItem(id: string, label: string, edit: (item: Row) => void): void {
+  try {
+    change(label, (c) => {
+      const found = c.massItems.find((m) => m.id === id);
+      if (found) edit(found);
+    });
+  } catch (error) {
+    if (!(error instanceof VeldtwindError)) throw error;
+    toast.error(`${label}: this cannot be`, { description: error.message });
+  }
+}
 const inCandidate = (...rest: DocumentPath): DocumentPath => ['candidates', active.value?.id ?? '', ...rest];
 const STATIC = [
   'static-margin',
@@ -189,6 +206,12 @@ const STATIC = [
         <SheetGroup title="Static stability">
           <QuantityRow v-for="q in STATIC" :key="q.id" :quantity="q" :from="e" />
         </SheetGroup>
+        <SheetGroup v-if="e?.mass" title="Inertia about the centre">
+          <DerivedRow label="Ixx, roll" :value="e.mass.inertia.xx" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="Iyy, pitch" :value="e.mass.inertia.yy" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="Izz, yaw" :value="e.mass.inertia.zz" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
+        </SheetGroup>
         <SheetGroup v-if="tail" title="Tail">
           <BoundField
             label="Tail incidence"
@@ -237,9 +260,11 @@ const STATIC = [
                 :limit="MASS_ITEM_LIMITS.position[k]"
                 :step="`Place of ${m.name}`"
               />
+              <MassDetails :item="m" @change="(label, edit) => changeItem(m.id, label, edit)" />
             </DisclosurePanel>
           </Disclosure>
         </SheetGroup>
+        <LoadingsGroup v-if="active.massItems.length" :candidate="active" @change="change" />
       </template>
     </template>
   </AreaPage>

@@ -22,6 +22,7 @@ import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import SwitchRow from '@/components/field/SwitchRow.vue';
 import TextRow from '@/components/field/TextRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
@@ -84,8 +85,37 @@ const series = computed<ChartSeries[]>(() => {
       return b ? [{ x: v * scale, y: of(b), tag: v }] : [];
     }),
   }));
-  return totals;
+  return stacked.value ? stack(scale) : totals;
 });
+/** What the candidate that is worked on is made of, one on the other. */
+const stacked = computed(() => preferences.get<boolean>('drag-stacked', false));
+function stack(scale: number): ChartSeries[] {
+  const d = here.value;
+  if (!d?.built) return [];
+  const at = speeds.value.flatMap((v) => {
+    const b = over(d, v);
+    return b ? [{ v, b, perArea: of(b) / b.dragArea }] : [];
+  });
+  const names = [...d.built.parts.map((p) => p.name), ...d.built.allowances.map((a) => a.name)];
+  let below = at.map(({ v }) => ({ x: v * scale, y: 0 }));
+  return names.map((name, i): ChartSeries => {
+    const over = below;
+    const points = at.map(({ v, b, perArea }, k) => {
+      const own = [...b.parts, ...b.allowances][i].dragArea;
+      return { x: v * scale, y: over[k].y + own * perArea, tag: v };
+    });
+    below = points;
+    const { colour } = seriesStyle(i);
+    return {
+      id: `stack-${i}`,
+      label: name,
+      style: { colour, dash: '', marker: 'disc', width: 1.2 },
+      markers: false,
+      points,
+      over,
+    };
+  });
+}
 const chartUnit = computed(() => quantity.value.unit || undefined);
 
 type Row = {
@@ -247,7 +277,7 @@ const pick = (id: string) => (selected.value = id);
         </section>
         <LineChart
           chart-id="drag-speed"
-          title="Over speed"
+          :title="stacked ? 'Over speed, part on part' : 'Over speed'"
           subtitle="of the shape without lift, allowances included"
           :series="series"
           :x="{ name: 'speed', unit: unitOfSpeed.symbol }"
@@ -275,6 +305,14 @@ const pick = (id: string) => (selected.value = id);
     </template>
     <template #sheet>
       <template v-if="active">
+        <SheetGroup title="Over speed">
+          <SwitchRow
+            label="Parts one on the other"
+            :model-value="stacked"
+            test="drag-stacked"
+            @update:model-value="(v) => preferences.set('drag-stacked', v)"
+          />
+        </SheetGroup>
         <SheetGroup title="At">
           <LimitField
             :limit="BRIEF_LIMITS.speed"

@@ -19,6 +19,7 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import EffectList from './EffectList.vue';
 import PoleMap, { type Poles } from './PoleMap.vue';
 import ShapeWheel from './ShapeWheel.vue';
 import { useMotion } from './use-motion';
@@ -52,6 +53,7 @@ const poles = computed<Poles[]>(() =>
   }),
 );
 const path = computed(() => (motion.path.value.value ?? []).map((p) => ({ label: `${p.speed}`, modes: p.modes })));
+const effects = computed(() => motion.effects.value.value ?? []);
 const chosen = ref<string | null>(null);
 const mode = computed<Mode | null>(
   () => own.value?.modes.find((m) => m.name === chosen.value) ?? own.value?.modes[0] ?? null,
@@ -220,7 +222,13 @@ const trimWords = computed(() => {
               {{ formatQuantity(0.7 * speed, 'speed', preferences.units) }} to
               {{ formatQuantity(1.4 * speed, 'speed', preferences.units) }} {{ unit.symbol }}, without viscosity
             </p>
-            <PoleMap :poles="poles" :path="path" :selected="mode?.name ?? null" @pick="(m) => (chosen = m)" />
+            <PoleMap
+              :poles="poles"
+              :path="path"
+              :selected="mode?.name ?? null"
+              :effects="effects"
+              @pick="(m) => (chosen = m)"
+            />
           </section>
           <LineChart
             chart-id="motion-response"
@@ -246,6 +254,7 @@ const trimWords = computed(() => {
             </li>
           </ul>
           <ShapeWheel v-if="mode" class="mt-1" :mode="mode" :speed="speed" />
+          <EffectList v-if="mode && effects.length" :effects="effects" :mode="mode" />
           <h3 class="mt-2 mb-1 text-[13px] font-semibold">Disturbance</h3>
           <ChipRow
             label="Disturbance"

@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core';
 import { scaleSymlog } from 'd3-scale';
 import { computed, ref } from 'vue';
+import type { ChangeEffect } from '@veldtwind/core/candidate';
 import type { Mode } from '@veldtwind/core/motion';
 import { formatNumber } from '@veldtwind/core/units';
 import HaloText from '@/components/plot/HaloText.vue';
@@ -20,6 +21,7 @@ const props = defineProps<{
   poles: Poles[];
   /** Modes while a number changes, of the candidate that is worked on. */ path: { label: string; modes: Mode[] }[];
   selected: string | null;
+  /** What changes do, drawn as arrows from the pole that is chosen. */ effects: ChangeEffect[];
 }>();
 const emit = defineEmits<{ pick: [mode: string] }>();
 const box = ref<HTMLElement | null>(null);
@@ -80,6 +82,25 @@ const tracks = computed(() => {
     name,
     points: list.map((p) => `${p.x.toFixed(1)},${p.y.toFixed(1)}`).join(' '),
   }));
+});
+/** Arrows of the three greatest effects, drawn five times as long as the changes are. */
+const LONGER = 5;
+const arrows = computed(() => {
+  const main = props.poles.find((p) => p.main)?.modes.find((m) => m.name === props.selected);
+  if (!main) return [];
+  return props.effects
+    .flatMap((e) => {
+      const d = e.modes[main.name];
+      return d ? [{ label: e.label, size: Math.hypot(d.re, d.im), d }] : [];
+    })
+    .sort((a, b) => b.size - a.size)
+    .slice(0, 3)
+    .map(({ label, d }) => {
+      const [x0, y0] = [x.value(main.re), y.value(main.im)];
+      const [x1, y1] = [x.value(main.re + LONGER * d.re), y.value(Math.max(0, main.im + LONGER * d.im))];
+      return { label, x0, y0, x1, y1, far: Math.hypot(x1 - x0, y1 - y0) > 6 };
+    })
+    .filter((a) => a.far);
 });
 const short = (name: string) => name.replace(', real ', ' ');
 /** Names of poles that lie near each other on the axis stand one over the other. */
@@ -151,6 +172,11 @@ const names = computed(() => {
         stroke-width="1.2"
         opacity="0.55"
       />
+      <g v-for="a in arrows" :key="a.label" stroke="var(--grass)" fill="var(--grass)">
+        <title>{{ a.label }}, five times</title>
+        <line :x1="a.x0" :y1="a.y0" :x2="a.x1" :y2="a.y1" stroke-width="1.6" />
+        <circle :cx="a.x1" :cy="a.y1" r="2.6" stroke="none" />
+      </g>
       <g v-for="p in poles" :key="p.id">
         <g
           v-for="m in p.modes"

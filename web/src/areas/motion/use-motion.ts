@@ -59,8 +59,14 @@ export function useMotion(
     const of = id ? input(id) : null;
     return of ? { of: { ...of, polars: null }, speeds: PATH.map((s) => Number((s * speed()).toFixed(2))) } : null;
   });
+  // What changes do follows when values have come to rest: it is many trims.
+  const effects = useLive(lanes.aircraft, 'motion-effects', () => {
+    const id = workbench.active?.id;
+    const of = id ? input(id) : null;
+    return of ? { of: { ...of, polars: null } } : null;
+  });
   const of = (id: string) => watched.get(id)?.live.value.value ?? null;
   const failureOf = (id: string) => watched.get(id)?.live.failure.value ?? null;
   const msOf = (id: string) => watched.get(id)?.live.ms.value ?? 0;
-  return { of, failureOf, msOf, path, needs, missing, polarsThere, polars };
+  return { of, failureOf, msOf, path, effects, needs, missing, polarsThere, polars };
 }

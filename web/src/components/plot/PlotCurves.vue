@@ -41,7 +41,12 @@ const drawn = computed(() => {
       if (p.status === 'doubtful') doubtful += `M${place}${shape}M${pixelText(px - 5)},${pixelText(py + 5)}l10,-10`;
       else sound += `M${place}${shape}`;
     }
-    return { s, line: line.text, sound, doubtful, unsolved, open: isOpenMarker(s.style.marker) };
+    const ground = new PolylineText();
+    if (s.over) {
+      for (const p of s.points) ground.to(sx(p.x), sy(p.y));
+      for (const p of s.over.slice().reverse()) ground.to(sx(p.x), sy(p.y));
+    }
+    return { s, ground: ground.text, line: line.text, sound, doubtful, unsolved, open: isOpenMarker(s.style.marker) };
   });
 });
 </script>
@@ -50,11 +55,12 @@ const drawn = computed(() => {
   <g>
     <g :clip-path="`url(#${clip})`" fill="none" stroke-linejoin="round">
       <template v-for="c in drawn" :key="c.s.id">
+        <polygon v-if="c.ground" :points="c.ground" :style="`fill:${c.s.style.colour}`" opacity="0.16" stroke="none" />
         <path v-if="c.unsolved" :d="c.unsolved" :style="`stroke:${c.s.style.colour}`" stroke-width="1.5" />
         <polyline
           :points="c.line"
           :style="`stroke:${c.s.style.colour}`"
-          :stroke-width="c.s.reference ? 1.1 : 2.1"
+          :stroke-width="c.s.style.width ?? (c.s.reference ? 1.1 : 2.1)"
           :stroke-dasharray="c.s.style.dash"
           :data-series="c.s.id"
         />

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { MASS_ITEM_LIMITS, MASS_SHAPES, type MassShape } from '@veldtwind/core/balance';
+import type { CandidatePart } from '@veldtwind/core/project';
+import LimitField from '@/components/field/LimitField.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
+import SwitchRow from '@/components/field/SwitchRow.vue';
+
+/** How far a mass item is spread, and whether it stands on both sides. */
+type Item = CandidatePart['massItems'][number];
+const props = defineProps<{ item: Item }>();
+const emit = defineEmits<{ change: [label: string, edit: (item: Item) => void] }>();
+const NAMES: Record<MassShape, string> = {
+  point: 'point',
+  rod: 'rod',
+  box: 'box',
+  plate: 'plate',
+  cylinder: 'cylinder along x',
+};
+const shapes = MASS_SHAPES.map((id) => ({ id, name: NAMES[id] }));
+const shape = computed<MassShape>(() => props.item.shape ?? 'point');
+const SIZES: Record<MassShape, { key: 'x' | 'y' | 'z'; label: string }[]> = {
+  point: [],
+  rod: [
+    { key: 'x', label: 'Reaches over x' },
+    { key: 'y', label: 'over y' },
+    { key: 'z', label: 'over z' },
+  ],
+  box: [
+    { key: 'x', label: 'Length, x' },
+    { key: 'y', label: 'Width, y' },
+    { key: 'z', label: 'Height, z' },
+  ],
+  plate: [
+    { key: 'x', label: 'Length, x' },
+    { key: 'y', label: 'Width, y' },
+    { key: 'z', label: 'Height, z' },
+  ],
+  cylinder: [
+    { key: 'x', label: 'Length, x' },
+    { key: 'y', label: 'Diameter' },
+  ],
+};
+const limit = (label: string) => ({
+  ...MASS_ITEM_LIMITS.size,
+  label,
+  min: shape.value === 'rod' ? -MASS_ITEM_LIMITS.size.max : 0,
+});
+function setShape(to: MassShape): void {
+  emit('change', `Shape of ${props.item.name}`, (m) => {
+    if (to === 'point') {
+      delete m.shape;
+      delete m.size;
+    } else {
+      m.shape = to;
+      m.size ??= { x: 0.1, y: 0.1, ...(to === 'box' || to === 'rod' ? { z: 0.1 } : {}) };
+    }
+    delete m.inertia;
+  });
+}
+</script>
+
+<template>
+  <p v-if="item.inertia" class="text-[12px] text-soft">
+    Inertia of its own, from a file: {{ item.inertia.Ixx }}, {{ item.inertia.Iyy }}, {{ item.inertia.Izz }} kg m².
+  </p>
+  <SelectRow
+    label="Shape"
+    :model-value="shape"
+    :options="shapes"
+    :test="`shape-${item.id}`"
+    @update:model-value="setShape"
+  />
+  <LimitField
+    v-for="s in SIZES[shape]"
+    :key="s.key"
+    :limit="limit(s.label)"
+    :model-value="item.size?.[s.key] ?? 0"
+    @commit="(v) => v !== null && emit('change', `Size of ${item.name}`, (m) => (m.size = { ...m.size, [s.key]: v }))"
+  />
+  <SwitchRow
+    label="On both sides"
+    :model-value="item.mirrored ?? false"
+    @update:model-value="
+      (v: boolean) =>
+        emit('change', v ? `${item.name} on both sides` : `${item.name} once`, (m) => {
+          if (v) m.mirrored = true;
+          else delete m.mirrored;
+        })
+    "
+  />
+</template>
