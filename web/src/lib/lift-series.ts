@@ -88,7 +88,7 @@ export function answerSeries(
     const name = candidates > 1 ? a.candidate.letter : `${a.candidate.letter} ${a.candidate.name}`;
     return [
       {
-        id: `${a.candidate.id}-${a.method}`,
+        id: methods > 1 ? `${a.candidate.id}-${a.method}` : a.candidate.id,
         label: methods > 1 ? `${a.candidate.letter} ${METHODS[a.method].word}` : name,
         style: methods > 1 ? { ...style, width: WEIGHT[a.method] } : style,
         markers: a.method !== 'lattice' || methods === 1,

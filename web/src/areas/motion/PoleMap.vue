@@ -183,7 +183,7 @@ const names = computed(() => {
           :key="m.name"
           :transform="`translate(${x(m.re)},${y(m.im)})`"
           :class="p.main ? 'cursor-pointer' : ''"
-          :role="p.main ? 'button' : undefined"
+          :role="p.main ? 'button' : 'img'"
           :tabindex="p.main ? 0 : undefined"
           :aria-label="`${p.letter} ${m.name}: ${m.re.toFixed(3)}, ${m.im.toFixed(3)}`"
           @click="p.main && emit('pick', m.name)"
