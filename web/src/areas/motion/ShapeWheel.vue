@@ -41,7 +41,7 @@ const hands = computed(() => {
 
 <template>
   <div class="flex items-center gap-4">
-    <svg width="150" height="150" viewBox="-75 -75 150 150" role="img" :aria-label="`Shape of the ${mode.name}`">
+    <svg width="118" height="118" viewBox="-75 -75 150 150" role="img" :aria-label="`Shape of the ${mode.name}`">
       <circle r="62" fill="none" stroke="var(--rule)" />
       <circle r="31" fill="none" stroke="var(--rule-light)" />
       <path d="M-66,0H66M0,-66V66" stroke="var(--rule-light)" />
