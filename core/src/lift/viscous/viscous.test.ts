@@ -6,7 +6,8 @@ import { lineWithPolars } from './line-with-polars';
 import { LEAST_REYNOLDS, missingPolars, polarNeeds, reynoldsAbout } from './needs';
 import { polarCurve, PolarReader, type PolarCurve, type SectionPolars } from './polar-curve';
 import { SectionPolar } from './section-polar';
-import { analyseViscousLift, ViscousAirframe, type ViscousInput } from './viscous-lift';
+import { ViscousAirframe, type ViscousInput } from './viscous-airframe';
+import { analyseViscousLift } from './viscous-sweep';
 
 const RAD = Math.PI / 180;
 const flat: MeanLine = { ordinate: () => 0, slope: () => 0 };

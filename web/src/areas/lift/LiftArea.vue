@@ -4,12 +4,10 @@ import { useRoute, useRouter } from 'vue-router';
 import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { Evaluation } from '@veldtwind/core/candidate';
-import { heaviestMass, type SteadyPoint } from '@veldtwind/core/flight';
-import { ellipticLoad, type StripLoad, type StripState } from '@veldtwind/core/lift';
+import { heaviestMass } from '@veldtwind/core/flight';
 import {
   axisTitle,
   CANDIDATE_QUANTITIES,
-  inUnit,
   quantityIn,
   SPAN_QUANTITIES,
   unitOf,
@@ -28,7 +26,6 @@ import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
-import type { ChartMark, ChartSeries } from '@/lib/chart-model';
 import type { DocumentPath } from '@/lib/document-path';
 import { ALL_LIFT, answerSeries, liftQuantity, METHODS, stateOf, type Answered, type Method } from '@/lib/lift-series';
 import { quantityColumns } from '@/lib/quantity-columns';
@@ -36,6 +33,8 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import CompareTable from './CompareTable.vue';
+import FigureCharts, { type LiftFigure } from './FigureCharts.vue';
 import GlideFigures from './GlideFigures.vue';
 import LoadGroup from './LoadGroup.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
@@ -43,6 +42,7 @@ import SkinFigures from './SkinFigures.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
 import { useAnswers } from './use-answers';
+import { useSpan } from './use-span';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -116,79 +116,7 @@ const spanQuantity = computed(
   () => SPAN_QUANTITIES.find((q) => q.id === preferences.get('lift-span', 'load')) ?? SPAN_QUANTITIES[0],
 );
 const isLoad = computed(() => spanQuantity.value.id === 'load');
-/** Strips of one surface's right side, with what their sections do. */
-function stripsOf(p: LiftPoint['point'], surface: string): { strip: StripLoad; state?: StripState }[] {
-  return p.strips.flatMap((strip, i) =>
-    strip.id === surface && strip.station >= 0 ? [{ strip, state: p.states?.[i] }] : [],
-  );
-}
-const spanSeries = computed<ChartSeries[]>(() => {
-  const series: ChartSeries[] = [];
-  const q = spanQuantity.value;
-  const several = new Set(answers.value.map((a) => a.method)).size > 1;
-  const drawn = answers.value.filter((a) => a.method !== 'skins' || own.value.length === 1);
-  for (const a of drawn) {
-    const main = a.candidate.id === active.value?.id;
-    const surface = main ? wing.value : referenceSurface(a.candidate.surfaces);
-    const p = stateNear(a);
-    if (!surface || !p) continue;
-    const list = stripsOf(p, surface.id);
-    const meanChord = a.reference.area / a.reference.span;
-    const style = seriesStyle(a.candidate.style);
-    const points = list.flatMap(({ strip, state }) => {
-      const y = q.of({ strip, state, meanChord });
-      const x = Math.abs(strip.station);
-      const status = state && state.stalled !== 0 ? ('doubtful' as const) : undefined;
-      return y === null ? [] : [{ x, y: inUnit(q, y, preferences.units), tag: x, status }];
-    });
-    if (points.length === 0) continue;
-    series.push({
-      id: `${a.candidate.id}-${a.method}`,
-      label: several ? `${a.candidate.letter} ${METHODS[a.method].word}` : `${a.candidate.letter} ${a.candidate.name}`,
-      style: several && a.method === 'lattice' ? { ...style, width: 1 } : style,
-      markers: list.some((s) => s.state?.stalled),
-      points,
-    });
-    if (main && isLoad.value && a === best.value) series.push(elliptic(a.candidate.id, list, meanChord));
-    if (main && q.id === 'cl' && a.method === 'polars') series.push(limit(a.candidate.id, list));
-  }
-  return series;
-});
-/** The ellipse that carries what a surface carries. */
-function elliptic(id: string, list: { strip: StripLoad }[], meanChord: number): ChartSeries {
-  const half = list.reduce((sum, { strip: s }) => sum + s.cl * s.chord * s.width, 0);
-  const span = list.reduce((sum, { strip: s }) => sum + s.width, 0);
-  const CL = half / span / meanChord;
-  return {
-    id: `${id}-elliptic`,
-    label: 'elliptic',
-    reference: true,
-    style: { colour: 'var(--soft)', dash: '3 3', marker: 'disc' },
-    points: Array.from({ length: 61 }, (_, i) => {
-      const x = Math.sin((i / 60) * (Math.PI / 2));
-      return { x, y: ellipticLoad(CL, x) };
-    }),
-  };
-}
-/** The greatest lift of the sections along the span. */
-const limit = (id: string, list: { strip: StripLoad; state?: StripState }[]): ChartSeries => ({
-  id: `${id}-limit`,
-  label: 'local maximum',
-  reference: true,
-  style: { colour: 'var(--clay)', dash: '3 3', marker: 'disc' },
-  points: list.flatMap(({ strip, state }) =>
-    state && Number.isFinite(state.clMax) ? [{ x: Math.abs(strip.station), y: state.clMax }] : [],
-  ),
-});
-const spanMarks = computed<ChartMark[]>(() => {
-  const [p, w] = [point.value, wing.value];
-  if (!p || !w || spanQuantity.value.id !== 'cl') return [];
-  const list = stripsOf(p, w.id);
-  const top = list.reduce<(typeof list)[number] | null>((b, s) => (!b || s.strip.cl > b.strip.cl ? s : b), null);
-  if (!top) return [];
-  const text = `greatest local cl ${formatNumber(top.strip.cl, 2)}`;
-  return [{ x: Math.abs(top.strip.station), y: top.strip.cl, text, colour: 'var(--clay)' }];
-});
+const span = useSpan({ answers, own, best, point, wing, quantity: spanQuantity, stateNear });
 const noStall = computed(() =>
   best.value && best.value.method !== 'polars' ? 'inviscid: no stall in this model' : '',
 );
@@ -248,7 +176,7 @@ const titled = (x: string, y: string) => {
 const aboutWords = computed(() =>
   workbench.current?.mass ? 'about the centre of gravity' : 'about the quarter chord: no centre of gravity yet',
 );
-const figures = computed(() =>
+const figures = computed<LiftFigure[]>(() =>
   ([1, 2, 3, 4] as const).map((n) => {
     const [x, y] = [axes.value[`x${n}`], axes.value[`y${n}`]];
     const b = project.brief.bands.trimAngleDeg;
@@ -318,76 +246,8 @@ const selected = computed(() => {
   return p && best.value ? (rows.value.find((r) => r.at.point === p)?.id ?? null) : null;
 });
 
-/** Candidates beside each other, in level flight at the design point. */
-interface Compared {
-  id: string;
-  name: string;
-  speed: number | null;
-  values: Record<string, number | null>;
-}
 const ledger = computed(() => preferences.get<'states' | 'candidates'>('lift-ledger', 'states'));
-const compared = computed<Compared[]>(() =>
-  workbench.visible.map((c): Compared => {
-    const answer = steady.of(c.id);
-    const own = answer?.kind === 'alpha' ? answer : null;
-    const weight = project.brief.mass * GRAVITY;
-    const q = flowState(project.brief.speed, project.brief.altitude).dynamicPressure;
-    const CL = own ? weight / (q * own.reference.area) : null;
-    const at = own && CL !== null ? between(own.points, CL) : null;
-    return {
-      id: c.id,
-      name: `${c.letter} ${c.name}`,
-      speed: project.brief.speed,
-      values: {
-        CL,
-        alpha: at ? at.alpha * DEG : null,
-        CD: at?.CD ?? null,
-        ratio: at ? CL! / at.CD : null,
-        drag: at ? at.CD * q * own!.reference.area : null,
-        CLmax: own?.CLmax ?? null,
-        stall: own?.glide?.stallSpeed ?? null,
-        glide: own?.glide?.bestGlide?.ratio ?? null,
-        sink: own?.glide?.leastSink?.rate ?? null,
-        heaviest: own?.CLmax ? heaviestMass(own.CLmax, own.reference.area, q, GRAVITY) : null,
-      },
-    };
-  }),
-);
-/** Drag and angle at a lift, on the rising part of a sweep. */
-function between(points: readonly SteadyPoint[], CL: number): { alpha: number; CD: number } | null {
-  for (let i = 1; i < points.length; i++) {
-    const [a, b] = [points[i - 1], points[i]];
-    if (a.CL <= CL && b.CL >= CL && b.CL > a.CL) {
-      const t = (CL - a.CL) / (b.CL - a.CL);
-      return { alpha: a.alpha + t * (b.alpha - a.alpha), CD: a.CD + t * (b.CD - a.CD) };
-    }
-  }
-  return null;
-}
 const speedUnit = computed(() => displayUnit('speed', preferences.units));
-const compareColumns = computed<LedgerColumn<Compared>[]>(() => {
-  const column = (id: string, title: string, digits: number, unit?: string, scale = 1): LedgerColumn<Compared> => ({
-    id,
-    title,
-    unit,
-    value: (r) => (r.values[id] === null ? null : r.values[id] * scale),
-    text: (r) => (r.values[id] === null ? '—' : formatNumber(r.values[id] * scale, digits)),
-  });
-  const v = speedUnit.value;
-  return [
-    { id: 'name', title: 'Candidate', value: (r) => r.name, words: true },
-    column('CL', 'CL', 4),
-    column('alpha', 'α', 2, '°'),
-    column('CD', 'CD', 5),
-    column('ratio', 'CL / CD', 2),
-    column('drag', 'drag', 2, 'N'),
-    column('CLmax', 'CLmax', 3),
-    column('stall', 'stall speed', 2, v.symbol, v.scale),
-    column('glide', 'best glide', 2),
-    column('sink', 'least sink', 3, v.symbol, v.scale),
-    column('heaviest', 'heaviest at this speed', 1, 'kg'),
-  ];
-});
 
 const inSurface = (id: string, ...rest: (string | number)[]): DocumentPath => [
   'candidates',
@@ -476,8 +336,8 @@ const speeds = computed(() => {
               chart-id="span-load"
               :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"
               :subtitle="`${isLoad ? 'local lift × chord ÷ mean chord' : 'along the wing'}, at α = ${formatNumber(point ? point.alpha * DEG : 0, 1)}°, CL ${formatNumber(point?.CL ?? 0, 3)}`"
-              :series="spanSeries"
-              :marks="spanMarks"
+              :series="span.series.value"
+              :marks="span.marks.value"
               :x="{ name: 'half span', zero: true }"
               :y="{
                 name: spanQuantity.symbol,
@@ -499,45 +359,26 @@ const speeds = computed(() => {
               :points="stallPoint"
             />
           </div>
-          <div class="grid min-h-0 grid-rows-2 gap-2">
-            <LineChart
-              v-for="f in figures.slice(0, 2)"
-              :key="f.n"
-              :chart-id="f.id"
-              :title="f.title"
-              :subtitle="f.subtitle"
-              :series="f.series"
-              :x="axis(f.x)"
-              :y="axis(f.y)"
-              :bands="f.bands"
-              :marks="f.marks"
-              :tag="cursor"
-              :caption="f.n === 1 ? noStall : ''"
-              @cursor="(a) => (cursor = a)"
-              @update:x-quantity="(q) => setAxis(`x${f.n}`, q)"
-              @update:y-quantity="(q) => setAxis(`y${f.n}`, q)"
-            />
-          </div>
-        </div>
-        <div v-else-if="view === 'four'" class="grid min-h-0 flex-1 grid-cols-2 grid-rows-2 gap-2 px-4 py-2">
-          <LineChart
-            v-for="f in figures"
-            :key="f.n"
-            :chart-id="f.id"
-            :title="f.title"
-            :subtitle="f.subtitle"
-            :series="f.series"
-            :x="axis(f.x)"
-            :y="axis(f.y)"
-            :bands="f.bands"
-            :marks="f.marks"
+          <FigureCharts
+            class="grid min-h-0 grid-rows-2 gap-2"
+            :figures="figures.slice(0, 2)"
+            :axis="axis"
+            :caption="noStall"
             :tag="cursor"
-            :caption="f.n === 1 ? noStall : ''"
-            @cursor="(a) => (cursor = a)"
-            @update:x-quantity="(q) => setAxis(`x${f.n}`, q)"
-            @update:y-quantity="(q) => setAxis(`y${f.n}`, q)"
+            @cursor="(v) => (cursor = v)"
+            @axis="setAxis"
           />
         </div>
+        <FigureCharts
+          v-else-if="view === 'four'"
+          class="grid min-h-0 flex-1 grid-cols-2 grid-rows-2 gap-2 px-4 py-2"
+          :figures="figures"
+          :axis="axis"
+          :caption="noStall"
+          :tag="cursor"
+          @cursor="(v) => (cursor = v)"
+          @axis="setAxis"
+        />
         <SkinFigures
           v-else-if="view === 'skin'"
           class="min-h-0 flex-1"
@@ -584,16 +425,7 @@ const speeds = computed(() => {
           @select="(id) => (chosen = Number(id))"
           @hover="(id) => (cursor = id === null ? null : Number(id))"
         />
-        <LedgerTable
-          v-else
-          class="min-h-0 flex-1"
-          :rows="compared"
-          :columns="compareColumns"
-          :label="`Level flight at ${formatQuantity(project.brief.speed, 'speed', preferences.units)} ${speedUnit.symbol}, ${formatNumber(project.brief.mass, 1)} kg`"
-          file-name="veldtwind-candidates"
-          :selected="active?.id ?? null"
-          @select="(id) => workbench.setActive(id)"
-        />
+        <CompareTable v-else class="min-h-0 flex-1" :answer-of="(id) => steady.of(id)" />
       </div>
     </template>
     <template #sheet>

@@ -1,0 +1,105 @@
+import { computed, type ComputedRef } from 'vue';
+import { referenceSurface, type LiftingSurface } from '@veldtwind/core/airframe';
+import { ellipticLoad, type StripLoad, type StripState } from '@veldtwind/core/lift';
+import { inUnit, type LiftPoint, type LoadedStrip, type Quantity } from '@veldtwind/core/quantities';
+import { formatNumber } from '@veldtwind/core/units';
+import type { ChartMark, ChartSeries } from '@/lib/chart-model';
+import { METHODS, type Answered } from '@/lib/lift-series';
+import { seriesStyle } from '@/lib/series-style';
+import { usePreferences } from '@/store/preferences';
+import { useWorkbench } from '@/store/workbench';
+
+interface Looked {
+  answers: ComputedRef<Answered[]>;
+  /** Those of the candidate that is worked on, and the fullest of them with its state that is looked at. */
+  own: ComputedRef<Answered[]>;
+  best: ComputedRef<Answered | null>;
+  point: ComputedRef<LiftPoint['point'] | null>;
+  wing: ComputedRef<LiftingSurface | null>;
+  quantity: ComputedRef<Quantity<LoadedStrip>>;
+  stateNear: (a: Answered) => LiftPoint['point'] | null;
+}
+
+/** What runs along the span, with the ellipse or the local maximum to compare with. */
+export function useSpan({ answers, own, best, point, wing, quantity, stateNear }: Looked) {
+  const workbench = useWorkbench();
+  const preferences = usePreferences();
+  const isLoad = computed(() => quantity.value.id === 'load');
+  const series = computed<ChartSeries[]>(() => {
+    const out: ChartSeries[] = [];
+    const q = quantity.value;
+    const several = new Set(answers.value.map((a) => a.method)).size > 1;
+    const drawn = answers.value.filter((a) => a.method !== 'skins' || own.value.length === 1);
+    for (const a of drawn) {
+      const main = a.candidate.id === workbench.active?.id;
+      const surface = main ? wing.value : referenceSurface(a.candidate.surfaces);
+      const p = stateNear(a);
+      if (!surface || !p) continue;
+      const list = stripsOf(p, surface.id);
+      const meanChord = a.reference.area / a.reference.span;
+      const style = seriesStyle(a.candidate.style);
+      const points = list.flatMap(({ strip, state }) => {
+        const y = q.of({ strip, state, meanChord });
+        const x = Math.abs(strip.station);
+        const status = state && state.stalled !== 0 ? ('doubtful' as const) : undefined;
+        return y === null ? [] : [{ x, y: inUnit(q, y, preferences.units), tag: x, status }];
+      });
+      if (points.length === 0) continue;
+      out.push({
+        id: `${a.candidate.id}-${a.method}`,
+        label: several
+          ? `${a.candidate.letter} ${METHODS[a.method].word}`
+          : `${a.candidate.letter} ${a.candidate.name}`,
+        style: several && a.method === 'lattice' ? { ...style, width: 1 } : style,
+        markers: list.some((s) => s.state?.stalled),
+        points,
+      });
+      if (main && isLoad.value && a === best.value) out.push(elliptic(a.candidate.id, list, meanChord));
+      if (main && q.id === 'cl' && a.method === 'polars') out.push(limit(a.candidate.id, list));
+    }
+    return out;
+  });
+  const marks = computed<ChartMark[]>(() => {
+    const [p, w] = [point.value, wing.value];
+    if (!p || !w || quantity.value.id !== 'cl') return [];
+    const list = stripsOf(p, w.id);
+    const top = list.reduce<(typeof list)[number] | null>((b, s) => (!b || s.strip.cl > b.strip.cl ? s : b), null);
+    if (!top) return [];
+    const text = `greatest local cl ${formatNumber(top.strip.cl, 2)}`;
+    return [{ x: Math.abs(top.strip.station), y: top.strip.cl, text, colour: 'var(--clay)' }];
+  });
+  return { series, marks };
+}
+
+/** Strips of one surface's right side, with what their sections do. */
+function stripsOf(p: LiftPoint['point'], surface: string): { strip: StripLoad; state?: StripState }[] {
+  return p.strips.flatMap((strip, i) =>
+    strip.id === surface && strip.station >= 0 ? [{ strip, state: p.states?.[i] }] : [],
+  );
+}
+/** The ellipse that carries what a surface carries. */
+function elliptic(id: string, list: { strip: StripLoad }[], meanChord: number): ChartSeries {
+  const half = list.reduce((sum, { strip: s }) => sum + s.cl * s.chord * s.width, 0);
+  const span = list.reduce((sum, { strip: s }) => sum + s.width, 0);
+  const CL = half / span / meanChord;
+  return {
+    id: `${id}-elliptic`,
+    label: 'elliptic',
+    reference: true,
+    style: { colour: 'var(--soft)', dash: '3 3', marker: 'disc' },
+    points: Array.from({ length: 61 }, (_, i) => {
+      const x = Math.sin((i / 60) * (Math.PI / 2));
+      return { x, y: ellipticLoad(CL, x) };
+    }),
+  };
+}
+/** The greatest lift of the sections along the span. */
+const limit = (id: string, list: { strip: StripLoad; state?: StripState }[]): ChartSeries => ({
+  id: `${id}-limit`,
+  label: 'local maximum',
+  reference: true,
+  style: { colour: 'var(--clay)', dash: '3 3', marker: 'disc' },
+  points: list.flatMap(({ strip, state }) =>
+    state && Number.isFinite(state.clMax) ? [{ x: Math.abs(strip.station), y: state.clMax }] : [],
+  ),
+});
