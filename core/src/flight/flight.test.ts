@@ -169,7 +169,7 @@ describe('the glide', () => {
     expect(glideFacts(points.slice(-6), null, weight, area, density).bestGlide).toBeNull();
   });
   it('finds the speeds that a power holds, and the heaviest mass', () => {
-    const level = [10, 15, 20, 25, 30].map((speed) => ({ speed, drag: speed / 2, status: 'solved' }) as SteadyPoint);
+    const level = [10, 15, 20, 25, 30].map((speed) => ({ level: speed, power: speed ** 2 / 2 }));
     expect(levelRange(level, 0.5 * 22 * 22)!.to).toBeCloseTo(22, 0);
     expect(levelRange(level, 1)).toBeNull();
     expect(heaviestMass(1.4, 3, 400, GRAVITY)).toBeCloseTo((1.4 * 3 * 400) / GRAVITY, 10);

@@ -117,11 +117,11 @@ export function glideFacts(
 }
 
 /** Speeds of level flight at which the power needed is no more than what there is: the slowest and the fastest; null where it never is. @param power W. */
-export function levelRange(points: readonly SteadyPoint[], power: number): { from: number; to: number } | null {
-  const level = points
-    .filter((p) => p.status !== 'unsolved')
-    .sort((a, b) => a.speed - b.speed)
-    .map((p) => ({ speed: p.speed, spare: power - p.drag * p.speed }));
+export function levelRange(
+  points: readonly Pick<GlidePoint, 'level' | 'power'>[],
+  power: number,
+): { from: number; to: number } | null {
+  const level = points.map((p) => ({ speed: p.level, spare: power - p.power })).sort((a, b) => a.speed - b.speed);
   const first = level.findIndex((p) => p.spare >= 0);
   if (first < 0) return null;
   const last = level.findLastIndex((p) => p.spare >= 0);

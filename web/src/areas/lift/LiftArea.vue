@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { Evaluation } from '@veldtwind/core/candidate';
-import { heaviestMass } from '@veldtwind/core/flight';
+import { heaviestMass, levelRange } from '@veldtwind/core/flight';
 import {
   axisTitle,
   CANDIDATE_QUANTITIES,
@@ -294,8 +294,7 @@ const POWER = { label: 'Power, W', dimension: 'plain', min: 1, max: 1e7, step: 1
 const speeds = computed(() => {
   const v = viscous.value;
   if (!v || v.glidePolar.length < 2) return null;
-  const level = v.glidePolar.filter((g) => g.power <= power.value).map((g) => g.level);
-  return level.length ? { from: Math.min(...level), to: Math.max(...level) } : null;
+  return levelRange(v.glidePolar, power.value);
 });
 </script>
 
