@@ -24,6 +24,7 @@ const order = [
   'balance',
   'motion',
   'control',
+  'simulation',
   'project',
   'starter',
   'candidate',

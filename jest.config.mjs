@@ -1,3 +1,5 @@
+import { availableParallelism } from 'node:os';
+
 const swc = [
   '@swc/jest',
   { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },
@@ -28,4 +30,6 @@ const project = (displayName, extra = {}) => ({
 export default {
   projects: [project('core'), project('server'), project('runs'), project('exchange'), project('web'), project('cli')],
   testTimeout: 60000,
+  // By itself it would leave one of two cores idle.
+  maxWorkers: Math.max(2, availableParallelism() - 1),
 };

@@ -7,6 +7,7 @@ import { exportCommand } from './commands/export';
 import { liftCommand } from './commands/lift';
 import { balanceCommand } from './commands/balance';
 import { controlCommand } from './commands/control';
+import { flyCommand } from './commands/fly';
 import { motionCommand } from './commands/motion';
 import { polarCommand } from './commands/polar';
 import { polarsCommand } from './commands/polars';
@@ -31,6 +32,7 @@ const commands = [
   balanceCommand,
   motionCommand,
   controlCommand,
+  flyCommand,
   exportCommand,
   backupCommand,
   restoreCommand,

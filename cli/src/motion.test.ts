@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
@@ -172,6 +172,33 @@ describe('vw motion and vw balance of an airframe', () => {
     expect(b.allowedCentre.aft - b.allowedCentre.forward).toBeCloseTo(0.2 * b.reference.chord, 9);
   });
 
+  it('flies a scenario from a throw to the ground and writes all states', async () => {
+    const scenario = join(folder, 'throw.json');
+    const csv = join(folder, 'throw.csv');
+    const write = (value: object) => writeFileSync(scenario, JSON.stringify(value));
+    const launch = { kind: 'hand', speed: 18, height: 1.8, elevationDeg: 10 };
+    const fly = (...more: string[]) =>
+      vw('fly', '--airframe', airframe(), '--scenario', scenario, '--inviscid', '--csv', csv, '--json', ...more);
+    write({ launch, duration: 60, inputs: [{ kind: 'step', control: 'Elevator', at: 0.2, amountDeg: -1 }] });
+    const { out, err, code } = await fly('--loading', 'dry');
+    expect([code, err]).toEqual([0, '']);
+    const made = JSON.parse(out) as { ended: string; time: number; range: number; greatestHeight: number };
+    expect(made.ended).toBe('ground');
+    expect(made.range).toBeGreaterThan(20);
+    const lines = readFileSync(csv, 'utf8').trim().split('\n');
+    const head = lines[0].split(',');
+    expect(head.slice(0, 16).join()).toBe('t,x,y,z,u,v,w,phi,theta,psi,p,q,r,alpha,beta,V');
+    expect(head.at(-1)).toBe('Elevator');
+    const last = lines.at(-1)!.split(',').map(Number);
+    expect(last[0]).toBeCloseTo(made.time, 12);
+    expect(Math.abs(last[3])).toBeLessThan(1e-9);
+    expect(last[head.indexOf('mass')]).toBe(9);
+    write({ launch, duration: 5, inputs: [{ kind: 'step', control: 'Fin', at: 0, amountDeg: 1 }] });
+    expect((await fly()).err).toMatch(/no control "Fin"[\s\S]*There are Elevator/);
+    write({ launch: { ...launch, speed: 'fast' }, duration: 5 });
+    expect((await fly()).err).toMatch(/launch\.speed/);
+    expect((await fly('--loading', 'wet')).err).toMatch(/launch\.speed|no loading/);
+  });
   it.each([
     [['motion'], {}, /--airframe or --derivatives/],
     [['motion', '--airframe'], {}, /needs a speed/],

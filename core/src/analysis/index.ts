@@ -1,4 +1,4 @@
-import { evaluation, motion, motionEffectsOf, motionPath, steady, thick } from '../candidate';
+import { evaluation, flight, flightTablesOf, motion, motionEffectsOf, motionPath, steady, thick } from '../candidate';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -23,6 +23,8 @@ export const ANALYSES = {
   motion,
   'motion-path': motionPath,
   'motion-effects': motionEffectsOf,
+  'flight-tables': flightTablesOf,
+  flight,
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,

@@ -5,3 +5,4 @@ export * from './section-lookup';
 export * from './flight';
 export * from './motion';
 export * from './motion-effects';
+export * from './fly';

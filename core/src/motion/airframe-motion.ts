@@ -90,7 +90,7 @@ export function trimLevel(source: AirframeSource, flow: FlowState, weight: numbe
         alpha,
         speed: flow.speed,
         CL,
-        CD: now.CD,
+        CD: now.CD + (control ? effectOf(source.lattice, alpha, control.id).CD * deflection : 0),
         controls: control ? { [control.id]: deflection } : {},
         Cm: control ? 0 : now.Cm,
       };
@@ -131,6 +131,11 @@ export function airframeDerivatives(source: AirframeSource, trim: TrimState, flo
     return { CL: d('CL'), CD: d('CD'), CY: d('CY'), Cl: d('Cl'), Cm: d('Cm'), Cn: d('Cn') };
   };
   const a = slope(STEP.angle, (h) => at({ alpha: alpha + h }, speed, alpha + h));
+  // What the deflections that trim do changes with the angle too, their drag above all.
+  for (const [id, deflection] of Object.entries(trim.controls)) {
+    const [up, down] = [1, -1].map((side) => effectOf(source.lattice, alpha + side * STEP.angle, id));
+    for (const key of ['CL', 'CD', 'Cm'] as const) a[key] += (deflection * (up[key] - down[key])) / (2 * STEP.angle);
+  }
   const b = slope(STEP.angle, (h) => at({ sideslip: h }));
   const q = slope(STEP.rate, (h) => at({ pitchRate: h }));
   // Rates about the axes of the stream, told in those of the body.
@@ -152,6 +157,7 @@ export function airframeDerivatives(source: AirframeSource, trim: TrimState, flo
     CD_alpha: a.CD,
     Cm_alpha: a.Cm,
     CL_q: q.CL,
+    CD_q: q.CD,
     Cm_q: q.Cm,
     CL_alphadot: lag.CL,
     Cm_alphadot: lag.Cm,
@@ -172,7 +178,7 @@ export function airframeDerivatives(source: AirframeSource, trim: TrimState, flo
 }
 
 /** Lift and moment per α-dot·c/2V: for every surface behind the wing, what the wing's downwash takes off it, times the time that it takes to get there. */
-function lagDerivatives(source: AirframeSource): { CL: number; Cm: number } {
+export function lagDerivatives(source: AirframeSource): { CL: number; Cm: number } {
   const { surfaces, reference, centre, lattice, lineOf } = source;
   const wing = referenceSurface(surfaces);
   const quarter = (s: LiftingSurface) => quarterChordPoint([s]).x;

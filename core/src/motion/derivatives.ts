@@ -23,6 +23,7 @@ export const derivativeSet = z.strictObject({
   CD_alpha: optional,
   Cm_alpha: optional,
   CL_q: optional,
+  CD_q: optional,
   Cm_q: optional,
   CL_alphadot: optional,
   Cm_alphadot: optional,

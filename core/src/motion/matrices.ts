@@ -22,6 +22,7 @@ export function longitudinalSystem(c: MotionCase): LinearSystem {
   const climb = (c.climbDeg * Math.PI) / 180;
   const Xu = (-(d.CD_u + 2 * CD) * force) / speed;
   const Xw = ((CL - d.CD_alpha) * force) / speed;
+  const Xq = -d.CD_q * lag * force;
   const Zu = (-(d.CL_u + 2 * CL) * force) / speed;
   const Zw = (-(d.CL_alpha + CD) * force) / speed;
   const Zwdot = (-d.CL_alphadot * lag * force) / speed;
@@ -41,7 +42,7 @@ export function longitudinalSystem(c: MotionCase): LinearSystem {
   });
   return {
     A: [
-      [Xu, Xw, 0, -GRAVITY * Math.cos(climb)],
+      [Xu, Xw, Xq, -GRAVITY * Math.cos(climb)],
       w,
       [Mu + Mwdot * w[0], Mw + Mwdot * w[1], Mq + Mwdot * w[2], Mwdot * w[3]],
       [0, 0, 1, 0],

@@ -2,6 +2,7 @@ export * from './banded';
 export * from './errors';
 export * from './fingerprint';
 export * from './lu';
+export * from './ode';
 export * from './quadrature';
 export * from './roots';
 export * from './spline';

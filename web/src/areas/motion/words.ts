@@ -39,6 +39,7 @@ export const DERIVATIVES: [string, string][] = [
   ['CD_alpha', 'drag per angle of attack'],
   ['Cm_alpha', 'pitching moment per angle of attack'],
   ['CL_q', 'lift per pitch rate q c / 2V'],
+  ['CD_q', 'drag per pitch rate q c / 2V'],
   ['Cm_q', 'pitch damping, per q c / 2V'],
   ['CL_alphadot', 'lift per rate of α, α̇ c / 2V'],
   ['Cm_alphadot', 'lag of the downwash, per α̇ c / 2V'],

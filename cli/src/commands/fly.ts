@@ -1,0 +1,107 @@
+import { writeFileSync } from 'node:fs';
+import { dirname, resolve } from 'node:path';
+import { Command } from 'commander';
+import { standingIn } from '@veldtwind/core/airframe';
+import { flightTables, flownVehicle, loadedMass, readCandidateFile, tableSpeed } from '@veldtwind/core/candidate';
+import { keptMeanLine } from '@veldtwind/core/lift';
+import { parseJson } from '@veldtwind/core/limits';
+import { InvalidInput } from '@veldtwind/core/numerics';
+import { withSetting } from '@veldtwind/core/project';
+import { fly, scenarioSchema, type Flight, type FlightSummary, type Scenario } from '@veldtwind/core/simulation';
+import { fileLookup, readRange, readTextFile } from '../arguments';
+import { printJson } from '../output';
+import { computePolars } from '../viscous-lift';
+
+interface Options {
+  airframe: string;
+  scenario: string;
+  csv?: string;
+  speed?: string;
+  loading?: string;
+  setting?: string;
+  ncrit: string;
+  inviscid?: boolean;
+  json?: boolean;
+}
+
+export function flyCommand(): Command {
+  return new Command('fly')
+    .description('Flies a scenario: six degrees of freedom, from launch to landing')
+    .requiredOption('--airframe <file>', 'candidate file, see docs/candidate-file.md')
+    .requiredOption('--scenario <file>', 'the flight as JSON, see docs/flight.md')
+    .option('--csv <file>', 'write all states over time; - for the output')
+    .option('--speed <m/s>', 'speed that the tables of the aerodynamics are made about; else that of the launch')
+    .option('--loading <name>', 'a loading that the candidate keeps; else all items are there')
+    .option('--setting <name>', 'a kept setting of the controls')
+    .option('--ncrit <number>', 'critical amplification of the polars', '9')
+    .option('--inviscid', 'without section polars: the lattice alone, with the drag build-up; it does not stall')
+    .option('--json', 'print the summary as JSON')
+    .action(run);
+}
+
+/** A scenario from a file. @throws InvalidInput with the field. */
+export function readScenario(text: string): Scenario {
+  const parsed = scenarioSchema.safeParse(parseJson(text, 'The scenario', 'See docs/flight.md for the format.'));
+  if (parsed.success) return parsed.data;
+  const { path, message } = parsed.error.issues[0];
+  throw new InvalidInput(
+    'invalid',
+    `The scenario, ${path.join('.') || 'file'}: ${message}.`,
+    'Correct that field; docs/flight.md tells what there is.',
+    path.join('.'),
+  );
+}
+
+async function run(o: Options): Promise<void> {
+  const scenario = readScenario(readTextFile(o.scenario));
+  const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
+  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
+  const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
+  const [ncrit] = readRange(o.ncrit, 'ncrit');
+  const speed = o.speed === undefined ? tableSpeed(scenario, 20) : readRange(o.speed, 'speed')[0];
+  const altitude = scenario.ground + scenario.launch.height;
+  loadedMass(candidate, o.loading);
+  const polars = o.inviscid
+    ? null
+    : (await computePolars(candidate, lookup, [0.7 * speed, speed, 1.5 * speed], altitude, ncrit)).polars;
+  const tables = flightTables(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+    speed,
+    altitude,
+    polars,
+    ...(o.loading === undefined ? {} : { loading: o.loading }),
+  });
+  const loading = o.loading === undefined ? {} : (candidate.loadings ?? {})[o.loading];
+  const flight = fly(scenario, flownVehicle(candidate.massItems, loading, tables, scenario));
+  if (o.csv !== undefined) {
+    const text = csvOf(flight);
+    if (o.csv === '-') process.stdout.write(text);
+    else writeFileSync(o.csv, text);
+  }
+  if (o.json) return printJson(flight.summary);
+  if (o.csv !== '-') process.stdout.write(told(flight.summary));
+}
+
+const csvOf = ({ columns, series }: Flight): string => {
+  const lines = series[0].map((_, i) => series.map((s) => Number(s[i].toPrecision(15))).join(','));
+  const head = columns.map((c) => (/[",\n]/.test(c) ? `"${c.replaceAll('"', '""')}"` : c)).join(',');
+  return `${head}\n${lines.join('\n')}\n`;
+};
+
+function told(s: FlightSummary): string {
+  const lines = [
+    s.trim &&
+      `trimmed: α ${s.trim.alphaDeg.toFixed(2)}°, climb ${s.trim.climbDeg.toFixed(2)}°, throttle ${(100 * s.trim.throttle).toFixed(0)} %${Object.entries(
+        s.trim.controls,
+      )
+        .map(([name, d]) => `, ${name} ${d.toFixed(2)}°`)
+        .join('')}`,
+    s.leftRail && `left the rail after ${s.leftRail.t.toFixed(3)} s at ${s.leftRail.speed.toFixed(2)} m/s`,
+    ...s.burnOuts.map(
+      (b) => `${b.name} burnt out after ${b.t.toFixed(2)} s: ${b.speed.toFixed(1)} m/s, ${b.height.toFixed(1)} m high`,
+    ),
+    ...s.waypoints.map((w) => `way-point ${w.name} after ${w.t.toFixed(2)} s`),
+    `${s.reason} Range ${s.range.toFixed(1)} m, greatest height ${s.greatestHeight.toFixed(1)} m, greatest speed ${s.greatestSpeed.toFixed(1)} m/s, greatest load factor ${s.greatestLoadFactor.toFixed(2)}.`,
+    ...s.notes,
+  ];
+  return `${lines.filter(Boolean).join('\n')}\n`;
+}

@@ -1,0 +1,118 @@
+import { z } from 'zod';
+import type { SectionLookup } from '../airframe';
+import type { Loading, MassItem } from '../balance';
+import { keptMeanLine, type SectionPolars } from '../lift';
+import { candidatePart } from '../project';
+import { analysis, Cancelled } from '../results';
+import {
+  aeroTables,
+  fly,
+  propulsionOf,
+  scenarioSchema,
+  tabledAerodynamics,
+  TABLE_EXTENT,
+  type AeroTables,
+  type Flight,
+  type Flown,
+  type Scenario,
+} from '../simulation';
+import type { MeanLine } from '../section';
+import { loadedMass, motion, motionSource, type MotionInput, type MovingCandidate } from './motion';
+import { sectionLookup } from './section-lookup';
+
+/** The speed about which a scenario flies, m/s: the tables of its aerodynamics are made there. */
+export function tableSpeed(scenario: Scenario, fallback: number): number {
+  const { launch } = scenario;
+  const speed = launch.kind === 'rail' ? fallback : launch.speed;
+  return Math.max(1, speed > 0 ? speed : fallback);
+}
+
+/**
+ * Tables of a candidate's coefficients for flight, about the centre of gravity of a loading.
+ * @throws InvalidInput from {@link loadedMass}; FailedComputation `polar-missing`.
+ */
+export function flightTables(
+  candidate: MovingCandidate,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  options: { speed: number; altitude: number; loading?: string; polars: SectionPolars[] | null },
+  report?: (done: number) => void,
+): AeroTables {
+  const { speed, altitude, loading, polars } = options;
+  const mass = loadedMass(candidate, loading);
+  const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
+  return aeroTables(source, speed, TABLE_EXTENT, report);
+}
+
+/** What flies: a candidate's masses with its aerodynamics from tables and the thrusts of a scenario. */
+export function flownVehicle(
+  items: readonly MassItem[],
+  loading: Loading,
+  tables: AeroTables,
+  scenario: Scenario,
+): Flown {
+  const propulsion = propulsionOf(scenario, items, loading);
+  const zero = tables.slopeAlphas.reduce(
+    (best, a, i) => (Math.abs(a) < Math.abs(tables.slopeAlphas[best]) ? i : best),
+    0,
+  );
+  // The control that pitches: much moment for its lift, without roll.
+  let pitch = -1;
+  let most = 1e-4;
+  tables.controls.forEach(({ slopes }, i) => {
+    const [CL, Cm] = [slopes.CL[zero], slopes.Cm[zero]];
+    const opposed = Math.abs(slopes.Cl[zero]) > 1e-6 || Math.abs(slopes.Cn[zero]) > 1e-6;
+    const score = (opposed ? 0 : Math.abs(Cm)) * Math.min(1, Math.abs(Cm) / Math.max(1e-9, Math.abs(CL)));
+    if (score > most) [pitch, most] = [i, score];
+  });
+  const seen = new Set<string>();
+  const controls = tables.controls.map(({ id, name, least, greatest }) => {
+    const unique = seen.has(name) ? id : name;
+    seen.add(unique);
+    return { name: unique, least, greatest };
+  });
+  return { ...propulsion, aerodynamics: tabledAerodynamics(tables), controls, pitch };
+}
+
+/** Tables of a candidate's aerodynamics; their input is that of its motion. */
+export const flightTablesOf = analysis({
+  version: 1,
+  input: motion.input as z.ZodType<MotionInput>,
+  run: ({ candidate, sections, ...rest }: MotionInput, context): AeroTables => {
+    const lookup = sectionLookup(sections);
+    return flightTables(
+      candidate,
+      lookup,
+      (key) => keptMeanLine(lookup(key)),
+      rest,
+      (done) => {
+        if (context.cancelled?.()) throw new Cancelled();
+        context.report?.({ done, of: 1 });
+      },
+    );
+  },
+});
+
+/** What a flight depends on. */
+export interface FlightInputOf {
+  scenario: Scenario;
+  tables: AeroTables;
+  massItems: MassItem[];
+  loading: Loading;
+}
+
+/** A flight of a scenario. */
+export const flight = analysis({
+  version: 1,
+  input: z.object({
+    scenario: scenarioSchema,
+    tables: z.custom<AeroTables>((v) => typeof v === 'object' && v !== null),
+    massItems: candidatePart.shape.massItems,
+    loading: z.record(z.string(), z.number().min(0).max(1e6)),
+  }) as unknown as z.ZodType<FlightInputOf>,
+  run: ({ scenario, tables, massItems, loading }: FlightInputOf, context): Flight =>
+    fly(scenario, flownVehicle(massItems, loading, tables, scenario), (done) => {
+      if (context.cancelled?.()) throw new Cancelled();
+      context.report?.({ done, of: 1 });
+    }),
+});
