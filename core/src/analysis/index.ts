@@ -1,4 +1,5 @@
 import { evaluation, flight, flightTablesOf, motion, motionEffectsOf, motionPath, steady, thick } from '../candidate';
+import { controlGains, controlRobustness, controlStudy } from '../control';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -23,6 +24,9 @@ export const ANALYSES = {
   motion,
   'motion-path': motionPath,
   'motion-effects': motionEffectsOf,
+  'control-study': controlStudy,
+  'control-robustness': controlRobustness,
+  'control-gains': controlGains,
   'flight-tables': flightTablesOf,
   flight,
   polar,

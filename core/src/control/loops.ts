@@ -1,7 +1,7 @@
 import { FailedComputation, InvalidInput } from '../numerics';
 import { marginsOf, type Margins } from './margins';
 import type { ControlModel, Loop } from './schema';
-import { delayed, fromTransfer, gain, polesOf, responseAt, series, zeros, type StateSpace } from './state-space';
+import { delayed, fromTransfer, gain, frequencyResponse, polesOf, series, zeros, type StateSpace } from './state-space';
 import { stepMeasures, type StepMeasures } from './step';
 
 /** A loop when it and those inside it are closed. */
@@ -20,7 +20,7 @@ export interface ControlResult {
 }
 
 /** The law of a loop, its actuator and its delay, from the error to what it moves; the delay as an approximant, or left out. */
-function chainOf(loop: Loop, withDelay: boolean): StateSpace {
+export function chainOf(loop: Loop, withDelay: boolean): StateSpace {
   const { kp, ki, kd, filter, sign, actuator, delay } = loop;
   // sign (kp + ki / s + kd s N / (s + N)) over one denominator.
   let law: StateSpace;
@@ -134,9 +134,10 @@ export function closeLoops(model: ControlModel): ControlResult {
     const still = chainOf(loop, false);
     const open = plant;
     const input = to;
+    const [law, behind] = [frequencyResponse(still, 0, 0), frequencyResponse(open, from, input)];
     const at = (w: number): [number, number] => {
-      const [a, b] = responseAt(still, 0, 0, w);
-      const [c, d] = responseAt(open, from, input, w);
+      const [a, b] = law(w);
+      const [c, d] = behind(w);
       const [re, im] = [a * c - b * d, a * d + b * c];
       const [cos, sin] = [Math.cos(w * loop.delay), -Math.sin(w * loop.delay)];
       return [re * cos - im * sin, re * sin + im * cos];

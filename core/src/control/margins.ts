@@ -24,13 +24,15 @@ function root(f: (w: number) => number, a: number, b: number): number {
 /**
  * Gain and phase margins of an open loop, a delay counted exactly.
  * @param at response at a frequency, rad/s. @param corners frequencies of its poles, rad/s, about which it is looked closer.
+ * @param points that crossings are looked for at first, evenly in the logarithm.
  */
-export function marginsOf(at: (w: number) => Complex, corners: readonly number[]): Margins {
+export function marginsOf(at: (w: number) => Complex, corners: readonly number[], points = POINTS): Margins {
   const known = corners.filter((c) => c > 1e-9);
   const [low, high] = [1e-4 * Math.min(1, ...known), 1e4 * Math.max(1, ...known)];
-  const grid = Array.from({ length: POINTS }, (_, i) => low * (high / low) ** (i / (POINTS - 1)));
+  const grid = Array.from({ length: points }, (_, i) => low * (high / low) ** (i / (points - 1)));
   // A lightly damped pole turns the loop within a narrow band.
-  for (const c of known) for (let k = -40; k <= 40; k++) grid.push(c * (1 + k / 400));
+  const near = points < POINTS ? 8 : 40;
+  for (const c of known) for (let k = -near; k <= near; k++) grid.push(c * (1 + k / (10 * near)));
   grid.sort((a, b) => a - b);
   const values = grid.map(at);
   const size = (v: Complex) => Math.hypot(v[0], v[1]);

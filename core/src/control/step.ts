@@ -14,21 +14,33 @@ const BAND = 0.02;
 const STEPS = 24_000;
 
 /** A step response at even times. @returns one value a time, from 0 on. */
-export function stepResponse(s: StateSpace, output: number, input: number, end: number, count: number): Float64Array {
+export const stepResponse = (s: StateSpace, output: number, input: number, end: number, count: number): Float64Array =>
+  stepResponses(s, [output], input, end, count)[0];
+
+/** Responses of several outputs to one step. */
+export function stepResponses(
+  s: StateSpace,
+  outputs: readonly number[],
+  input: number,
+  end: number,
+  count: number,
+): Float64Array[] {
   const n = s.A.length;
-  const out = new Float64Array(count);
-  if (n === 0) return out.fill(s.D[output][input]);
+  const out = outputs.map(() => new Float64Array(count));
+  if (n === 0) return out.map((o, i) => o.fill(s.D[outputs[i]][input]));
   // The step is a state of its own that stays at 1.
   const big = [...s.A.map((row, i) => [...row, s.B[i][input]]), new Array<number>(n + 1).fill(0)];
   const m = Float64Array.from(matrixExponential(big, end / (count - 1)).flat());
   let x = new Float64Array(n + 1);
   x[n] = 1;
   let next = new Float64Array(n + 1);
-  const c = s.C[output];
   for (let k = 0; k < count; k++) {
-    let y = s.D[output][input];
-    for (let j = 0; j < n; j++) y += c[j] * x[j];
-    out[k] = y;
+    outputs.forEach((output, o) => {
+      const c = s.C[output];
+      let y = s.D[output][input];
+      for (let j = 0; j < n; j++) y += c[j] * x[j];
+      out[o][k] = y;
+    });
     for (let i = 0; i <= n; i++) {
       let sum = 0;
       for (let j = 0; j <= n; j++) sum += m[i * (n + 1) + j] * x[j];
@@ -39,32 +51,33 @@ export function stepResponse(s: StateSpace, output: number, input: number, end: 
   return out;
 }
 
-/** Measures of the step of a closed loop. @param poles of it. */
+/** Measures of the step of a closed loop. @param poles of it. @param samples of the step that are looked at. */
 export function stepMeasures(
   s: StateSpace,
   output: number,
   input: number,
   poles: readonly [number, number][],
+  samples = STEPS,
 ): StepMeasures {
   if (poles.some(([re]) => !(re < -1e-9))) return NONE;
   const slowest = Math.min(...poles.map(([re]) => -re));
   const settled = poles.length === 0 ? 1 : 12 / slowest;
   // First over all of it, then over what matters, so that a slow rest does not hide a fast rise.
-  const whole = stepResponse(s, output, input, settled, STEPS);
+  const whole = stepResponse(s, output, input, settled, samples);
   const [final] = responseAt(s, output, input, 0);
   if (!Number.isFinite(final) || Math.abs(final) < 1e-12)
     return { ...NONE, finalValue: Number.isFinite(final) ? final : null };
   const share = (v: number) => v / final;
   const settleAt = lastOutside(whole, share);
-  const settlingTime = (settled * settleAt) / (STEPS - 1);
+  const settlingTime = (settled * settleAt) / (samples - 1);
   const reached = whole.findIndex((v) => share(v) >= 0.9);
-  const early = Math.max(1e-9, (settled * 3 * Math.max(1, reached)) / (STEPS - 1));
-  const fine = stepResponse(s, output, input, early, STEPS);
+  const early = Math.max(1e-9, (settled * 3 * Math.max(1, reached)) / (samples - 1));
+  const fine = stepResponse(s, output, input, early, samples);
   const crossing = (level: number) => {
     const k = fine.findIndex((v) => share(v) >= level);
     if (k <= 0) return k === 0 ? 0 : null;
     const [a, b] = [share(fine[k - 1]), share(fine[k])];
-    return ((k - 1 + (level - a) / (b - a)) * early) / (STEPS - 1);
+    return ((k - 1 + (level - a) / (b - a)) * early) / (samples - 1);
   };
   const [low, high] = [crossing(0.1), crossing(0.9)];
   return {

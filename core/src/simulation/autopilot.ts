@@ -1,4 +1,5 @@
-import { valueOf, type Channel, type Measured } from './scenario';
+import type { Measured } from '../control';
+import { valueOf, type Channel } from './scenario';
 
 /** What sensors tell at an instant. */
 export type Measurement = Record<Measured, number> & { x: number; y: number };

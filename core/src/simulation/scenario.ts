@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { lawSchema } from '../control';
 import { finiteNumber, partId, words } from '../limits';
 
 const number = finiteNumber;
@@ -83,44 +84,10 @@ export const inputSchema = z.discriminatedUnion('kind', [
 ]);
 export type FlightInput = z.infer<typeof inputSchema>;
 
-/** What an autopilot can measure. */
-export const MEASURED = [
-  'alpha',
-  'beta',
-  'p',
-  'q',
-  'r',
-  'phi',
-  'theta',
-  'psi',
-  'climb',
-  'course',
-  'height',
-  'V',
-] as const;
-export type Measured = (typeof MEASURED)[number];
-
-/** One law of a chain, from the inner to the outer; SI and rad, as the loops of `vw control`. */
-export const flightLoopSchema = z
-  .strictObject({
-    from: z.enum(MEASURED),
-    kp: number.default(0),
-    ki: number.default(0),
-    kd: number.default(0),
-    filter: above('rad/s').optional(),
-    sign: z.union([z.literal(1), z.literal(-1)]).default(1),
-    /** Of what it puts out. */ limits: z.tuple([number, number]).optional(),
-  })
-  .refine((l) => l.kd === 0 || l.filter !== undefined, { message: 'is needed where kd is set', path: ['filter'] })
-  .refine((l) => !l.limits || l.limits[0] < l.limits[1], {
-    message: 'must go from the least to the greatest',
-    path: ['limits'],
-  });
-
 export const channelSchema = z.strictObject({
   name: words(60).optional(),
   /** A control by name, or the throttle. */ to: name,
-  loops: z.array(flightLoopSchema).min(1).max(5),
+  loops: z.array(lawSchema).min(1).max(5),
   /** Of the outermost loop: what it holds; SI and rad; or degrees; or the next way-point's. Without it what is measured at the start. */
   reference: z.union([number, points]).optional(),
   referenceDeg: z.union([number, points]).optional(),

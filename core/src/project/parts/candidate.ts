@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
 import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
+import { autopilotSchema } from '../../control';
 import { dragSchema } from '../../drag';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
 import { partKind } from './kind';
@@ -47,6 +48,8 @@ export const candidateHead = z.object({
   /** How its drag is built up; as usual where it is not said. */
   drag: dragSchema.optional(),
   loadings: loadingsSchema.optional(),
+  /** Loops that control it. */
+  autopilot: autopilotSchema.optional(),
   settings: z
     .array(controlSetting)
     .max(MOST_SETTINGS)

@@ -1,0 +1,61 @@
+import { longitudinalSystem, lateralSystem, type MotionCase } from '../motion';
+import type { Measured } from './chains';
+import { zeros, type StateSpace } from './state-space';
+
+/** A linear model of small motions with what loops can measure as its outputs. */
+export interface FlightModel extends StateSpace {
+  states: string[];
+  inputs: string[];
+  outputs: Measured[];
+}
+
+/**
+ * The model of small motions about level flight, with height or heading as further states.
+ * @param side which of the two. @param scale by derivative, such as `{ Cm_q: 0 }`: what each is multiplied with.
+ * @source states as {@link longitudinalSystem} and {@link lateralSystem}; height: ḣ = V θ − w; heading: ψ̇ = r.
+ */
+export function flightModel(
+  c: MotionCase,
+  side: 'longitudinal' | 'lateral',
+  scale: Readonly<Record<string, number>> = {},
+): FlightModel {
+  const scaled = { ...c.derivatives } as Record<string, unknown>;
+  for (const [name, by] of Object.entries(scale))
+    if (typeof scaled[name] === 'number') scaled[name] = (scaled[name] as number) * by;
+  const of = { ...c, derivatives: scaled as MotionCase['derivatives'] };
+  const { A, B, states, inputs } = side === 'longitudinal' ? longitudinalSystem(of) : lateralSystem(of);
+  const V = c.speed;
+  const n = 5;
+  const big = zeros(n, n);
+  A.forEach((row, i) => row.forEach((v, j) => (big[i][j] = v)));
+  const pick = (weights: Record<number, number>) => Array.from({ length: n }, (_, j) => weights[j] ?? 0);
+  if (side === 'longitudinal') big[4] = pick({ 1: -1, 3: V });
+  else big[4] = pick({ 2: 1 });
+  const rows: [Measured, number[]][] =
+    side === 'longitudinal'
+      ? [
+          ['V', pick({ 0: 1 })],
+          ['alpha', pick({ 1: 1 / V })],
+          ['q', pick({ 2: 1 })],
+          ['theta', pick({ 3: 1 })],
+          ['climb', pick({ 3: 1, 1: -1 / V })],
+          ['height', pick({ 4: 1 })],
+        ]
+      : [
+          ['beta', pick({ 0: 1 / V })],
+          ['p', pick({ 1: 1 })],
+          ['r', pick({ 2: 1 })],
+          ['phi', pick({ 3: 1 })],
+          ['psi', pick({ 4: 1 })],
+          ['course', pick({ 4: 1, 0: 1 / V })],
+        ];
+  return {
+    A: big,
+    B: [...B, new Array<number>(inputs.length).fill(0)],
+    C: rows.map(([, row]) => row),
+    D: zeros(rows.length, inputs.length),
+    states: [...states, side === 'longitudinal' ? 'height' : 'psi'],
+    inputs,
+    outputs: rows.map(([name]) => name),
+  };
+}
