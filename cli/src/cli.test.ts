@@ -217,7 +217,7 @@ describe('vw', () => {
     ],
     ['text for JSON', ['lift', '--airframe', file('bad.json', 'wing!'), '--alpha', '2'], /not JSON/],
     ['an unknown option', ['section', '--wing', 'x'], /unknown option|required option/],
-    ['an unknown command', ['fly'], /unknown command/],
+    ['an unknown command', ['soar'], /unknown command/],
   ])('refuses %s with exit code 1 and a reason on standard error', async (_, args, reason) => {
     const { code, err, out } = await vw(...args);
     expect(code).toBe(1);

@@ -245,6 +245,42 @@ function candidate(s: Shape): CandidatePart {
       ],
       parts: {},
     },
+    autopilot: {
+      step: 0.02,
+      delay: 0.01,
+      aims: { gainMarginDb: 6, phaseMarginDeg: 45 },
+      chains: [
+        {
+          id: 'pitch',
+          name: 'Pitch',
+          to: 'elevator',
+          mover: { timeConstant: 0.05, rateDeg: 300 },
+          laws: [
+            { from: 'q', kp: 0.1, ki: 1.2, kd: 0, sign: -1 },
+            { from: 'theta', kp: 4, ki: 0, kd: 0, sign: 1, limits: [-0.8, 0.8] },
+            { from: 'height', kp: 0.012, ki: 0.0008, kd: 0, sign: 1, limits: [-0.2, 0.25] },
+          ],
+        },
+        {
+          id: 'roll',
+          name: 'Roll',
+          to: 'aileron',
+          mover: { timeConstant: 0.05, rateDeg: 300 },
+          laws: [
+            { from: 'p', kp: 0.1, ki: 1, kd: 0, sign: -1 },
+            { from: 'phi', kp: 3, ki: 0, kd: 0, sign: 1, limits: [-1.2, 1.2] },
+            { from: 'course', kp: 1.2, ki: 0, kd: 0, sign: 1, limits: [-0.7, 0.7] },
+          ],
+        },
+        {
+          id: 'yaw',
+          name: 'Yaw damper',
+          to: 'rudder',
+          mover: { timeConstant: 0.05, rateDeg: 300 },
+          laws: [{ from: 'r', kp: 0.2, ki: 0, kd: 0, sign: -1 }],
+        },
+      ],
+    },
     loadings: { full: {}, 'half seed': { hopper: 0.5 }, empty: { hopper: 0.1 } },
     settings: [
       { id: 'neutral', name: 'Neutral', deflectionsDeg: {} },
@@ -254,6 +290,56 @@ function candidate(s: Shape): CandidatePart {
     reference: null,
     sweep: { ...freshSweep(), fromDeg: -6, toDeg: 18 },
   };
+}
+
+/** Flights of the demo: off the rail, and once around the strips. */
+function scenarios(): ({ id: string } & Record<string, unknown>)[] {
+  const propeller = { power: 2600, diameter: 0.5, efficiency: 0.75, position: { x: 1.25, y: 0, z: 0.02 } };
+  return [
+    {
+      id: 'rail',
+      name: 'Off the rail',
+      note: 'A spring carriage throws it off six metres of rail; the loops take over after a second.',
+      scenario: {
+        ground: 480,
+        launch: { kind: 'rail', length: 6, elevationDeg: 12, height: 0.8 },
+        duration: 25,
+        propeller: { ...propeller, throttle: 0.8 },
+        wind: { speed: 4, fromDeg: 20, shear: { exponent: 0.14, height: 10 } },
+        boosts: [
+          {
+            name: 'carriage',
+            thrust: [
+              [0, 1500],
+              [0.5, 1200],
+            ],
+            position: { x: 0.7, y: 0, z: -0.03 },
+          },
+        ],
+      },
+      loops: { on: true, from: 1, wanted: { height: 60, course: 0, V: 26 }, throttle: true },
+    },
+    {
+      id: 'strips',
+      name: 'Around the strips',
+      note: 'Two strips 250 m apart, with light turbulence.',
+      scenario: {
+        ground: 480,
+        launch: { kind: 'flight', speed: 26, height: 120 },
+        duration: 150,
+        record: 0.04,
+        propeller,
+        turbulence: { windAt6m: 5, seed: 7 },
+        waypoints: [
+          { name: 'first strip', x: 400, y: 0, height: 120, radius: 30 },
+          { name: 'its end', x: 900, y: 0, height: 120, radius: 30 },
+          { name: 'second strip', x: 900, y: 250, height: 130, radius: 40 },
+          { name: 'home', x: 150, y: 250, height: 130, radius: 40 },
+        ],
+      },
+      loops: { on: true, wanted: { height: 'waypoints', course: 'waypoints', V: 26 }, throttle: true },
+    },
+  ];
 }
 
 /** The demo project: one brief, three candidates. */
@@ -341,6 +427,7 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       },
       sections: Object.fromEntries(sections.map((s) => [s.id, s])),
       candidates: Object.fromEntries(candidates.map((c) => [c.id, c])),
+      scenarios: Object.fromEntries(scenarios().map((s) => [s.id, s])),
       originals: { 'spekboom-11': spekboomText() },
     }),
   };

@@ -1,5 +1,5 @@
 import { evaluation, flight, flightTablesOf, motion, motionEffectsOf, motionPath, steady, thick } from '../candidate';
-import { controlGains, controlRobustness, controlStudy } from '../control';
+import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
@@ -25,6 +25,7 @@ export const ANALYSES = {
   'motion-path': motionPath,
   'motion-effects': motionEffectsOf,
   'control-study': controlStudy,
+  'control-survey': controlSurvey,
   'control-robustness': controlRobustness,
   'control-gains': controlGains,
   'flight-tables': flightTablesOf,

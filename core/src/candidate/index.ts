@@ -6,3 +6,4 @@ export * from './flight';
 export * from './motion';
 export * from './motion-effects';
 export * from './fly';
+export * from './flown-scenario';

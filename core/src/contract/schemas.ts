@@ -8,6 +8,7 @@ import {
   editRequest,
   measurementPart,
   picturePart,
+  scenarioPart,
   notePart,
   partKey,
   SCHEMA_VERSION,
@@ -53,6 +54,7 @@ export const documentReply = z.object({
   notes: z.record(z.string(), notePart),
   measurements: z.record(z.string(), measurementPart),
   pictures: z.record(z.string(), picturePart),
+  scenarios: z.record(z.string(), scenarioPart),
   studies: z.record(z.string(), studyPart),
 });
 

@@ -4,6 +4,7 @@ import { motionCase } from '../motion';
 import { analysis } from '../results';
 import { autopilotSchema, type Law } from './chains';
 import { studyLoop, type StudyInput } from './study';
+import { surveyLoops } from './survey';
 import { fastestGains, gainsFor, robustness } from './tune';
 
 const studyInput = z.object({
@@ -17,6 +18,18 @@ const studyInput = z.object({
 
 /** What one loop does: margins, curves, step, path of the roots. */
 export const controlStudy = analysis({ version: 1, input: studyInput, run: studyLoop });
+
+/** All loops in a line each. */
+export const controlSurvey = analysis({
+  version: 1,
+  input: z.object({
+    of: motionCase,
+    scale: z.record(z.string(), z.number().min(-100).max(100)),
+    settings: autopilotSchema,
+    controls: z.record(z.string(), z.string()),
+  }) as unknown as z.ZodType<Omit<StudyInput, 'chain' | 'loop'>>,
+  run: surveyLoops,
+});
 
 /** Margins of a loop while derivatives are not what they are thought to be. */
 export const controlRobustness = analysis({

@@ -6,5 +6,6 @@ export * from './schema';
 export * from './state-space';
 export * from './step';
 export * from './study';
+export * from './survey';
 export * from './tune';
 export * from './analysis';

@@ -20,6 +20,8 @@ export interface StudyInput {
 /** What a closed loop does, in figures and in curves. */
 export interface LoopStudy extends Margins, StepMeasures {
   stable: boolean;
+  /** Stable, or growing so slowly that the loops outside it, or a pilot, hold it: a spiral, a slow exchange of speed and height. */
+  holds: boolean;
   /** Of the aircraft alone, its height or heading left out where the loop does not measure it. */
   openPoles: [number, number][];
   closedPoles: [number, number][];
@@ -161,6 +163,9 @@ export function loopResponse(o: Opened): (w: number) => [number, number] {
   };
 }
 
+/** Whether a pole dies out, or is so slow that what is outside holds it. */
+export const isHeld = ([re, im]: [number, number]): boolean => re < -1e-9 || (Math.hypot(re, im) < 0.1 && re < 0.04);
+
 /** Poles at the origin that a state brings which is only integrated from the others and fed back nowhere. */
 const moving = (poles: [number, number][]) => poles.filter(([re, im]) => Math.hypot(re, im) > 1e-7);
 
@@ -187,11 +192,14 @@ export function studyLoop(input: StudyInput): LoopStudy {
   const closedPoles = moving(all);
   const reference = closed.D[0].length - 1;
   const stable = closedPoles.every(([re]) => re < -1e-9);
+  const holds = closedPoles.every(isHeld);
   const reduced = stable ? withoutIdle(closed) : closed;
   const measures = stepMeasures(reduced, o.from, reference, stable ? polesOf(reduced.A) : all, 4000);
+  const crossings = [margins.gainCrossover, margins.phaseCrossover].filter((c) => c !== null);
+  // About where it crosses, and down to its slowest corner; what movers and delays do far above is no matter.
   const [low, high] = [
-    Math.max(1e-3, 0.05 * Math.min(10, ...corners)),
-    20 * Math.max(1, ...corners.filter((c) => c < 400)),
+    Math.max(1e-3, 0.2 * Math.min(5, ...corners, ...crossings)),
+    8 * Math.max(3, ...(crossings.length > 0 ? crossings : corners.filter((c) => c < 100))),
   ];
   const w = Array.from({ length: CURVE }, (_, i) => low * (high / low) ** (i / (CURVE - 1)));
   const response = w.map(at);
@@ -208,9 +216,11 @@ export function studyLoop(input: StudyInput): LoopStudy {
     }
   });
   const settle = measures.settlingTime;
-  const slowest = Math.min(...closedPoles.map(([re]) => Math.abs(re)).filter((v) => v > 1e-6), Infinity);
+  // What is slow and left to the loops outside does not set the time that is looked at.
+  const quick = closedPoles.filter((p) => Math.hypot(...p) > 0.1);
+  const slowest = Math.min(...quick.map(([re]) => Math.max(0.05, Math.abs(re))), 1);
   const fastest = Math.max(...closedPoles.map(([re, im]) => Math.min(100, Math.hypot(re, im))), 1e-3);
-  const end = settle && settle > 0 ? 1.6 * settle : Math.min(60, stable ? 6 / slowest : 20 / fastest);
+  const end = settle && settle > 0 ? 1.6 * settle : Math.min(60, holds ? 6 / slowest : 20 / fastest);
   const t = Array.from({ length: STEPS }, (_, i) => (end * i) / (STEPS - 1));
   const finite = (list: Float64Array) => Array.from(list, (v) => (Number.isFinite(v) ? v : 0));
   const [y, effort] = stepResponses(closed, [o.from, o.effort], reference, end, STEPS).map(finite);
@@ -223,6 +233,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
     ...margins,
     ...measures,
     stable,
+    holds,
     openPoles,
     closedPoles,
     frequency: { w, re: response.map((v) => v[0]), im: response.map((v) => v[1]) },
@@ -236,7 +247,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
 }
 
 /** Gains of a root path, over what they are. */
-const PATH = Array.from({ length: 41 }, (_, i) => (i === 0 ? 1e-6 : 10 ** (-2 + (3.2 * (i - 1)) / 39)));
+const PATH = Array.from({ length: 61 }, (_, i) => (i === 0 ? 1e-6 : 10 ** (-2 + (3.2 * (i - 1)) / 59)));
 
 /** A system without the states that nothing else depends on and that lie at the origin: a height that is not held, a heading. */
 function withoutIdle(s: StateSpace): StateSpace {

@@ -3,7 +3,7 @@ import type { Law } from './chains';
 import { marginsOf } from './margins';
 import { closeLoop } from './loops';
 import { polesOf, responseAt } from './state-space';
-import { loopResponse, openedAt, type StudyInput } from './study';
+import { isHeld, loopResponse, openedAt, type StudyInput } from './study';
 
 /** Where the open loop is to cross gain 1, rad/s, and the phase that is to be left there, rad. */
 export interface Crossing {
@@ -63,14 +63,15 @@ const NO_RINGING = 2;
 
 /**
  * Gains that make a loop as fast as it can be without ringing: the highest crossing at which the margins that are aimed at are kept, the sensitivity stays
- * below 2, and everything dies out.
+ * below 2, everything dies out, and mover and delay take no more than an eighth of a turn (a bound of our own).
  * @throws FailedComputation `tune-none` where there is none.
  */
 export function fastestGains(input: StudyInput): Law {
   const { aims } = input.settings;
   const margin = (Math.max(50, aims.phaseMarginDeg) * Math.PI) / 180;
+  const highest = fastestMover(input);
   for (let i = 0; i < TRIED; i++) {
-    const w = 80 * (0.02 / 80) ** (i / (TRIED - 1));
+    const w = highest * (0.02 / highest) ** (i / (TRIED - 1));
     for (const more of [0, 10, 20]) {
       let law: Law;
       try {
@@ -89,13 +90,32 @@ export function fastestGains(input: StudyInput): Law {
   );
 }
 
+/** The frequency at which mover and delay have taken an eighth of a turn, rad/s: a loop that crosses above it works its control in vain. */
+function fastestMover({ settings, chain }: StudyInput): number {
+  const mover = settings.chains.find((c) => c.id === chain)?.mover;
+  const lag = !mover
+    ? 0
+    : 'timeConstant' in mover
+      ? mover.timeConstant
+      : (2 * mover.dampingRatio) / mover.naturalFrequency;
+  const taken = (w: number) => w * (settings.delay + 0.5 * settings.step) + Math.atan(w * lag);
+  let [low, high] = [0.02, 80];
+  if (taken(high) < Math.PI / 4) return high;
+  for (let i = 0; i < 40; i++) {
+    const mid = Math.sqrt(low * high);
+    if (taken(mid) < Math.PI / 4) low = mid;
+    else high = mid;
+  }
+  return low;
+}
+
 function keeps(input: StudyInput): boolean {
   const { aims } = input.settings;
   const o = openedAt(input);
   const at = loopResponse(o);
   const poles = polesOf(closeLoop(o.plant, o.from, o.to, o.chain).A).filter(([re, im]) => Math.hypot(re, im) > 1e-7);
   // What is slow and was not stable before is left to the loops outside: a spiral, a height.
-  if (!poles.every(([re, im]) => re < 1e-9 || (Math.hypot(re, im) < 0.05 && re < 0.02))) return false;
+  if (!poles.every(isHeld)) return false;
   const corners = [...polesOf(o.plant.A), ...polesOf(o.still.A)]
     .map(([re, im]) => Math.hypot(re, im))
     .filter((c) => c > 1e-6);
@@ -130,7 +150,7 @@ export function robustness(
       const poles = polesOf(closeLoop(o.plant, o.from, o.to, o.chain).A).filter(
         ([re, im]) => Math.hypot(re, im) > 1e-7,
       );
-      return { name, by, gainMarginDb, phaseMarginDeg, stable: poles.every(([re]) => re < 1e-9) };
+      return { name, by, gainMarginDb, phaseMarginDeg, stable: poles.every(isHeld) };
     },
   );
   const rank = (r: (typeof out)[number]) => (r.stable ? 0 : -1e6) + (r.phaseMarginDeg ?? 180);

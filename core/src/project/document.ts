@@ -17,6 +17,7 @@ import {
   type PartKindName,
   type PartValue,
   type PicturePart,
+  type ScenarioPart,
   type SectionPart,
   type StudyPart,
 } from './parts';
@@ -33,6 +34,8 @@ export interface ProjectDocument {
   measurements: Record<string, MeasurementPart>;
   /** Pictures under the drawing. */
   pictures: Record<string, PicturePart>;
+  /** Flights to be flown. */
+  scenarios: Record<string, ScenarioPart>;
   /** Family studies. */
   studies: Record<string, StudyPart>;
   /** Texts of the sections that were read from files; left out where a document is only shown. */

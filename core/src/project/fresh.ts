@@ -56,6 +56,7 @@ export function freshProject(): ProjectDocument {
     notes: {},
     measurements: {},
     pictures: {},
+    scenarios: {},
     studies: {},
   };
 }

@@ -441,6 +441,8 @@ export const useProject = defineStore('project', () => {
     name,
     version,
     document,
+    /** Whether something is only being dragged. */
+    previewing: computed(() => preview.value.length > 0),
     /** The document without what is only being dragged. */
     edited,
     brief,

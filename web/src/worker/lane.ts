@@ -77,12 +77,15 @@ export class Lane {
   }
 }
 
-/** Workers beside each other, so that none waits for another: candidates; their lift with polars and as thick skins; their motion; the open section's flow; its shape; the library and its files. */
+/** Workers beside each other, so that none waits for another: candidates; their lift with polars and as thick skins; their motion, their loops and their flights; the open section's flow; its shape; the library and its files. */
 export const lanes = {
   candidate: new Lane(),
   aircraft: new Lane(),
   skins: new Lane(),
   motion: new Lane(),
+  control: new Lane(),
+  survey: new Lane(),
+  flight: new Lane(),
   section: new Lane(),
   shape: new Lane(),
   library: new Lane(),

@@ -4,6 +4,7 @@ import type { PartKind } from './kind';
 import { noteKind } from './note';
 import { measurementKind } from './measurement';
 import { pictureKind } from './picture';
+import { scenarioKind } from './scenario';
 import { originalKind, sectionKind } from './section';
 import { studyKind } from './study';
 
@@ -20,6 +21,7 @@ export const PART_KINDS = {
   measurement: measurementKind,
   study: studyKind,
   picture: pictureKind,
+  scenario: scenarioKind,
 };
 
 export type PartKindName = keyof typeof PART_KINDS;

@@ -1,0 +1,76 @@
+import { openBrowser, Page, TestServer } from './harness';
+
+// Loops about the aircraft's motion, and flights with them.
+const server = new TestServer();
+let browser: Awaited<ReturnType<typeof openBrowser>>;
+let page: Page;
+let project: string;
+beforeAll(async () => {
+  await server.start();
+  browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  project = await server.demo();
+  await page.open(`/p/${project}/control?c=a`);
+}, 120_000);
+afterAll(async () => {
+  await browser?.close();
+  await server.stop();
+});
+const ledger = () => page.text('section[aria-label=Ledger]');
+
+describe('control', () => {
+  it('shows what each loop keeps, and the chain that is chosen', async () => {
+    await page.until('loops', async () => /Pitch: pitch attitude\s+keeps its margins/.test(await ledger()));
+    expect(await page.text('[data-test=chain-picture]')).toMatch(
+      /height[\s\S]*pitch attitude[\s\S]*pitch rate[\s\S]*Elevator/,
+    );
+    await page.click('[data-test=block-loop-1]');
+    await page.until('law', async () => /Law on pitch attitude/.test(await page.text('aside')));
+    await page.until('margin', async () =>
+      /° left at [\d.]+ rad\/s/.test(await page.text('[data-chart=control-phase]')),
+    );
+  });
+  it('follows a gain, draws what was before, and finds gains by itself', async () => {
+    await page.type('Proportional, kp', '8');
+    await page.until('dashed', async () => /before/.test(await page.text('[data-chart=control-step]')));
+    await page.click('[data-test=fastest]');
+    await page.until('found', async () => Number(await page.value('Proportional, kp')) !== 8);
+    await page.until('kept', async () => /Pitch: pitch attitude\s+keeps its margins/.test(await ledger()));
+  });
+  it('switches a derivative off, and says that the model is another', async () => {
+    await page.click('[data-test=derivative-Cm_q] button');
+    await page.until('changed', async () => /1 changed/.test(await page.text('[data-test=chain-picture]')));
+    await page.click('[data-test=derivative-Cm_q] button');
+    await page.until('as it is', async () => /as in Motion/.test(await page.text('[data-test=chain-picture]')));
+  });
+});
+
+describe('flights', () => {
+  it('flies around the way-points with the loops, and keeps the flight', async () => {
+    await page.open(`/p/${project}/flights?c=a`);
+    await page.until(
+      'flown',
+      async () => /All way-points are reached/.test(await page.text('[data-test=flight-words]')),
+      40_000,
+    );
+    await page.click('[data-test=keep-flight]');
+    await page.until('kept', async () => /A Straight \(as now\)/.test(await ledger()));
+  });
+  it('begins a scenario of its own, follows its numbers, and is there after a reload', async () => {
+    await page.driver.executeScript(
+      "const e = document.querySelector('select[aria-label=\"New scenario\"]'); e.value = 'throw'; e.dispatchEvent(new Event('change'))",
+    );
+    await page.until(
+      'thrown',
+      async () => /meets the ground/.test(await page.text('[data-test=flight-words]')),
+      40_000,
+    );
+    const range = async () => Number(/, now\s+[\d.]+\s+([\d.]+)/.exec(await ledger())?.[1]);
+    const before = await range();
+    await page.type('Height over the ground', '20');
+    await page.until('farther', async () => (await range()) > before + 30);
+    await page.open(`/p/${project}/flights?c=a`);
+    await page.until('there', async () => /Thrown by hand/.test(await page.text('[aria-label=Scenarios]')));
+    await page.until('flown again', async () => Math.abs((await range()) - before) > 30, 40_000);
+  });
+});

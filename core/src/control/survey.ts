@@ -1,0 +1,53 @@
+import { FailedComputation, InvalidInput } from '../numerics';
+import { studyLoop, type LoopStudy, type StudyInput } from './study';
+
+/** A loop in a line: what it keeps and how fast it is, or why it cannot be told. */
+export type LoopLine = {
+  chain: string;
+  loop: number;
+} & (
+  | (Pick<
+      LoopStudy,
+      | 'gainMarginDb'
+      | 'phaseMarginDeg'
+      | 'gainCrossover'
+      | 'bandwidth'
+      | 'riseTime'
+      | 'overshoot'
+      | 'settlingTime'
+      | 'sensitivityPeak'
+      | 'greatestEffort'
+      | 'stable'
+      | 'holds'
+    > & { keeps: boolean })
+  | { failure: string }
+);
+
+/** All loops of a candidate's chains. */
+export function surveyLoops(input: Omit<StudyInput, 'chain' | 'loop'>): LoopLine[] {
+  const { aims } = input.settings;
+  return input.settings.chains.flatMap((chain) =>
+    chain.laws.map((_, loop): LoopLine => {
+      const at = { chain: chain.id, loop };
+      try {
+        const {
+          step: _step,
+          frequency: _f,
+          path: _p,
+          openPoles: _o,
+          closedPoles: _c,
+          ...s
+        } = studyLoop({ ...input, ...at });
+        const keeps =
+          s.holds &&
+          (s.gainMarginDb === null || Math.abs(s.gainMarginDb) >= aims.gainMarginDb) &&
+          (s.phaseMarginDeg === null || s.phaseMarginDeg >= aims.phaseMarginDeg);
+        return { ...at, ...s, keeps };
+      } catch (error) {
+        if (error instanceof FailedComputation || error instanceof InvalidInput)
+          return { ...at, failure: error.message };
+        throw error;
+      }
+    }),
+  );
+}

@@ -1,0 +1,66 @@
+import { z } from 'zod';
+import { MEASURED } from '../../control';
+import { finiteNumber, partId, words } from '../../limits';
+import { scenarioSchema } from '../../simulation';
+import { partKind } from './kind';
+
+export const MOST_KEPT_FLIGHTS = 12;
+/** Places that a kept flight is thinned to. */
+export const KEPT_PLACES = 400;
+
+/** A flight that was kept: what it came to, and a thinned record of it. */
+export const keptFlight = z.object({
+  id: partId,
+  name: words(80),
+  letter: z.string().max(4),
+  at: z.string().max(40),
+  /** Of the inputs that it was made of. */ print: z.string().max(80),
+  range: finiteNumber,
+  time: finiteNumber,
+  greatestHeight: finiteNumber,
+  greatestSpeed: finiteNumber,
+  greatestLoadFactor: finiteNumber,
+  ended: words(200),
+  columns: z.array(z.string().max(60)).max(60),
+  series: z.array(z.array(finiteNumber).max(KEPT_PLACES + 2)).max(60),
+});
+export type KeptFlight = z.infer<typeof keptFlight>;
+
+/** What an outermost loop is to hold: SI and rad, or the next way-point's. */
+const wanted = z.union([
+  finiteNumber,
+  z
+    .array(z.tuple([finiteNumber, finiteNumber]))
+    .min(1)
+    .max(200),
+  z.literal('waypoints'),
+]);
+
+/** A scenario that candidates fly. */
+export const scenarioPart = z.object({
+  id: partId,
+  name: words(80).min(1, 'needs a name'),
+  note: words(2000).default(''),
+  scenario: scenarioSchema,
+  /** Flies with the candidate's own loops; what each is to hold, by what it measures. */
+  loops: z
+    .object({
+      on: z.boolean(),
+      from: finiteNumber.min(0).max(1e5).default(0),
+      wanted: z.partialRecord(z.enum(MEASURED), wanted).default({}),
+      /** The throttle holds the speed. */ throttle: z.boolean().default(false),
+    })
+    .prefault({ on: false }),
+  loading: words(60).optional(),
+  kept: z.array(keptFlight).max(MOST_KEPT_FLIGHTS).default([]),
+});
+export type ScenarioPart = z.infer<typeof scenarioPart>;
+
+export const scenarioKind = partKind<ScenarioPart>({
+  schema: scenarioPart as unknown as z.ZodType<ScenarioPart>,
+  version: 1,
+  migrations: {},
+  place: { at: 'record', field: 'scenarios' },
+  label: (s) => `the scenario ${s.name}`,
+  references: () => [],
+});

@@ -1,0 +1,229 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
+import { scaleSymlog } from 'd3-scale';
+import { computed, ref, useId } from 'vue';
+import { formatNumber } from '@veldtwind/core/units';
+import HaloText from '@/components/plot/HaloText.vue';
+
+/**
+ * Where the poles go while the gains of a loop grow from nothing: crosses begin, the drawn line is the path, the filled places are where they are now. Dragging
+ * one along its path takes the gains with it.
+ */
+const props = defineProps<{
+  path: { k: number; poles: [number, number][] }[];
+  open: [number, number][];
+  closed: [number, number][];
+  /** Poles before the last change. */ before: [number, number][] | null;
+}>();
+const emit = defineEmits<{ preview: [times: number]; commit: [times: number] }>();
+const box = ref<HTMLElement | null>(null);
+const svg = ref<SVGSVGElement | null>(null);
+const { width, height } = useElementSize(box);
+const M = { left: 12, right: 58, top: 14, bottom: 32 };
+/** Faster ones are those of movers and delays: they lie far off and say little. */
+const FARTHEST = 90;
+const seen = (p: [number, number]) => p[1] >= -1e-9 && Math.hypot(p[0], p[1]) < FARTHEST;
+const opened = computed(() => props.open.filter(seen));
+const now = computed(() => props.closed.filter(seen));
+const earlier = computed(() => (props.before ?? []).filter(seen));
+const all = computed(() => [...opened.value, ...now.value]);
+const x = computed(() => {
+  const low = Math.min(-2, ...all.value.map((p) => p[0]));
+  const high = Math.max(0.5, ...now.value.map((p) => p[0]));
+  return scaleSymlog([1.5 * low, 2 * high], [M.left, Math.max(M.left + 10, width.value - M.right)]).constant(0.5);
+});
+const y = computed(() => {
+  const high = Math.max(2, ...all.value.map((p) => p[1]));
+  return scaleSymlog([0, 1.7 * high], [Math.max(M.top + 10, height.value - M.bottom), M.top]).constant(0.5);
+});
+const within = (v: number, s: { domain(): number[] }) => v >= Math.min(...s.domain()) && v <= Math.max(...s.domain());
+const STEPS = [0.3, 1, 3, 10, 30, 100];
+const apart = (list: number[], at: (v: number) => number, least: number) =>
+  list.reduce<number[]>((kept, t) => (kept.every((k) => Math.abs(at(k) - at(t)) >= least) ? [...kept, t] : kept), []);
+const xTicks = computed(() =>
+  apart(
+    [0, ...STEPS.map((t) => -t).reverse(), ...STEPS].filter((t) => within(t, x.value)),
+    (t) => x.value(t),
+    30,
+  ),
+);
+const yTicks = computed(() =>
+  apart(
+    [0, ...STEPS.slice().reverse()].filter((t) => within(t, y.value)),
+    (t) => y.value(t),
+    18,
+  ),
+);
+/** Poles of one gain joined to the nearest of the next: the branches. */
+const branches = computed(() => {
+  const lines: [number, number][][] = [];
+  let ends: [number, number][][] = [];
+  for (const { poles } of props.path) {
+    const left = poles.filter((p) => p[1] >= -1e-9);
+    if (ends.length === 0) {
+      ends = left.map((p) => [p]);
+      lines.push(...ends);
+      continue;
+    }
+    const free = new Set(left);
+    // Near in proportion: a fast pole may move far.
+    const apartness = (a: [number, number], b: [number, number]) =>
+      Math.hypot(a[0] - b[0], a[1] - b[1]) / (0.5 + Math.hypot(a[0], a[1]) + Math.hypot(b[0], b[1]));
+    const pairs = ends
+      .flatMap((line) => left.map((p) => ({ line, p, d: apartness(p, line.at(-1)!) })))
+      .sort((a, b) => a.d - b.d);
+    const done = new Set<[number, number][]>();
+    for (const { line, p } of pairs) {
+      if (done.has(line) || !free.has(p)) continue;
+      line.push(p);
+      done.add(line);
+      free.delete(p);
+    }
+    ends = ends.filter((l) => done.has(l));
+    for (const p of free) {
+      const line: [number, number][] = [p];
+      ends.push(line);
+      lines.push(line);
+    }
+  }
+  return lines
+    .map((l) =>
+      l
+        // Cut at the frame; what lies far beyond it is left out.
+        .filter((p) => Math.hypot(p[0], p[1]) < 1e4)
+        .map((p) => `${x.value(p[0]).toFixed(1)},${y.value(p[1]).toFixed(1)}`)
+        .join(' '),
+    )
+    .filter((l) => l.includes(' '));
+});
+const cross = (p: [number, number]) => {
+  const [a, b] = [x.value(p[0]), y.value(p[1])];
+  return `M${a - 4} ${b - 4}L${a + 4} ${b + 4}M${a - 4} ${b + 4}L${a + 4} ${b - 4}`;
+};
+const clip = useId();
+let dragged = false;
+const times = ref(1);
+/** The gain whose poles come nearest to the pointer. */
+function factorAt(e: PointerEvent): number {
+  const r = svg.value!.getBoundingClientRect();
+  const [px, py] = [e.clientX - r.left, e.clientY - r.top];
+  let best = { k: 1, d: Infinity };
+  for (const { k, poles } of props.path)
+    for (const p of poles)
+      if (seen(p)) {
+        const d = Math.hypot(x.value(p[0]) - px, y.value(p[1]) - py);
+        if (d < best.d) best = { k, d };
+      }
+  return best.k;
+}
+function grab(e: PointerEvent): void {
+  dragged = true;
+  times.value = 1;
+  (e.target as Element).setPointerCapture(e.pointerId);
+}
+function move(e: PointerEvent): void {
+  if (!dragged) return;
+  const k = factorAt(e);
+  if (k === times.value || k < 1e-3) return;
+  times.value = k;
+  emit('preview', k);
+}
+function drop(): void {
+  if (!dragged) return;
+  dragged = false;
+  if (times.value !== 1) emit('commit', times.value);
+}
+function key(e: KeyboardEvent): void {
+  const up = e.key === 'ArrowUp' || e.key === 'ArrowRight';
+  if (!up && e.key !== 'ArrowDown' && e.key !== 'ArrowLeft') return;
+  e.preventDefault();
+  emit('commit', up ? 1.1 : 1 / 1.1);
+}
+</script>
+
+<template>
+  <div ref="box" class="min-h-0 flex-1">
+    <svg
+      v-if="width > 40"
+      ref="svg"
+      :width="width"
+      :height="height"
+      role="group"
+      aria-label="Path of the roots"
+      data-test="root-path"
+      @pointermove="move"
+      @pointerup="drop"
+    >
+      <rect
+        :x="x(0)"
+        :y="M.top"
+        :width="Math.max(0, width - M.right - x(0))"
+        :height="Math.max(0, height - M.top - M.bottom)"
+        fill="var(--clay)"
+        opacity="0.07"
+      />
+      <g stroke="var(--rule-light)">
+        <line v-for="t in xTicks" :key="`x${t}`" :x1="x(t)" :x2="x(t)" :y1="M.top" :y2="height - M.bottom" />
+        <line v-for="t in yTicks" :key="`y${t}`" :x1="M.left" :x2="width - M.right" :y1="y(t)" :y2="y(t)" />
+      </g>
+      <g stroke="var(--soft)">
+        <line :x1="x(0)" :x2="x(0)" :y1="M.top" :y2="height - M.bottom" />
+        <line :x1="M.left" :x2="width - M.right" :y1="y(0)" :y2="y(0)" />
+      </g>
+      <g fill="var(--soft)" font-size="11">
+        <text v-for="t in xTicks" :key="t" :x="x(t)" :y="height - M.bottom + 14" text-anchor="middle">
+          {{ formatNumber(t, Math.abs(t) < 1 && t !== 0 ? 1 : 0) }}
+        </text>
+        <text v-for="t in yTicks" :key="t" :x="width - M.right + 6" :y="y(t) + 4">
+          {{ formatNumber(t, t < 1 && t !== 0 ? 1 : 0) }}
+        </text>
+        <text :x="width - M.right" :y="height - 3" text-anchor="end" font-weight="600" fill="var(--ink)">
+          growth, 1/s
+        </text>
+        <text :x="width - 2" :y="M.top - 2" text-anchor="end" font-weight="600" fill="var(--ink)">rad/s</text>
+      </g>
+      <clipPath :id="clip">
+        <rect
+          :x="M.left"
+          :y="M.top"
+          :width="Math.max(0, width - M.right - M.left)"
+          :height="Math.max(0, height - M.bottom - M.top + 2)"
+        />
+      </clipPath>
+      <g :clip-path="`url(#${clip})`" fill="none" stroke="var(--sky)" stroke-width="1.4" opacity="0.75">
+        <polyline v-for="(l, i) in branches" :key="i" :points="l" />
+      </g>
+      <path v-for="(p, i) in opened" :key="`o${i}`" :d="cross(p)" stroke="var(--soft)" stroke-width="1.6" />
+      <circle
+        v-for="(p, i) in earlier"
+        :key="`b${i}`"
+        :cx="x(p[0])"
+        :cy="y(p[1])"
+        r="5"
+        fill="none"
+        stroke="var(--ink)"
+        stroke-dasharray="2 2"
+      />
+      <circle
+        v-for="(p, i) in now"
+        :key="`n${i}`"
+        class="cursor-grab focus:outline-2"
+        :cx="x(p[0])"
+        :cy="y(p[1])"
+        r="6"
+        :fill="p[0] > 1e-9 ? 'var(--clay)' : 'var(--ochre)'"
+        stroke="var(--paper)"
+        stroke-width="1.5"
+        tabindex="0"
+        role="slider"
+        :aria-valuenow="Number(p[0].toFixed(3))"
+        :aria-label="`Pole at ${p[0].toFixed(2)}, ${p[1].toFixed(2)}: drag it along its path, or use the arrow keys`"
+        @pointerdown="grab"
+        @keydown="key"
+      />
+      <HaloText v-if="times !== 1" :x="width / 2" :y="M.top + 12" text-anchor="middle" colour="var(--ink)">
+        gains × {{ times.toPrecision(3) }}
+      </HaloText>
+    </svg>
+  </div>
+</template>

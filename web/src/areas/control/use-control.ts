@@ -1,0 +1,237 @@
+import { computed, ref, shallowRef, watch } from 'vue';
+import { toast } from 'vue-sonner';
+import { controlNames } from '@veldtwind/core/candidate';
+import {
+  autopilotSchema,
+  isLongitudinal,
+  type AutopilotSettings,
+  type Law,
+  type LoopStudy,
+} from '@veldtwind/core/control';
+import { fingerprint } from '@veldtwind/core/numerics';
+import type { CandidatePart } from '@veldtwind/core/project';
+import { newId } from '@/lib/ids';
+import { failureOf, useLive } from '@/lib/live';
+import { useCandidateMotion } from '@/store/candidate-motion';
+import { usePreferences } from '@/store/preferences';
+import { useProject } from '@/store/project';
+import { useWorkbench } from '@/store/workbench';
+import { lanes } from '@/worker/lane';
+
+export type ChainKind = 'pitch' | 'roll' | 'yaw';
+const ROUND = (v: number) => Number(v.toPrecision(4));
+const rounded = (l: Law): Law => ({ ...l, kp: ROUND(l.kp), ki: ROUND(l.ki), kd: ROUND(l.kd) });
+
+/** Loops of the candidate that is worked on: what is chosen, what it does now and did before, and the edits of it. */
+export function useControl() {
+  const project = useProject();
+  const workbench = useWorkbench();
+  const preferences = usePreferences();
+  const speed = computed(() => project.brief.speed);
+  const { motion, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value);
+  const active = computed(() => workbench.active);
+  const settings = computed<AutopilotSettings>(() => active.value?.autopilot ?? autopilotSchema.parse({}));
+  const chosenChain = ref<string | null>(null);
+  const chosenLoop = ref(0);
+  const chain = computed(
+    () => settings.value.chains.find((c) => c.id === chosenChain.value) ?? settings.value.chains[0] ?? null,
+  );
+  const loop = computed(() => Math.min(chosenLoop.value, (chain.value?.laws.length ?? 1) - 1));
+  const law = computed(() => chain.value?.laws[loop.value] ?? null);
+  const scaleKey = computed(
+    () => `control-scale-${(project.id ?? '').slice(0, 8)}-${(active.value?.id ?? '').slice(0, 12)}`,
+  );
+  const scale = computed<Record<string, number>>(() => preferences.get(scaleKey.value, {}));
+  function setScale(name: string, by: number): void {
+    const { [name]: _, ...rest } = scale.value;
+    preferences.set(scaleKey.value, by === 1 ? rest : { ...rest, [name]: by });
+  }
+  /** Names of the controls by id, as motion has them. */
+  const controls = computed<Record<string, string>>(() => (active.value ? controlNames(active.value) : {}));
+  const of = computed(() => motion.value.value?.case ?? null);
+  /** The model as gains were found for it: a few figures of each derivative, so that the last digits do not make it another. */
+  const modelPrint = computed(() => {
+    const m = of.value;
+    if (!m || !chain.value) return '';
+    const side = isLongitudinal(chain.value.laws[0].from);
+    const names = Object.entries(m.derivatives).filter(
+      ([k]) => /^C[LDm]_/.test(k) === side && typeof m.derivatives[k as 'CL_q'] === 'number',
+    );
+    return fingerprint(
+      JSON.stringify([
+        names.map(([k, v]) => [k, Number((v as number).toPrecision(2))]),
+        Number(m.speed.toPrecision(3)),
+        Number(m.mass.toPrecision(3)),
+      ]),
+    );
+  });
+  const input = (more: { settings?: AutopilotSettings; scale?: Record<string, number> } = {}) =>
+    of.value && chain.value
+      ? {
+          of: of.value,
+          scale: more.scale ?? scale.value,
+          settings: more.settings ?? settings.value,
+          controls: controls.value,
+          chain: chain.value.id,
+          loop: loop.value,
+        }
+      : null;
+  const study = useLive(lanes.control, 'control-study', () => input());
+  const survey = useLive(lanes.survey, 'control-survey', () =>
+    of.value && settings.value.chains.length
+      ? { of: of.value, scale: scale.value, settings: settings.value, controls: controls.value }
+      : null,
+  );
+  const robust = useLive(lanes.survey, 'control-robustness', () => input());
+  /** With all derivatives as they are, where some are switched off. */
+  const plain = useLive(lanes.survey, 'control-study', () =>
+    Object.keys(scale.value).length ? input({ scale: {} }) : null,
+  );
+  /** What it did before the last change: drawn dashed. */
+  const before = shallowRef<LoopStudy | null>(null);
+  let settled: { key: string; study: LoopStudy } | null = null;
+  const key = computed(() => `${active.value?.id}|${chain.value?.id}|${loop.value}`);
+  watch(key, () => {
+    before.value = null;
+    settled = null;
+  });
+  watch([study.value, () => project.previewing], ([now, previewing]) => {
+    if (!now || previewing || study.stale.value) return;
+    if (settled?.key === key.value && settled.study !== now) before.value = settled.study;
+    settled = { key: key.value, study: now };
+  });
+  const dashed = computed(() =>
+    plain.value.value && Object.keys(scale.value).length ? plain.value.value : before.value,
+  );
+
+  const on = (edit: (a: AutopilotSettings) => void) => (draft: { candidates: Record<string, unknown> }) => {
+    const c = draft.candidates[active.value?.id ?? ''] as CandidatePart | undefined;
+    if (!c) return;
+    const next = JSON.parse(JSON.stringify(c.autopilot ?? autopilotSchema.parse({}))) as AutopilotSettings;
+    edit(next);
+    c.autopilot = next;
+  };
+  const change = (label: string, edit: (a: AutopilotSettings) => void) => project.edit(label, on(edit) as never);
+  const preview = (edit: (a: AutopilotSettings) => void) => project.show(on(edit) as never);
+  const inLaw =
+    (edit: (l: Law) => void, tuned = true) =>
+    (a: AutopilotSettings) => {
+      const c = a.chains.find((v) => v.id === chain.value?.id);
+      if (!c) return;
+      edit(c.laws[loop.value]);
+      if (tuned) c.tunedFor = modelPrint.value;
+    };
+  const changeLaw = (label: string, edit: (l: Law) => void) => change(label, inLaw(edit));
+  const previewLaw = (edit: (l: Law) => void) => preview(inLaw(edit));
+  const changeChain = (label: string, edit: (c: AutopilotSettings['chains'][number]) => void) =>
+    change(label, (a) => {
+      const c = a.chains.find((v) => v.id === chain.value?.id);
+      if (c) edit(c);
+    });
+
+  /** Gains for a crossing, or the fastest that do not ring. */
+  async function solve(crossing: { frequency: number; phaseMargin: number } | null): Promise<void> {
+    const asked = input();
+    if (!asked) return;
+    try {
+      const found = rounded(await lanes.control.run('control-gains', { of: asked, crossing }));
+      changeLaw(crossing ? 'Gains for a crossing' : 'Gains as fast as it can be', (l) => Object.assign(l, found));
+    } catch (error) {
+      const { message, hint } = failureOf(error);
+      toast.error(message, { description: hint, duration: 8000 });
+    }
+  }
+
+  const PRESETS: Record<ChainKind, { name: string; moment: 'Cm' | 'Cl' | 'Cn'; laws: Law['from'][] }> = {
+    pitch: { name: 'Pitch', moment: 'Cm', laws: ['q', 'theta'] },
+    roll: { name: 'Roll', moment: 'Cl', laws: ['p', 'phi'] },
+    yaw: { name: 'Yaw damper', moment: 'Cn', laws: ['r'] },
+  };
+  /** The control that turns most about an axis, and which way. */
+  function controlFor(kind: ChainKind): { id: string; sign: 1 | -1 } | null {
+    const { moment } = PRESETS[kind];
+    let best: { id: string; sign: 1 | -1; size: number } | null = null;
+    for (const [id, name] of Object.entries(controls.value)) {
+      if (settings.value.chains.some((c) => c.to === id)) continue;
+      const d = of.value?.derivatives.controls[name];
+      if (!d) continue;
+      // What moves it without much else beside it.
+      const size = Math.abs(d[moment]) / (1 + (moment === 'Cm' ? Math.abs(d.CL / (d.Cm || 1e-9)) : 0));
+      if (size > 1e-4 && size > (best?.size ?? 0)) best = { id, sign: d[moment] > 0 ? 1 : -1, size };
+    }
+    return best;
+  }
+  /** A new chain whose gains are found from the inner loop outward. */
+  async function addChain(kind: ChainKind): Promise<void> {
+    const m = of.value;
+    const moved = controlFor(kind);
+    const preset = PRESETS[kind];
+    if (!m || !moved) {
+      toast.error(`No control is free for ${preset.name.toLowerCase()}.`, {
+        description: 'Give a surface a control in Airframe, or remove the chain that moves it.',
+      });
+      return;
+    }
+    const id = newId();
+    const made: AutopilotSettings['chains'][number] = {
+      id,
+      name: preset.name,
+      to: moved.id,
+      mover: { timeConstant: 0.05, rateDeg: 300 },
+      laws: preset.laws.map((from, i) => ({ from, kp: 0.1, ki: 0, kd: 0, sign: i === 0 ? moved.sign : 1 })),
+      tunedFor: '',
+    };
+    const next: AutopilotSettings = { ...settings.value, chains: [...settings.value.chains, made] };
+    for (let i = 0; i < made.laws.length; i++) {
+      try {
+        const found = await lanes.control.run('control-gains', {
+          of: { of: m, scale: {}, settings: next, controls: controls.value, chain: id, loop: i },
+          crossing: null,
+        });
+        made.laws[i] = rounded(found);
+      } catch {
+        // It stays with its first gain: the engineer sees that it does not keep its aims.
+      }
+    }
+    change(`New chain: ${preset.name}`, (a) => a.chains.push(made));
+    chosenChain.value = id;
+    chosenLoop.value = made.laws.length - 1;
+    changeChain('Tuned for this model', (c) => (c.tunedFor = modelPrint.value));
+  }
+  const stale = computed(() =>
+    Boolean(chain.value?.tunedFor && modelPrint.value && chain.value.tunedFor !== modelPrint.value),
+  );
+
+  return {
+    active,
+    motion,
+    of,
+    needs,
+    missing,
+    withPolars,
+    polars,
+    settings,
+    chain,
+    chosenChain,
+    chosenLoop,
+    loop,
+    law,
+    controls,
+    scale,
+    setScale,
+    study,
+    survey,
+    robust,
+    dashed,
+    stale,
+    modelPrint,
+    change,
+    preview,
+    changeLaw,
+    previewLaw,
+    changeChain,
+    solve,
+    addChain,
+    speed,
+  };
+}

@@ -1,0 +1,25 @@
+import { computed } from 'vue';
+import { inputsOfMotion } from '@veldtwind/core/candidate';
+import { useLive } from '@/lib/live';
+import { lanes } from '@/worker/lane';
+import { useNeededPolars } from './needed-polars';
+import { useProject } from './project';
+import { useWorkbench } from './workbench';
+
+/** Motion of the candidate that is worked on at a speed: with the polars of its sections where they are there. */
+export function useCandidateMotion(speed: () => number, loading: () => string | undefined = () => undefined) {
+  const project = useProject();
+  const workbench = useWorkbench();
+  const polars = useNeededPolars();
+  const needs = computed(() => (workbench.active ? polars.needed(workbench.active, [speed()]) : []));
+  const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
+  const withPolars = computed(() => needs.value.length > 0 && missing.value.length === 0);
+  const input = () => {
+    const c = workbench.active;
+    if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
+    const kept = c.loadings && loading() !== undefined && Object.hasOwn(c.loadings, loading()!) ? loading() : undefined;
+    return inputsOfMotion(project.document, c.id, speed(), kept, withPolars.value ? polars.ready(needs.value) : null);
+  };
+  const live = useLive(lanes.motion, 'motion', input);
+  return { motion: live, input, needs, missing, withPolars, polars };
+}
