@@ -13,7 +13,16 @@ import {
 } from '@veldtwind/core/airframe';
 import { flowState } from '@veldtwind/core/atmosphere';
 import { dragBuildUp } from '@veldtwind/core/drag';
-import { airframeMotion, evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
+import {
+  airframeMotion,
+  controlNames,
+  evaluateCandidate,
+  flightTables,
+  flownScenario,
+  flownVehicle,
+  sectionLookup,
+} from '@veldtwind/core/candidate';
+import { studyLoop } from '@veldtwind/core/control';
 import { kernels } from '@veldtwind/core/kernels';
 import { analyseLift, analyseThick, DEFAULT_PANELS, keptMeanLine, makeLattice, polarNeeds } from '@veldtwind/core/lift';
 import { gathered, steadySweep, sweepFor } from '@veldtwind/core/flight';
@@ -22,6 +31,7 @@ import { solveCurve } from '@veldtwind/core/polar';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
 import { DEFAULT_SPREAD, InviscidSection, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
+import { fly } from '@veldtwind/core/simulation';
 import { libraryTimes } from './library';
 import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
 import { pageTimes } from './page';
@@ -245,6 +255,25 @@ time(
   'trim, derivatives and modes of the demo, polars there',
   () => airframeMotion(flown, lookup, meanLine, { speed: 26, altitude: 600, polars: aircraft.polars }),
   5,
+);
+const conditions = { speed: 26, altitude: 600, polars: aircraft.polars };
+time('tables for flights of the demo, polars there', () => flightTables(flown, lookup, meanLine, conditions), 3);
+const tables = flightTables(flown, lookup, meanLine, conditions);
+const strips = flownScenario(document.scenarios.strips, flown);
+const minute = { ...strips, duration: 60, waypoints: [{ x: 1e5, y: 0, height: 120, radius: 10 }] };
+time('60 s of flight of the demo with loops and turbulence', () =>
+  fly(minute, flownVehicle(flown.massItems, {}, tables, minute)),
+);
+const { case: moving } = airframeMotion(flown, lookup, meanLine, conditions);
+time('study of a loop of the demo: margins, curves, step, path', () =>
+  studyLoop({
+    of: moving,
+    scale: {},
+    settings: flown.autopilot!,
+    controls: controlNames(flown),
+    chain: 'pitch',
+    loop: 1,
+  }),
 );
 for (const [chordwise, spanwise] of [
   [20, 20],

@@ -46,6 +46,9 @@ export class Integrator {
   private readonly k: Float64Array[];
   private readonly trial: Float64Array;
   private readonly stage: Float64Array;
+  /** State and slope at the start of the step that is watched for events. */
+  private readonly before: Float64Array;
+  private readonly first: Float64Array;
   private lastError = 1e-4;
   private fresh = false;
 
@@ -63,6 +66,8 @@ export class Integrator {
     this.k = Array.from({ length: STAGES }, () => new Float64Array(y.length));
     this.trial = new Float64Array(y.length);
     this.stage = new Float64Array(y.length);
+    this.before = new Float64Array(y.length);
+    this.first = new Float64Array(y.length);
   }
 
   /** The state, or what moves it, was changed from outside: nothing is carried over from before. */
@@ -149,8 +154,7 @@ export class Integrator {
     events: readonly ((t: number, y: Float64Array) => number)[] = [],
     budget = Infinity,
   ): number | Trouble {
-    const before = new Float64Array(this.y.length);
-    const first = new Float64Array(this.y.length);
+    const { before, first } = this;
     let values = events.map((e) => e(this.t, this.y));
     while (this.t < end) {
       if (this.evaluations > budget) return 'budget';

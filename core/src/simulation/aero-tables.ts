@@ -200,28 +200,67 @@ function plateShape(
   return shape;
 }
 
-/** A curve in even steps, smooth through its points. */
-class Curve {
+/** Six coefficients over even steps, side by side. */
+const packed = (six: Six): Float64Array => {
+  const out = new Float64Array(6 * six.CL.length);
+  KEYS.forEach((k, j) => six[k].forEach((v, i) => (out[6 * i + j] = v)));
+  return out;
+};
+
+/** Where an angle lies in even steps, and how much of the four values about it a smooth curve through them takes. */
+class Place {
+  private readonly w = new Float64Array(4);
+  private first = 0;
+  private count = 1;
   constructor(
     private readonly start: number,
     private readonly step: number,
-    private readonly values: readonly number[],
+    private readonly values: number,
   ) {}
-  at(x: number): number {
-    const { values: v } = this;
-    const last = v.length - 1;
-    if (last === 0) return v[0];
+  set(x: number): void {
+    const { w, values } = this;
+    const last = values - 1;
+    if (last === 0) {
+      [this.first, this.count, w[0]] = [0, 1, 1];
+      return;
+    }
     const s = Math.max(0, Math.min(last, (x - this.start) / this.step));
     const i = Math.min(last - 1, Math.floor(s));
     const t = s - i;
-    const d = v[i + 1] - v[i];
-    const a = i > 0 ? 0.5 * (v[i + 1] - v[i - 1]) : d;
-    const b = i + 2 <= last ? 0.5 * (v[i + 2] - v[i]) : d;
-    return v[i] + t * (a + t * (3 * d - 2 * a - b + t * (a + b - 2 * d)));
+    // Cubics whose slopes are those between the neighbours; at an end that of the last stretch.
+    const [t2, t3] = [t * t, t * t * t];
+    const [h0, h1, m0, m1] = [2 * t3 - 3 * t2 + 1, -2 * t3 + 3 * t2, t3 - 2 * t2 + t, t3 - t2];
+    const [before, behind] = [i > 0, i + 2 <= last];
+    w.fill(0);
+    const at = before ? 1 : 0;
+    this.first = before ? i - 1 : i;
+    this.count = at + 2 + (behind ? 1 : 0);
+    w[at] += h0;
+    w[at + 1] += h1;
+    if (before) {
+      w[0] -= 0.5 * m0;
+      w[at + 1] += 0.5 * m0;
+    } else {
+      w[at] -= m0;
+      w[at + 1] += m0;
+    }
+    if (behind) {
+      w[at] -= 0.5 * m1;
+      w[at + 2] += 0.5 * m1;
+    } else {
+      w[at] -= m1;
+      w[at + 1] += m1;
+    }
+  }
+  /** Adds so many times the six values here. */
+  addTo(sum: Float64Array, table: Float64Array, by: number): void {
+    for (let j = 0; j < this.count; j++) {
+      const k = by * this.w[j];
+      const at = 6 * (this.first + j);
+      for (let c = 0; c < 6; c++) sum[c] += k * table[at + c];
+    }
   }
 }
-
-type Curves = Record<(typeof KEYS)[number], Curve>;
 
 /** Normal force of a plate over sin α without its end: free streamlines. @source Kirchhoff and Rayleigh; Lamb, Hydrodynamics, 6th ed., 1932, §78. */
 const free = (sine: number) => (2 * Math.PI * sine) / (4 + Math.PI * Math.abs(sine));
@@ -234,21 +273,18 @@ const SIDE_FADE = 16 * RAD;
 export function tabledAerodynamics(t: AeroTables): Aerodynamics {
   const step = t.alphas.length > 1 ? t.alphas[1] - t.alphas[0] : 1;
   const slopeStep = t.slopeAlphas.length > 1 ? t.slopeAlphas[1] - t.slopeAlphas[0] : 1;
-  const fine = (six: Six): Curves => curves(six, t.alphas[0], step);
-  const coarse = (six: Six): Curves => curves(six, t.slopeAlphas[0], slopeStep);
-  const base = t.base.map(fine);
-  const side = t.side.map(coarse);
-  const rates = { p: coarse(t.rates.p), q: coarse(t.rates.q), r: coarse(t.rates.r) };
-  const controls = t.controls.map((c) => coarse(c.slopes));
+  const fine = new Place(t.alphas[0], step, t.alphas.length);
+  const coarse = new Place(t.slopeAlphas[0], slopeStep, t.slopeAlphas.length);
+  const base = t.base.map(packed);
+  const side = t.side.map(packed);
+  const rates = { p: packed(t.rates.p), q: packed(t.rates.q), r: packed(t.rates.r) };
+  const controls = t.controls.map((c) => packed(c.slopes));
   const logs = t.speeds.map(Math.log);
   const [low, high] = [t.alphas[0], t.alphas[t.alphas.length - 1]];
   const widest = t.betas[t.betas.length - 1];
   /** Drag of a long plate across the stream grows with its aspect ratio. @source NASA CP-2230, 1982. */
   const across = 1.11 + 0.018 * Math.min(50, t.plate.aspectRatio);
-  const sum = { CL: 0, CD: 0, CY: 0, Cl: 0, Cm: 0, Cn: 0 };
-  const addTo = (c: Curves, alpha: number, by: number) => {
-    for (const k of KEYS) sum[k] += by * c[k].at(alpha);
-  };
+  const sum = new Float64Array(6);
   return {
     reference: t.reference,
     about: t.about,
@@ -261,32 +297,34 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
       out.beyond = far > 0;
       out.CX = out.CY = out.CZ = out.Cl = out.Cm = out.Cn = 0;
       const a = Math.max(low, Math.min(high, alpha));
-      for (const k of KEYS) sum[k] = 0;
+      sum.fill(0);
+      fine.set(a);
+      coarse.set(a);
       // Steady values: between the two speeds about it, evenly in the logarithm.
       if (plate < 1) {
         const s = Math.log(Math.max(speed, 1e-3));
         let j = 0;
         while (j < logs.length - 2 && s > logs[j + 1]) j++;
         const share = logs.length > 1 ? Math.max(0, Math.min(1, (s - logs[j]) / (logs[j + 1] - logs[j]))) : 0;
-        addTo(base[j], a, 1 - share);
-        if (share > 0) addTo(base[j + 1], a, share);
+        fine.addTo(sum, base[j], 1 - share);
+        if (share > 0) fine.addTo(sum, base[j + 1], share);
         if (beta !== 0) {
           let b = 0;
           while (b < t.betas.length - 2 && beta > t.betas[b + 1]) b++;
           // Beyond the last sideslip straight on, until the plates take over.
           const x = (beta - t.betas[b]) / (t.betas[b + 1] - t.betas[b]);
-          addTo(side[b], a, 1 - x);
-          addTo(side[b + 1], a, x);
+          coarse.addTo(sum, side[b], 1 - x);
+          coarse.addTo(sum, side[b + 1], x);
         }
-        for (let i = 0; i < controls.length; i++) if (deflections[i]) addTo(controls[i], a, deflections[i]);
+        for (let i = 0; i < controls.length; i++) if (deflections[i]) coarse.addTo(sum, controls[i], deflections[i]);
         const [cos, sin] = [Math.cos(alpha), Math.sin(alpha)];
         const k = 1 - plate;
-        out.CX = k * (sum.CL * sin - sum.CD * cos);
-        out.CZ = k * (-sum.CL * cos - sum.CD * sin);
-        out.CY = k * sum.CY;
-        out.Cl = k * sum.Cl;
-        out.Cm = k * sum.Cm;
-        out.Cn = k * sum.Cn;
+        out.CX = k * (sum[0] * sin - sum[1] * cos);
+        out.CZ = k * (-sum[0] * cos - sum[1] * sin);
+        out.CY = k * sum[2];
+        out.Cl = k * sum[3];
+        out.Cm = k * sum[4];
+        out.Cn = k * sum[5];
       }
       if (plate > 0) {
         const [cb, sb] = [Math.cos(beta), Math.sin(beta)];
@@ -307,23 +345,17 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
         }
       }
       // Damping goes on with what it was at the end of the tables.
-      for (const k of KEYS) sum[k] = 0;
-      if (p !== 0) addTo(rates.p, a, p);
-      if (q !== 0) addTo(rates.q, a, q);
-      if (r !== 0) addTo(rates.r, a, r);
+      sum.fill(0);
+      if (p !== 0) coarse.addTo(sum, rates.p, p);
+      if (q !== 0) coarse.addTo(sum, rates.q, q);
+      if (r !== 0) coarse.addTo(sum, rates.r, r);
       const [cos, sin] = [Math.cos(a), Math.sin(a)];
-      out.CX += sum.CL * sin - sum.CD * cos;
-      out.CZ += -sum.CL * cos - sum.CD * sin;
-      out.CY += sum.CY;
-      out.Cl += sum.Cl;
-      out.Cm += sum.Cm;
-      out.Cn += sum.Cn;
+      out.CX += sum[0] * sin - sum[1] * cos;
+      out.CZ += -sum[0] * cos - sum[1] * sin;
+      out.CY += sum[2];
+      out.Cl += sum[3];
+      out.Cm += sum[4];
+      out.Cn += sum[5];
     },
   };
 }
-
-const curves = (six: Six, start: number, step: number): Curves => {
-  const out = {} as Curves;
-  for (const k of KEYS) out[k] = new Curve(start, step, six[k]);
-  return out;
-};

@@ -122,7 +122,7 @@ export const scenarioSchema = z
     launch: launchSchema,
     /** s */ duration: above('s').refine((v) => v <= 7200, 'must be at most 7200 s'),
     /** Step of what is written down, s. */ record: above('s').default(0.02),
-    /** Greatest error of a step, over the size of what is computed. */ tolerance: between(1e-13, 1e-2).default(1e-7),
+    /** Greatest error of a step, over the size of what is computed. */ tolerance: between(1e-13, 1e-2).default(1e-6),
     wind: z
       .strictObject({
         speed: between(0, 100),
