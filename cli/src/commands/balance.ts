@@ -1,9 +1,9 @@
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
-import { standingIn } from '@veldtwind/core/airframe';
+import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import { balanceOf, principalMoments } from '@veldtwind/core/balance';
-import { anglesOf, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
+import { balanceOf, principalMoments, type MassProperties } from '@veldtwind/core/balance';
+import { airframeMotion, anglesOf, loadedMass, readCandidateFile, steadyTrim } from '@veldtwind/core/candidate';
 import { analyseLift, keptMeanLine } from '@veldtwind/core/lift';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
@@ -18,6 +18,10 @@ interface Options {
   setting?: string;
   altitude: string;
   margin: string;
+  speed?: string;
+  climb: string;
+  bank: string;
+  thrustLine?: string;
   json?: boolean;
 }
 
@@ -29,6 +33,13 @@ export function balanceCommand(): Command {
     .option('--setting <name>', 'a kept setting of the controls')
     .option('--altitude <m>', 'altitude of the standard atmosphere, for the speed of the trim', '0')
     .option('--margin <from:to>', 'static margins that are allowed, shares of the chord', '0.05:0.25')
+    .option('--speed <m/s>', 'trims steady flight at a speed: angle, deflection, thrust, deflection per g')
+    .option('--climb <degrees>', 'of that flight', '0')
+    .option('--bank <degrees>', 'of a level turn', '0')
+    .option(
+      '--thrust-line <x,z,tilt>',
+      'where thrust acts, m, and its tilt upward, degrees; through the centre without',
+    )
     .option('--json', 'print JSON')
     .action(run);
 }
@@ -57,6 +68,7 @@ function run(o: Options): void {
   const { inertia: t } = mass;
   const { chord } = lift.reference;
   const [trim] = balance.trims;
+  const steady = o.speed === undefined ? undefined : steadyOf(o, candidate, lookup, mass, altitude);
   const answer = {
     mass: mass.mass,
     weight: mass.mass * GRAVITY,
@@ -84,7 +96,7 @@ function run(o: Options): void {
       inside: balance.staticMargin >= low && balance.staticMargin <= high,
     },
   };
-  if (o.json) return printJson(answer);
+  if (o.json) return printJson(steady ? { ...answer, steady } : answer);
   const { allowedCentre: a } = answer;
   process.stdout.write(
     `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre ${mass.centre.x.toFixed(4)}, ${mass.centre.y.toFixed(4)}, ${mass.centre.z.toFixed(4)} m\n` +
@@ -94,4 +106,64 @@ function run(o: Options): void {
         ? `trims at ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}${trim.speed ? `, ${trim.speed.toFixed(2)} m/s` : ''}\n`
         : 'does not trim within the sweep\n'),
   );
+  if (steady) {
+    const deflections = Object.entries(steady.controls).map(([id, d]) => `${id} ${d.toFixed(2)}°`);
+    process.stdout.write(
+      `steady at ${o.speed} m/s: α ${steady.alphaDeg.toFixed(2)}°${deflections.length ? `, ${deflections.join(', ')}` : ''}, thrust ${steady.thrust.toFixed(2)} N, load factor ${steady.loadFactor.toFixed(3)}, manoeuvre margin ${(100 * steady.manoeuvreMargin).toFixed(1)} %\n`,
+    );
+  }
+}
+
+/** Steady flight at a speed, without section polars. */
+function steadyOf(
+  o: Options,
+  candidate: Parameters<typeof steadyTrim>[0],
+  lookup: SectionLookup,
+  mass: MassProperties,
+  altitude: number,
+) {
+  const [speed] = readRange(o.speed!, 'speed');
+  const [climb] = readRange(o.climb, 'climb');
+  const [bank] = readRange(o.bank, 'bank');
+  if (Math.abs(climb) > 80 || Math.abs(bank) > 80)
+    throw new InvalidInput('bank', '--climb and --bank must lie within ±80°.', 'Steady flight ends there.', 'bank');
+  const line = o.thrustLine?.split(',').map((v) => Number(v));
+  if (line && (line.length < 2 || line.length > 3 || !line.every(Number.isFinite)))
+    throw new InvalidInput(
+      'thrust-line',
+      `--thrust-line ${o.thrustLine} is no place.`,
+      'Write it as 1.02,0.08 or 1.02,0.08,2.',
+      'thrustLine',
+    );
+  const lineOf = (key: string) => keptMeanLine(lookup(key));
+  const trim = steadyTrim(candidate, lookup, lineOf, mass, {
+    speed,
+    altitude,
+    flight: {
+      climb: climb * RAD,
+      bank: bank * RAD,
+      ...(line && { thrustLine: { at: { x: line[0], y: 0, z: line[1] }, tilt: (line[2] ?? 0) * RAD } }),
+    },
+  });
+  const motion = airframeMotion(candidate, lookup, lineOf, {
+    speed,
+    altitude,
+    polars: null,
+    ...(o.loading === undefined ? {} : { loading: o.loading }),
+  });
+  const degrees = (v: Record<string, number | null>) =>
+    Object.fromEntries(Object.entries(v).map(([k, d]) => [k, d === null ? null : d / RAD]));
+  return {
+    alphaDeg: trim.alpha / RAD,
+    speed,
+    CL: trim.CL,
+    CD: trim.CD,
+    controls: degrees(trim.controls) as Record<string, number>,
+    Cm: trim.Cm,
+    thrust: trim.thrust,
+    loadFactor: trim.loadFactor,
+    manoeuvreMargin: motion.manoeuvre.margin,
+    manoeuvrePoint: mass.centre.x + motion.manoeuvre.margin * motion.reference.chord,
+    deflectionPerGDeg: degrees(motion.manoeuvre.deflectionPerG),
+  };
 }

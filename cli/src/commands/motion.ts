@@ -1,10 +1,19 @@
 import { dirname, resolve } from 'node:path';
-import { Command } from 'commander';
+import { Command, Option } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
 import { airframeMotion, loadedMass, readCandidateFile, type AirframeMotion } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson } from '@veldtwind/core/limits';
-import { motionCase, motionOf, type Mode } from '@veldtwind/core/motion';
+import {
+  AIRCRAFT_CLASSES,
+  FLIGHT_PHASES,
+  handlingLevels,
+  motionCase,
+  motionOf,
+  type AircraftClass,
+  type FlightPhase,
+  type Mode,
+} from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fileLookup, readRange, readTextFile } from '../arguments';
@@ -22,6 +31,9 @@ interface Options {
   setting?: string;
   ncrit: string;
   inviscid?: boolean;
+  climb: string;
+  class: AircraftClass;
+  phase: FlightPhase;
   json?: boolean;
 }
 
@@ -36,6 +48,15 @@ export function motionCommand(): Command {
     .option('--setting <name>', 'a kept setting of the controls')
     .option('--ncrit <number>', 'critical amplification of the polars', '9')
     .option('--inviscid', 'without section polars: the lattice alone, with the drag build-up')
+    .option('--climb <degrees>', 'of the path; level without', '0')
+    .addOption(
+      new Option('--class <class>', 'of the requirements that modes are held against')
+        .choices(AIRCRAFT_CLASSES)
+        .default('I'),
+    )
+    .addOption(
+      new Option('--phase <phase>', 'of flight: precise, gradual, near the ground').choices(FLIGHT_PHASES).default('B'),
+    )
     .option('--json', 'print JSON')
     .action(run);
 }
@@ -67,9 +88,10 @@ async function ofAirframe(o: Options): Promise<void> {
     speed,
     altitude,
     ...(o.loading === undefined ? {} : { loading: o.loading }),
+    climbDeg: readRange(o.climb, 'climb')[0],
     polars,
   });
-  if (o.json) return printJson(asJson(motion));
+  if (o.json) return printJson(asJson(motion, o.class, o.phase));
   const { trim, mass } = motion;
   const deflections = Object.entries(trim.controls).map(([id, d]) => `${id} ${(d / RAD).toFixed(2)}°`);
   process.stdout.write(
@@ -80,7 +102,7 @@ async function ofAirframe(o: Options): Promise<void> {
   for (const d of motion.doubts) process.stderr.write(`vw: doubtful: ${d}\n`);
 }
 
-function asJson(m: AirframeMotion): object {
+function asJson(m: AirframeMotion, aircraftClass: AircraftClass, phase: FlightPhase): object {
   const { Ixx, Iyy, Izz, Ixz } = m.case;
   return {
     mass: {
@@ -98,11 +120,13 @@ function asJson(m: AirframeMotion): object {
       Cm: m.trim.Cm,
       controls: Object.fromEntries(Object.entries(m.trim.controls).map(([id, d]) => [id, d / RAD])),
     },
+    manoeuvre: m.manoeuvre,
     neutralPoint: m.neutralPoint,
     staticMargin: m.staticMargin,
     derivatives: m.derivatives,
     matrices: m.matrices,
     modes: m.modes,
+    levels: handlingLevels(m.modes, aircraftClass, phase),
     doubts: m.doubts,
   };
 }

@@ -8,13 +8,16 @@ import { bodyForces, deflectionsOf, keptMeanLine, makeLattice, slenderBodies, ty
 import {
   airframeCase,
   airframeDerivatives,
+  manoeuvreOf,
   motionOf,
   trimLevel,
   type AirframeSource,
   type DerivativeSet,
+  type Manoeuvre,
   type Mode,
   type Motion,
   type MotionCase,
+  type SteadyFlight,
   type TrimState,
 } from '../motion';
 import { FailedComputation, InvalidInput } from '../numerics';
@@ -43,6 +46,7 @@ export interface AirframeMotion extends Motion {
   /** x of the point about which the moment does not change with lift, and what lies between it and the centre, over the chord. */
   neutralPoint: number;
   staticMargin: number;
+  manoeuvre: Manoeuvre;
   /** Reference of the coefficients, as {@link MotionCase} has it too. */ reference: AirframeSource['reference'];
 }
 
@@ -68,6 +72,19 @@ export function loadedMass(
       'massItems',
     );
   return mass;
+}
+
+/** A trim of steady flight of a candidate without viscosity: climb and turn, with its thrust line. */
+export function steadyTrim(
+  candidate: MovingCandidate,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  mass: MassProperties,
+  options: { speed: number; altitude: number; flight: SteadyFlight },
+): ReturnType<typeof trimLevel> {
+  const { speed, altitude, flight } = options;
+  const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, null);
+  return trimLevel(source, flowState(speed, altitude), mass.mass * GRAVITY, flight);
 }
 
 /**
@@ -139,15 +156,16 @@ export function airframeMotion(
   candidate: MovingCandidate,
   lookup: SectionLookup,
   lineOf: (key: string) => MeanLine,
-  options: { speed: number; altitude: number; loading?: string; polars: SectionPolars[] | null },
+  options: { speed: number; altitude: number; loading?: string; climbDeg?: number; polars: SectionPolars[] | null },
 ): AirframeMotion {
   const { speed, altitude, loading, polars } = options;
   const mass = loadedMass(candidate, loading);
   const flow = flowState(speed, altitude);
   const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
-  const trim = trimLevel(source, flow, mass.mass * GRAVITY);
+  const climb = ((options.climbDeg ?? 0) * Math.PI) / 180;
+  const trim = trimLevel(source, flow, mass.mass * GRAVITY, { climb });
   const derivatives = airframeDerivatives(source, trim, flow);
-  const moving = airframeCase(source, mass, trim, derivatives, flow);
+  const moving = { ...airframeCase(source, mass, trim, derivatives, flow), climbDeg: options.climbDeg ?? 0 };
   const staticMargin = -derivatives.Cm_alpha / derivatives.CL_alpha;
   return {
     ...motionOf(moving),
@@ -158,6 +176,7 @@ export function airframeMotion(
     case: moving,
     reference: source.reference,
     staticMargin,
+    manoeuvre: manoeuvreOf(moving),
     neutralPoint: mass.centre.x + staticMargin * source.reference.chord,
   };
 }

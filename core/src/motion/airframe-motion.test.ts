@@ -150,3 +150,28 @@ describe('trim and motion of an airframe', () => {
     expect(() => airframeCase(source, point, trim, d, flow)).toThrow(/no moment of inertia/);
   });
 });
+
+describe('steady flight that is not level', () => {
+  const surfaces = [madeWing(5, 0.5, 0.5), tail(2.4)];
+  const source = sourceOf(surfaces, 0.15);
+  const weight = 20 * 9.80665;
+  it('carries more lift in a turn, less in a climb, and pays with thrust', () => {
+    const straight = trimLevel(source, flow, weight);
+    const turn = trimLevel(source, flow, weight, { bank: 60 * RAD });
+    expect(turn.CL / straight.CL).toBeCloseTo(2, 6);
+    expect(turn.loadFactor).toBeCloseTo(2, 12);
+    // The rate of the turn damps in pitch: more elevator than a dive at twice the weight needs.
+    const heavy = trimLevel(source, flow, 2 * weight);
+    expect(Object.values(turn.controls)[0]).toBeLessThan(Object.values(heavy.controls)[0]);
+    const climb = trimLevel(source, flow, weight, { climb: 10 * RAD });
+    expect(climb.CL / straight.CL).toBeCloseTo(Math.cos(10 * RAD), 6);
+    const q = flow.dynamicPressure * source.reference.area;
+    expect(climb.thrust).toBeCloseTo(q * climb.CD + weight * Math.sin(10 * RAD), 0);
+  });
+  it('takes the moment of a thrust line that lies above the centre', () => {
+    const through = trimLevel(source, flow, weight, { thrustLine: { at: source.centre } });
+    const above = trimLevel(source, flow, weight, { thrustLine: { at: { ...source.centre, z: 0.3 } } });
+    // Nose down: the trailing edge goes up against it.
+    expect(Object.values(above.controls)[0]).toBeLessThan(Object.values(through.controls)[0]);
+  });
+});

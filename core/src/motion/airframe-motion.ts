@@ -1,6 +1,6 @@
 import type { LiftingSurface, Point3, Reference } from '../airframe';
 import { placeSurface, referenceSurface } from '../airframe';
-import type { FlowState } from '../atmosphere';
+import { GRAVITY, type FlowState } from '../atmosphere';
 import type { InertiaTensor, MassProperties } from '../balance';
 import { makeLattice, quarterChordPoint, type FlightState, type LiftInput, type VortexLattice } from '../lift';
 import { FailedComputation } from '../numerics';
@@ -71,32 +71,75 @@ function effectOf(lattice: VortexLattice, alpha: number, id: string): StateCoeff
   };
 }
 
+/** Steady flight that is not straight and level. */
+export interface SteadyFlight {
+  /** Of the path, rad. */ climb?: number;
+  /** Of a level turn, rad. */ bank?: number;
+  /** Where thrust acts (geometry's axes) and its tilt upward, rad: it balances the drag and the climb. */
+  thrustLine?: { at: Point3; tilt?: number };
+}
+
 /**
- * Trims level flight at a speed: the angle, and the deflection of the control that pitches. What the control does is the lattice's.
- * @param weight N. @throws FailedComputation `no-trim` where no angle within ±20° carries the weight.
+ * Trims steady flight at a speed: the angle, and the deflection of the control that pitches. What the control does is the lattice's.
+ * @param weight N. @param flight climb, turn and thrust line; level flight with thrust through the centre without.
+ * @throws FailedComputation `no-trim` where no angle within ±20° carries the weight.
+ * @source of turns: load factor 1/cos φ, q = (g/V)(n − 1/n), r = (g/V) sin φ; Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, §7.
  */
-export function trimLevel(source: AirframeSource, flow: FlowState, weight: number): TrimState {
-  const needed = weight / (flow.dynamicPressure * source.reference.area);
+export function trimLevel(
+  source: AirframeSource,
+  flow: FlowState,
+  weight: number,
+  flight: SteadyFlight = {},
+): TrimState & { thrust: number; loadFactor: number } {
+  const { climb = 0, bank = 0, thrustLine } = flight;
+  const { area, chord, span } = source.reference;
+  const qS = flow.dynamicPressure * area;
+  const loadFactor = Math.cos(climb) / Math.cos(bank);
+  const turn = GRAVITY / flow.speed;
+  const rates = {
+    ...(bank !== 0 && {
+      pitchRate: (turn * Math.sin(bank) * Math.tan(bank) * chord) / (2 * flow.speed),
+      yawRate: (turn * Math.sin(bank) * span) / (2 * flow.speed),
+    }),
+  };
   const control = pitchControl(source);
   let alpha = 0.03;
-  let now = source.at({ alpha }, flow.speed);
+  // Thrust takes part in lift and moment: it balances the drag along the path.
+  const at = (a: number) => {
+    const c = source.at({ alpha: a, ...rates }, flow.speed);
+    const tilt = a + (thrustLine?.tilt ?? 0);
+    const thrust = (qS * c.CD + weight * Math.sin(climb)) / Math.max(0.2, Math.cos(tilt));
+    if (!thrustLine) return { ...c, thrust: thrust * Math.cos(tilt), borne: 0 };
+    const { at: p, tilt: own = 0 } = thrustLine;
+    const [ahead, down] = [source.centre.x - p.x, source.centre.z - p.z];
+    // Nose up of a force along the thrust line, body axes.
+    const moment = thrust * (down * Math.cos(own) + ahead * Math.sin(own));
+    const borne = (thrust * Math.sin(tilt)) / qS;
+    return { ...c, CL: c.CL + borne, Cm: c.Cm + moment / (qS * chord), thrust, borne };
+  };
+  const needed = (weight * loadFactor) / qS;
+  let now = at(alpha);
   let slope = 5;
   for (let k = 0; k < 30; k++) {
     const deflection = control ? -now.Cm / control.Cm : 0;
     const CL = now.CL + (control?.CL ?? 0) * deflection;
     const miss = needed - CL;
-    if (Math.abs(miss) < 1e-7)
+    if (Math.abs(miss) < 1e-7) {
+      const CD = now.CD + (control ? effectOf(source.lattice, alpha, control.id).CD * deflection : 0);
       return {
         alpha,
         speed: flow.speed,
-        CL,
-        CD: now.CD + (control ? effectOf(source.lattice, alpha, control.id).CD * deflection : 0),
+        CL: CL - now.borne,
+        CD,
         controls: control ? { [control.id]: deflection } : {},
         Cm: control ? 0 : now.Cm,
+        thrust: now.thrust + qS * (CD - now.CD),
+        loadFactor,
       };
+    }
     const next = Math.max(-STEEPEST, Math.min(STEEPEST, alpha + Math.max(-0.05, Math.min(0.05, miss / slope))));
     if (next === alpha) break;
-    const then = source.at({ alpha: next }, flow.speed);
+    const then = at(next);
     const lift = (s: StateCoefficients) => s.CL - (control ? (control.CL * s.Cm) / control.Cm : 0);
     const found = (lift(then) - lift(now)) / (next - alpha);
     if (found > 0.2) slope = found;
@@ -104,7 +147,7 @@ export function trimLevel(source: AirframeSource, flow: FlowState, weight: numbe
   }
   throw new FailedComputation(
     'no-trim',
-    `Level flight at ${flow.speed.toPrecision(3)} m/s needs a lift coefficient of ${needed.toPrecision(3)}, which no angle within ±20° carries in trim (at ${((alpha * 180) / Math.PI).toFixed(1)}° it is ${now.CL.toPrecision(3)}).`,
+    `${bank !== 0 ? `A turn at ${((bank * 180) / Math.PI).toFixed(0)}° of bank` : climb !== 0 ? 'This climb' : 'Level flight'} at ${flow.speed.toPrecision(3)} m/s needs a lift coefficient of ${needed.toPrecision(3)}, which no angle within ±20° carries in trim (at ${((alpha * 180) / Math.PI).toFixed(1)}° it is ${now.CL.toPrecision(3)}).`,
     'Fly faster, or lighter, or give it more wing.',
   );
 }

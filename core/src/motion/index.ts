@@ -4,6 +4,8 @@ import { modesOf, type Mode } from './modes';
 
 export * from './airframe-motion';
 export * from './derivatives';
+export * from './levels';
+export * from './manoeuvre';
 export * from './matrices';
 export * from './modes';
 export * from './response';
