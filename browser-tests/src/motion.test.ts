@@ -60,4 +60,33 @@ describe('motion', () => {
     await page.until('lateral', async () => /β, °/.test(await page.text('[data-chart=motion-response]')));
     expect(await page.errors()).toEqual([]);
   });
+  it('flies a mode in space', async () => {
+    await page.click('[data-test=motion-view-mode]');
+    await page.until('drawn', async () =>
+      Boolean(
+        await page.driver.executeScript(
+          'return document.querySelectorAll("[data-test=flight-path] polygon").length >= 3',
+        ),
+      ),
+    );
+    const place = () =>
+      page.driver.executeScript<string>(
+        'return document.querySelector("[data-test=flight-path] polygon").getAttribute("points")',
+      );
+    const first = await place();
+    await page.until('moved', async () => (await place()) !== first);
+    expect(await page.text('section[aria-label=Ledger]')).toMatch(/level|Derivatives/);
+  });
+  it('reads mass properties of another program, and asks how they are meant', async () => {
+    await page.open((await page.driver.getCurrentUrl()).replace(server.base, '').replace('/motion', '/balance'));
+    await page.click('[data-test=mass-import]');
+    await (
+      await page.find('[data-test=mass-table]')
+    ).sendKeys('mass 24, x -0.7, y 0, z -0.05, Ixx 3.1, Iyy 4.2, Izz 6.9, Ixz 0.12');
+    await page.until('meant', async () =>
+      /24\.0000 kg at 0\.7000, 0\.0000, 0\.0500 m/.test(await page.text('[data-test=mass-meant]')),
+    );
+    await page.click('[data-test=mass-add]');
+    await page.until('there', async () => /Mass read\s+24\.00/.test(await page.text('section[aria-label=Ledger]')));
+  });
 });

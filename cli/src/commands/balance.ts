@@ -3,7 +3,14 @@ import { Command } from 'commander';
 import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import { balanceOf, principalMoments, type MassProperties } from '@veldtwind/core/balance';
-import { airframeMotion, anglesOf, loadedMass, readCandidateFile, steadyTrim } from '@veldtwind/core/candidate';
+import {
+  airframeMotion,
+  anglesOf,
+  loadedMass,
+  readCandidateFile,
+  steadyTrim,
+  withPlacedMass,
+} from '@veldtwind/core/candidate';
 import { analyseLift, keptMeanLine } from '@veldtwind/core/lift';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
@@ -46,8 +53,8 @@ export function balanceCommand(): Command {
 
 function run(o: Options): void {
   const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
-  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
   const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
+  const candidate = withPlacedMass(standingIn(o.setting === undefined ? read : withSetting(read, o.setting)), lookup);
   const [altitude] = readRange(o.altitude, 'altitude');
   const [low, high] = o.margin.split(':').map((v) => readRange(v, 'margin')[0]);
   if (!(low < high))

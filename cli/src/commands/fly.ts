@@ -2,7 +2,14 @@ import { writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
-import { flightTables, flownVehicle, loadedMass, readCandidateFile, tableSpeed } from '@veldtwind/core/candidate';
+import {
+  flightTables,
+  flownVehicle,
+  loadedMass,
+  readCandidateFile,
+  tableSpeed,
+  withPlacedMass,
+} from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson } from '@veldtwind/core/limits';
 import { InvalidInput } from '@veldtwind/core/numerics';
@@ -60,7 +67,7 @@ async function run(o: Options): Promise<void> {
   const [ncrit] = readRange(o.ncrit, 'ncrit');
   const speed = o.speed === undefined ? tableSpeed(scenario, 20) : readRange(o.speed, 'speed')[0];
   const altitude = scenario.ground + scenario.launch.height;
-  loadedMass(candidate, o.loading);
+  loadedMass(withPlacedMass(candidate, lookup), o.loading);
   const polars = o.inviscid
     ? null
     : (await computePolars(candidate, lookup, [0.7 * speed, speed, 1.5 * speed], altitude, ncrit)).polars;
@@ -71,7 +78,7 @@ async function run(o: Options): Promise<void> {
     ...(o.loading === undefined ? {} : { loading: o.loading }),
   });
   const loading = o.loading === undefined ? {} : (candidate.loadings ?? {})[o.loading];
-  const flight = fly(scenario, flownVehicle(candidate.massItems, loading, tables, scenario));
+  const flight = fly(scenario, flownVehicle(tables.massItems, loading, tables, scenario));
   if (o.csv !== undefined) {
     const text = csvOf(flight);
     if (o.csv === '-') process.stdout.write(text);

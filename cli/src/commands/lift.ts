@@ -3,7 +3,7 @@ import { dirname, resolve } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { standingIn } from '@veldtwind/core/airframe';
 import { withSetting } from '@veldtwind/core/project';
-import { readCandidateFile } from '@veldtwind/core/candidate';
+import { readCandidateFile, withPlacedMass } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
 import { runAnalysis } from '@veldtwind/core/analysis';
 import type { SectionSource } from '@veldtwind/core/shaping';
@@ -67,8 +67,9 @@ export function liftCommand(): Command {
     .option('--json', 'print JSON')
     .action(async (o: Options) => {
       const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
-      const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
+      const stands = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
       const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
+      const candidate = withPlacedMass(stands, lookup);
       const one = (text: string, what: string) => readRange(text, what)[0];
       if (o.spacing !== 'cosine' && o.spacing !== 'uniform')
         throw new InvalidInput('spacing', `--spacing is cosine or uniform, not ${o.spacing}.`);

@@ -2,10 +2,11 @@ import { GRAVITY } from '../atmosphere';
 import type { Point3 } from '../airframe';
 import { InvalidInput, interpolate, rootsOver } from '../numerics';
 import type { LiftResult } from '../lift';
+import type { MASS_SHAPES } from './limits';
 import { addInertia, ownInertia, pointInertia, type InertiaTensor } from './inertia';
 
 /** What a mass item is like. */
-export type MassShape = 'point' | 'rod' | 'box' | 'plate' | 'cylinder';
+export type MassShape = (typeof MASS_SHAPES)[number];
 
 /** A thing with a mass and a place. */
 export interface MassItem {
@@ -14,6 +15,7 @@ export interface MassItem {
   /** kg */ mass: number;
   /** Of its centre, m. */ position: Point3;
   shape?: MassShape;
+  /** Id of a surface or a body that it is spread over, by its shape: the skin where none is given. */ part?: string;
   /** Lengths along the axes, m; of a cylinder its length along x and its diameter as y. */
   size?: { x?: number; y?: number; z?: number };
   /** About its own centre, kg m²; products as ∫xy dm. Instead of shape and size. */

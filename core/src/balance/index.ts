@@ -2,3 +2,5 @@ export * from './balance';
 export * from './limits';
 export * from './schema';
 export * from './inertia';
+export * from './spread';
+export * from './import';

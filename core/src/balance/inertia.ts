@@ -44,7 +44,11 @@ export function ownInertia(item: MassItem): InertiaTensor {
   const { x = 0, y = 0, z = 0 } = item.size ?? {};
   const m = item.mass;
   switch (item.shape ?? 'point') {
+    // Those spread over a part get their inertia from its shape, in placedItems; without it they are points.
     case 'point':
+    case 'skin':
+    case 'volume':
+    case 'area':
       return none();
     case 'rod':
       return addInertia(none(), pointInertia(m / 12, x, y, z));

@@ -12,6 +12,6 @@ export const MASS_ITEM_LIMITS = {
   position: { x: place('x, aft'), y: place('y, right'), z: place('z, up') },
 } as const satisfies Record<string, FieldLimit | Record<string, FieldLimit>>;
 
-export const MASS_SHAPES = ['point', 'rod', 'box', 'plate', 'cylinder'] as const;
+export const MASS_SHAPES = ['point', 'rod', 'box', 'plate', 'cylinder', 'skin', 'volume', 'area'] as const;
 
 export const MOST_MASS_ITEMS = 200;

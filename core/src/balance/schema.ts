@@ -12,6 +12,7 @@ export const massItemSchema = z.object({
   mass: within(mass),
   position: z.object({ x: within(position.x), y: within(position.y), z: within(position.z) }),
   shape: z.enum(MASS_SHAPES).optional(),
+  part: partId.optional(),
   size: z.object({ x: length, y: length, z: length }).optional(),
   inertia: z
     .object({

@@ -1,4 +1,5 @@
 import { flowState, GRAVITY, type FlowState } from '../atmosphere';
+import { withPlacedMass } from './placed-mass';
 import { planformOf, referenceSurface, standing, type SectionLookup } from '../airframe';
 import { balanceOf, massProperties, type Balance, type MassProperties } from '../balance';
 import {
@@ -111,6 +112,7 @@ export function evaluateCandidate(
     }
   };
   attempt(() => (result.design = designPoint(brief, candidate)));
+  attempt(() => (candidate = withPlacedMass(candidate, lookup)));
   attempt(() => (result.mass = massProperties(candidate.massItems)));
   if (candidate.surfaces.length === 0 || !result.design) return result;
   attempt(() => {

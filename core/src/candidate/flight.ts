@@ -32,6 +32,7 @@ import { within } from '../limits';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import { sectionsUsed } from './analysis';
+import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
 import { GRAVITY } from '../atmosphere';
 
@@ -168,7 +169,8 @@ export const thick = analysis({
 function shapeOf(document: ProjectDocument, candidateId: string): ShapeCase & { about?: Aircraft['about'] } {
   const candidate = document.candidates[candidateId];
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
-  const about = massProperties(candidate.massItems)?.centre;
+  const { massItems } = withPlacedMass(candidate, sectionLookup(document.sections));
+  const about = massProperties(massItems)?.centre;
   return {
     surfaces: standing(candidate.surfaces, candidate.bodies),
     bodies: candidate.bodies,

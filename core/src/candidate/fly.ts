@@ -18,7 +18,13 @@ import {
 } from '../simulation';
 import type { MeanLine } from '../section';
 import { loadedMass, motion, motionSource, type MotionInput, type MovingCandidate } from './motion';
+import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
+
+/** Tables of a candidate, with its mass items where they are. */
+export interface FlightTables extends AeroTables {
+  massItems: MassItem[];
+}
 
 /** The speed about which a scenario flies, m/s: the tables of its aerodynamics are made there. */
 export function tableSpeed(scenario: Scenario, fallback: number): number {
@@ -37,11 +43,12 @@ export function flightTables(
   lineOf: (key: string) => MeanLine,
   options: { speed: number; altitude: number; loading?: string; polars: SectionPolars[] | null },
   report?: (done: number) => void,
-): AeroTables {
+): FlightTables {
   const { speed, altitude, loading, polars } = options;
+  candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
-  return aeroTables(source, speed, TABLE_EXTENT, report);
+  return { ...aeroTables(source, speed, TABLE_EXTENT, report), massItems: candidate.massItems };
 }
 
 /** What flies: a candidate's masses with its aerodynamics from tables and the thrusts of a scenario. */
@@ -78,7 +85,7 @@ export function flownVehicle(
 export const flightTablesOf = analysis({
   version: 1,
   input: motion.input as z.ZodType<MotionInput>,
-  run: ({ candidate, sections, ...rest }: MotionInput, context): AeroTables => {
+  run: ({ candidate, sections, ...rest }: MotionInput, context): FlightTables => {
     const lookup = sectionLookup(sections);
     return flightTables(
       candidate,

@@ -4,6 +4,7 @@ export * from './file';
 export * from './section-lookup';
 export * from './flight';
 export * from './motion';
+export * from './placed-mass';
 export * from './motion-effects';
 export * from './fly';
 export * from './flown-scenario';

@@ -28,6 +28,7 @@ import { sectionSource, type SectionSource } from '../shaping';
 import type { MeanLine } from '../section';
 import { sectionsUsed } from './analysis';
 import { polarsSchema } from './flight';
+import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
 
 /** What motion depends on of a candidate. */
@@ -159,6 +160,7 @@ export function airframeMotion(
   options: { speed: number; altitude: number; loading?: string; climbDeg?: number; polars: SectionPolars[] | null },
 ): AirframeMotion {
   const { speed, altitude, loading, polars } = options;
+  candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const flow = flowState(speed, altitude);
   const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import { MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
+import { sectionLookup, withPlacedMass } from '@veldtwind/core/candidate';
 import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
@@ -30,6 +31,7 @@ import { useWorkbench } from '@/store/workbench';
 import BalanceBeam from './BalanceBeam.vue';
 import LoadingsGroup from './LoadingsGroup.vue';
 import MassDetails from './MassDetails.vue';
+import MassImport from './MassImport.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -64,7 +66,24 @@ const marks = computed(() =>
   }),
 );
 type Row = CandidatePart['massItems'][number];
-const rows = computed<Row[]>(() => active.value?.massItems ?? []);
+/** With those that are spread over parts where they lie. */
+const placed = computed(() => {
+  const c = active.value;
+  if (!c) return null;
+  try {
+    return withPlacedMass(c, sectionLookup(project.document.sections));
+  } catch {
+    return c;
+  }
+});
+const rows = computed<Row[]>(() => placed.value?.massItems ?? []);
+/** As far as the airframe may reach, m. */
+const reach = computed(() =>
+  Math.max(1, ...(active.value?.surfaces ?? []).map((v) => 2 * v.bays.reduce((sum, b) => sum + b.span, 0))),
+);
+const parts = computed(() =>
+  [...(active.value?.surfaces ?? []), ...(active.value?.bodies ?? [])].map((p) => ({ id: p.id, name: p.name || p.id })),
+);
 const at = (v: number) => formatQuantity(v, 'length', preferences.units);
 const columns = computed<LedgerColumn<Row>[]>(() => {
   const length = displayUnit('length', preferences.units);
@@ -183,7 +202,12 @@ const STATIC = [
                 : ''
             }}
           </p>
-          <BalanceBeam class="flex-1" :candidate="active" :evaluation="e" :band="project.brief.bands.staticMargin" />
+          <BalanceBeam
+            class="flex-1"
+            :candidate="placed ?? active"
+            :evaluation="e"
+            :band="project.brief.bands.staticMargin"
+          />
         </div>
       </div>
     </template>
@@ -254,17 +278,31 @@ const STATIC = [
                 :step="`Mass of ${m.name}`"
               />
               <BoundField
-                v-for="k in ['x', 'y', 'z'] as const"
+                v-for="k in m.part === undefined ? (['x', 'y', 'z'] as const) : []"
                 :key="k"
                 :path="inCandidate('massItems', { id: m.id }, 'position', k)"
                 :limit="MASS_ITEM_LIMITS.position[k]"
                 :step="`Place of ${m.name}`"
               />
-              <MassDetails :item="m" @change="(label, edit) => changeItem(m.id, label, edit)" />
+              <MassDetails :item="m" :parts="parts" @change="(label, edit) => changeItem(m.id, label, edit)" />
             </DisclosurePanel>
           </Disclosure>
         </SheetGroup>
-        <LoadingsGroup v-if="active.massItems.length" :candidate="active" @change="change" />
+        <MassImport
+          :near="e?.mass?.centre"
+          :span="reach"
+          @add="
+            (item, alone) =>
+              change(alone ? 'Mass read, in place of all items' : 'Mass read', (c) => {
+                if (alone) {
+                  c.massItems = [];
+                  delete c.loadings;
+                }
+                c.massItems.push(item);
+              })
+          "
+        />
+        <LoadingsGroup v-if="active.massItems.length" :candidate="placed ?? active" @change="change" />
       </template>
     </template>
   </AreaPage>

@@ -8,7 +8,7 @@ import SwitchRow from '@/components/field/SwitchRow.vue';
 
 /** How far a mass item is spread, and whether it stands on both sides. */
 type Item = CandidatePart['massItems'][number];
-const props = defineProps<{ item: Item }>();
+const props = defineProps<{ item: Item; parts: { id: string; name: string }[] }>();
 const emit = defineEmits<{ change: [label: string, edit: (item: Item) => void] }>();
 const NAMES: Record<MassShape, string> = {
   point: 'point',
@@ -16,9 +16,18 @@ const NAMES: Record<MassShape, string> = {
   box: 'box',
   plate: 'plate',
   cylinder: 'cylinder along x',
+  skin: 'over the skin of',
+  volume: 'filling',
+  area: 'over the planform of',
 };
-const shapes = MASS_SHAPES.map((id) => ({ id, name: NAMES[id] }));
-const shape = computed<MassShape>(() => props.item.shape ?? 'point');
+const shapes = computed(() =>
+  MASS_SHAPES.filter((id) => props.parts.length > 0 || !['skin', 'volume', 'area'].includes(id)).map((id) => ({
+    id,
+    name: NAMES[id],
+  })),
+);
+const shape = computed<MassShape>(() => props.item.shape ?? (props.item.part === undefined ? 'point' : 'skin'));
+const spread = computed(() => ['skin', 'volume', 'area'].includes(shape.value));
 const SIZES: Record<MassShape, { key: 'x' | 'y' | 'z'; label: string }[]> = {
   point: [],
   rod: [
@@ -40,6 +49,9 @@ const SIZES: Record<MassShape, { key: 'x' | 'y' | 'z'; label: string }[]> = {
     { key: 'x', label: 'Length, x' },
     { key: 'y', label: 'Diameter' },
   ],
+  skin: [],
+  volume: [],
+  area: [],
 };
 const limit = (label: string) => ({
   ...MASS_ITEM_LIMITS.size,
@@ -48,9 +60,16 @@ const limit = (label: string) => ({
 });
 function setShape(to: MassShape): void {
   emit('change', `Shape of ${props.item.name}`, (m) => {
-    if (to === 'point') {
+    const over = to === 'skin' || to === 'volume' || to === 'area';
+    if (!over) delete m.part;
+    if (to === 'point' || over) {
       delete m.shape;
       delete m.size;
+      if (over) {
+        m.shape = to;
+        m.part ??= props.parts[0]?.id;
+        delete m.mirrored;
+      }
     } else {
       m.shape = to;
       m.size ??= { x: 0.1, y: 0.1, ...(to === 'box' || to === 'rod' ? { z: 0.1 } : {}) };
@@ -78,7 +97,16 @@ function setShape(to: MassShape): void {
     :model-value="item.size?.[s.key] ?? 0"
     @commit="(v) => v !== null && emit('change', `Size of ${item.name}`, (m) => (m.size = { ...m.size, [s.key]: v }))"
   />
+  <SelectRow
+    v-if="spread"
+    label="Part"
+    :model-value="item.part ?? ''"
+    :options="parts"
+    :test="`part-${item.id}`"
+    @update:model-value="(v) => emit('change', `Part of ${item.name}`, (m) => (m.part = v))"
+  />
   <SwitchRow
+    v-else
     label="On both sides"
     :model-value="item.mirrored ?? false"
     @update:model-value="

@@ -18,7 +18,7 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { COLUMNS, columnsOf, seriesOf, thinned } from './columns';
-import PathView, { type PathLine } from './PathView.vue';
+import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
 import ScenarioSheet from './ScenarioSheet.vue';
 import { TEMPLATES } from './templates';
 import { useFlights } from './use-flights';
@@ -322,7 +322,7 @@ const trimWords = computed(() => {
                 · {{ formatNumber(lines[0].h[at] ?? 0, 1) }} m high</template
               >
             </p>
-            <PathView
+            <FlightPath
               :lines="lines"
               :at="at"
               :surfaces="active.surfaces"

@@ -47,7 +47,7 @@ export function useFlights() {
     const t = tables.value.value;
     if (!t || !flown.value?.scenario || !active.value) return null;
     const shares = loading() === undefined ? {} : (active.value.loadings?.[loading()!] ?? {});
-    return { scenario: flown.value.scenario, tables: t, massItems: active.value.massItems, loading: shares };
+    return { scenario: flown.value.scenario, tables: t, massItems: t.massItems, loading: shares };
   });
   const flight = computed(() => (part.value ? run.value.value : null));
   const failure = computed(() =>

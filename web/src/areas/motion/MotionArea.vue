@@ -1,6 +1,15 @@
 <script setup lang="ts">
+import { useRafFn } from '@vueuse/core';
+import { Pause, Play } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
-import { freeResponse, type Mode } from '@veldtwind/core/motion';
+import {
+  AIRCRAFT_CLASSES,
+  freeResponse,
+  handlingLevels,
+  type AircraftClass,
+  type FlightPhase,
+  type Mode,
+} from '@veldtwind/core/motion';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -14,12 +23,14 @@ import OpenDemo from '@/components/notice/OpenDemo.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import EffectList from './EffectList.vue';
+import { flownResponse } from './flown-response';
 import PoleMap, { type Poles } from './PoleMap.vue';
 import ShapeWheel from './ShapeWheel.vue';
 import { useMotion } from './use-motion';
@@ -81,13 +92,79 @@ const start = computed(() => {
 const seconds = computed(() => preferences.get<number>('motion-seconds', 10));
 const SECONDS = { label: 'Seconds', dimension: 'plain', min: 0.5, max: 600, step: 1 } as const;
 const COLOURS = ['sky', 'ochre', 'plum', 'grass'];
-const response = computed<ChartSeries[]>(() => {
+const views = [
+  { id: 'poles', name: 'Poles' },
+  { id: 'mode', name: 'The mode, flown' },
+  { id: 'response', name: 'The response, flown' },
+] as const;
+type View = (typeof views)[number]['id'];
+const view = computed(() => preferences.get<View>('motion-view', 'poles'));
+const COUNT = 301;
+/** The motion after the disturbance, or a mode alone. */
+const moved = computed(() => {
   const m = own.value;
-  if (!m) return [];
+  if (!m) return null;
   const { longitudinal, state } = start.value;
   const system = longitudinal ? m.matrices.longitudinal : m.matrices.lateral;
-  const COUNT = 301;
-  const states = freeResponse(system, state, seconds.value, COUNT);
+  return { longitudinal, system, states: freeResponse(system, state, seconds.value, COUNT) };
+});
+/** As long as a mode is worth looking at: three swings, or until little is left. */
+const span = computed(() => {
+  const m = mode.value;
+  if (view.value !== 'mode' || !m) return seconds.value;
+  const swings = m.im > 1e-6 ? (3 * 2 * Math.PI) / m.im : 0;
+  const fading = 4 / Math.max(1e-3, Math.abs(m.re));
+  return Math.max(1, Math.min(120, swings > 0 ? Math.min(swings, 2 * fading) : fading));
+});
+/** The chosen mode by itself: its eigenvector turning, 5° at the greatest of its angles. */
+const modeMoved = computed(() => {
+  const m = mode.value;
+  const of = own.value;
+  if (!m || !of) return null;
+  const { longitudinal, lateral } = of.matrices;
+  const isLong = m.shape.every((v) => longitudinal.states.includes(v.state));
+  const system = isLong ? longitudinal : lateral;
+  const angle = Math.max(
+    1e-9,
+    ...m.shape.map((v) =>
+      ['u', 'w', 'v'].includes(v.state) ? v.size / speed.value : ['theta', 'phi'].includes(v.state) ? v.size : 0,
+    ),
+  );
+  const k = 5 / DEG / angle;
+  const states = Array.from({ length: COUNT }, (_, i) => {
+    const t = (span.value * i) / (COUNT - 1);
+    // What grows is shown from where it is small.
+    const grown = Math.exp(Math.min(4, m.re * t));
+    return system.states.map((name) => {
+      const v = m.shape.find((q) => q.state === name);
+      return v ? k * v.size * grown * Math.cos(v.phase + m.im * t) : 0;
+    });
+  });
+  return { longitudinal: isLong, states };
+});
+const AMPLITUDES = [1, 3, 10].map((id) => ({ id, name: `${id} × as large` }));
+const amplitude = computed(() => preferences.get<number>('motion-amplitude', 3));
+const paths = computed<PathLine[]>(() => {
+  const m = view.value === 'mode' ? modeMoved.value : moved.value;
+  if (!m || !own.value || !active.value) return [];
+  const line = flownResponse(
+    m.states,
+    m.longitudinal,
+    span.value / (COUNT - 1),
+    speed.value,
+    own.value.trim.alpha,
+    amplitude.value,
+  );
+  return [{ id: 'now', ...seriesStyle(active.value.style), ...line }];
+});
+const clock = ref(0);
+useRafFn(({ delta }) => {
+  if (view.value !== 'poles' && playing.value) clock.value = (clock.value + delta / 1000) % span.value;
+});
+const playing = ref(true);
+const response = computed<ChartSeries[]>(() => {
+  if (!moved.value) return [];
+  const { system, states } = moved.value;
   return system.states.flatMap((name, i): ChartSeries[] => {
     // Rates would be a scale of their own.
     if (name === 'q' || name === 'p' || name === 'r') return [];
@@ -175,11 +252,42 @@ const modeColumns: LedgerColumn<ModeRow>[] = [
   number('timeToHalf', 'halves in', 2, 's'),
   number('timeToDouble', 'doubles in', 2, 's'),
   number('period', 'period', 2, 's'),
+  {
+    id: 'level',
+    title: 'level',
+    value: (r) => levels.value.get(r.name)?.level ?? null,
+    text: (r) => {
+      const l = levels.value.get(r.name);
+      return l ? `${l.level === 4 ? 'below 3' : l.level}: ${l.says}` : '—';
+    },
+    words: true,
+  },
 ];
 const loadings = computed(() => [
   { id: '', name: 'all items' },
   ...Object.keys(active.value?.loadings ?? {}).map((id) => ({ id, name: id })),
 ]);
+/** Deflection per g of the control that trims. */
+const perG = computed(() => {
+  const m = own.value;
+  const controls = active.value?.surfaces.flatMap((v) => v.controls ?? []) ?? [];
+  const id = m && Object.keys(m.trim.controls)[0];
+  const name = controls.find((c) => c.id === id)?.name;
+  const value = name === undefined ? null : m?.manoeuvre.deflectionPerG[name];
+  return name !== undefined && value != null ? { name, degrees: value * DEG } : null;
+});
+const CLASSES = AIRCRAFT_CLASSES.map((id) => ({ id, name: id }));
+const PHASES = [
+  { id: 'A', name: 'A: precise and rapid' },
+  { id: 'B', name: 'B: gradual' },
+  { id: 'C', name: 'C: near the ground' },
+] as const;
+const aircraftClass = computed(() => preferences.get<AircraftClass>('motion-class', 'I'));
+const phase = computed(() => preferences.get<FlightPhase>('motion-phase', 'B'));
+const levels = computed(
+  () =>
+    new Map(own.value ? handlingLevels(own.value.modes, aircraftClass.value, phase.value).map((l) => [l.mode, l]) : []),
+);
 const unit = computed(() => displayUnit('speed', preferences.units));
 const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
 const missing = computed(() => (active.value ? motion.missing(active.value.id) : []));
@@ -216,19 +324,59 @@ const trimWords = computed(() => {
       <div v-else class="grid h-full min-h-[430px] grid-cols-[1.3fr_1fr] gap-x-5 px-5 py-3">
         <div class="grid min-h-0 grid-rows-[1.25fr_1fr] gap-2">
           <section class="flex min-h-0 flex-col">
-            <h2 class="text-[17px] font-semibold">Modes in the plane</h2>
-            <p class="text-[12.5px] text-soft">
-              left dies out, right grows; the lines follow {{ active.letter }} from
-              {{ formatQuantity(0.7 * speed, 'speed', preferences.units) }} to
-              {{ formatQuantity(1.4 * speed, 'speed', preferences.units) }} {{ unit.symbol }}, without viscosity
-            </p>
-            <PoleMap
-              :poles="poles"
-              :path="path"
-              :selected="mode?.name ?? null"
-              :effects="effects"
-              @pick="(m) => (chosen = m)"
-            />
+            <div class="flex flex-wrap items-baseline justify-between gap-x-3">
+              <h2 class="text-[17px] font-semibold">
+                {{
+                  view === 'poles'
+                    ? 'Modes in the plane'
+                    : view === 'mode'
+                      ? `The ${mode?.name ?? 'mode'}, flown`
+                      : 'The response, flown'
+                }}
+              </h2>
+              <ChipRow
+                label="Seen as"
+                :options="views"
+                :on="[view]"
+                test="motion-view"
+                @pick="(id) => preferences.set('motion-view', id)"
+              />
+            </div>
+            <template v-if="view === 'poles'">
+              <p class="text-[12.5px] text-soft">
+                left dies out, right grows; the lines follow {{ active.letter }} from
+                {{ formatQuantity(0.7 * speed, 'speed', preferences.units) }} to
+                {{ formatQuantity(1.4 * speed, 'speed', preferences.units) }} {{ unit.symbol }}, without viscosity
+              </p>
+              <PoleMap
+                :poles="poles"
+                :path="path"
+                :selected="mode?.name ?? null"
+                :effects="effects"
+                @pick="(m) => (chosen = m)"
+              />
+            </template>
+            <template v-else>
+              <div class="flex items-center gap-2 text-[12.5px] text-soft">
+                <button class="icon-btn" :aria-label="playing ? 'Stop' : 'Fly'" @click="playing = !playing">
+                  <Pause v-if="playing" :size="14" /><Play v-else :size="14" />
+                </button>
+                {{ formatNumber(clock, 1) }} s
+                <ChipRow
+                  label="Amplitude"
+                  :options="AMPLITUDES"
+                  :on="[amplitude]"
+                  @pick="(v) => preferences.set('motion-amplitude', v)"
+                />
+              </div>
+              <FlightPath
+                :lines="paths"
+                :at="Math.round((clock / span) * (COUNT - 1))"
+                :surfaces="active.surfaces"
+                :centre="own ? own.mass.centre : { x: 0, z: 0 }"
+                :way-points="[]"
+              />
+            </template>
           </section>
           <LineChart
             chart-id="motion-response"
@@ -338,6 +486,21 @@ const trimWords = computed(() => {
           <DerivedRow label="∫xz dm" :value="own.case.Ixz" dimension="plain" :digits="3" unit="kg m²" />
           <p class="text-[12px] text-soft">About the centre of gravity, along the stream and across it.</p>
         </SheetGroup>
+        <SheetGroup title="Pull-up">
+          <DerivedRow
+            label="Manoeuvre margin"
+            note="How far aft the centre may go until a pull-up needs no deflection"
+            :value="own.manoeuvre.margin"
+            dimension="ratio"
+          />
+          <DerivedRow
+            v-if="perG"
+            :label="`${perG.name} for one g more`"
+            :value="perG.degrees"
+            dimension="angle"
+            :digits="2"
+          />
+        </SheetGroup>
         <SheetGroup title="Response">
           <LimitField
             :limit="SECONDS"
@@ -345,6 +508,21 @@ const trimWords = computed(() => {
             :digits="1"
             @commit="(v) => v !== null && preferences.set('motion-seconds', v)"
           />
+        </SheetGroup>
+        <SheetGroup title="Levels of handling">
+          <SelectRow
+            label="Class"
+            :model-value="aircraftClass"
+            :options="CLASSES"
+            @update:model-value="(v) => preferences.set('motion-class', v)"
+          />
+          <SelectRow
+            label="Phase"
+            :model-value="phase"
+            :options="PHASES"
+            @update:model-value="(v) => preferences.set('motion-phase', v)"
+          />
+          <p class="text-[12px] text-soft">MIL-F-8785C, 1980; without a pilot on board they are a guide.</p>
         </SheetGroup>
         <SheetGroup title="Polars of the strips">
           <PolarNeeds
