@@ -121,6 +121,8 @@ try {
     ['drag', `/p/${id}/drag?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],
     ['motion', `/p/${id}/motion?c=a`, 'paper'],
+    ['control', `/p/${id}/control?c=a`, 'paper'],
+    ['flights', `/p/${id}/flights?c=a`, 'paper'],
     ['lift-dusk', `/p/${id}/lift?c=a`, 'dusk'],
     ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],
     ['projects', '/', 'paper'],

@@ -1,8 +1,20 @@
+import { writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
+import { zipSync } from 'fflate';
 import { Command } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
 import { airframeMotion, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
-import { closeLoops, controlModel, type ClosedLoop } from '@veldtwind/core/control';
+import {
+  closeLoops,
+  controlModel,
+  flightModel,
+  modelArrays,
+  modelCsv,
+  modelJson,
+  modelText,
+  type ClosedLoop,
+  type FlightModel,
+} from '@veldtwind/core/control';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson } from '@veldtwind/core/limits';
 import { motionCase, motionOf } from '@veldtwind/core/motion';
@@ -21,6 +33,7 @@ interface Options {
   setting?: string;
   inviscid?: boolean;
   without: string[];
+  export?: string;
   json?: boolean;
 }
 
@@ -40,6 +53,7 @@ export function controlCommand(): Command {
       (value: string, list: string[]) => [...list, value],
       [] as string[],
     )
+    .option('--export <file>', 'write the model of an airframe: .json, .csv, .m or .txt, .npz')
     .option('--json', 'print JSON')
     .action(run);
 }
@@ -129,5 +143,42 @@ async function systemOf(o: Options, loops: { from?: string; to?: string }[]) {
     derivatives[name] = 0;
   }
   const { longitudinal, lateral } = motionOf(motionCase.parse({ ...motion.case, derivatives })).matrices;
-  return loops.length > 0 && lateral.states.includes(String(loops[0].from)) ? lateral : longitudinal;
+  const side = loops.length > 0 && LATERAL.has(String(loops[0].from)) ? 'lateral' : 'longitudinal';
+  const model = flightModel(motionCase.parse({ ...motion.case, derivatives }), side);
+  if (o.export !== undefined) writeModel(o.export, model);
+  const { states } = side === 'lateral' ? lateral : longitudinal;
+  // Height and heading are states of their own, where a loop measures them; else they would only drift.
+  const drifting = loops.some((l) => ['height', 'psi', 'course'].includes(String(l.from)));
+  const kept = drifting ? model.states : states;
+  const cut = (m: number[][]) => m.map((row) => row.slice(0, kept.length));
+  const measured = model.outputs
+    .map((name, i) => ({ name: name as string, row: model.C[i] }))
+    .filter(({ name, row }) => !states.includes(name) && (drifting || row[states.length] === 0));
+  // The states themselves are put out as well.
+  const own = kept.map((name, i) => ({ name, row: kept.map((_, j) => (i === j ? 1 : 0)) }));
+  const outputs = [...own, ...measured.filter(({ name }) => !kept.includes(name))];
+  return {
+    A: cut(model.A.slice(0, kept.length)),
+    B: model.B.slice(0, kept.length),
+    C: cut(outputs.map(({ row }) => row)),
+    D: outputs.map(() => model.inputs.map(() => 0)),
+    states: kept,
+    inputs: model.inputs,
+    outputs: outputs.map(({ name }) => name),
+  };
+}
+
+const LATERAL = new Set(['v', 'p', 'r', 'phi', 'psi', 'beta', 'course']);
+
+/** Writes a model by the end of its file's name. */
+function writeModel(file: string, model: FlightModel): void {
+  const as = /\.(json|csv|m|txt|npz)$/i.exec(file)?.[1].toLowerCase();
+  if (as === undefined)
+    throw new InvalidInput(
+      'export',
+      `It is not known how to write ${file}.`,
+      'End its name with .json, .csv, .m, .txt or .npz.',
+    );
+  if (as === 'npz') writeFileSync(file, zipSync(modelArrays(model), { level: 0 }));
+  else writeFileSync(file, as === 'json' ? modelJson(model) : as === 'csv' ? modelCsv(model) : modelText(model));
 }

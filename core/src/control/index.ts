@@ -9,3 +9,4 @@ export * from './study';
 export * from './survey';
 export * from './tune';
 export * from './analysis';
+export * from './export';

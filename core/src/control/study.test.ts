@@ -1,5 +1,17 @@
 import { motionCase } from '../motion';
-import { autopilotSchema, fastestGains, flightModel, gainsFor, robustness, studyLoop, type StudyInput } from '.';
+import {
+  autopilotSchema,
+  fastestGains,
+  flightModel,
+  gainsFor,
+  modelArrays,
+  modelCsv,
+  modelJson,
+  modelText,
+  robustness,
+  studyLoop,
+  type StudyInput,
+} from '.';
 
 const of = motionCase.parse({
   mass: 24,
@@ -170,5 +182,21 @@ describe('tuning', () => {
     const still = list.find((r) => r.name === '')!;
     expect(list[0].phaseMarginDeg!).toBeLessThan(still.phaseMarginDeg!);
     expect(list.length).toBeGreaterThan(10);
+  });
+});
+
+describe('a model that leaves', () => {
+  const m = flightModel(of, 'longitudinal');
+  it('is read back from JSON, a table, text and arrays', () => {
+    expect(JSON.parse(modelJson(m))).toEqual(JSON.parse(JSON.stringify(m)));
+    expect(modelCsv(m).split('\n')[1]).toBe(`u,${m.A[0].join(',')}`);
+    expect(modelText(m)).toContain(`A = [${m.A[0].join(' ')}; `);
+    const bytes = modelArrays(m)['A.npy'];
+    const length = bytes[8] + 256 * bytes[9];
+    expect((10 + length) % 64).toBe(0);
+    const header = String.fromCharCode(...bytes.slice(10, 10 + length));
+    expect(header).toMatch(/'shape': \(5, 5\)/);
+    const values = new Float64Array(bytes.buffer.slice(10 + length));
+    expect([...values]).toEqual(m.A.flat());
   });
 });
