@@ -65,6 +65,12 @@ describe('flights', () => {
       async () => /meets the ground/.test(await page.text('[data-test=flight-words]')),
       40_000,
     );
+    await page.click('[data-test=scatter]');
+    await page.until(
+      'scattered',
+      async () => /meet the ground.*95 % end within/.test(await page.text('[data-test=scatter-words]')),
+      40_000,
+    );
     const range = async () => Number(/, now\s+[\d.]+\s+([\d.]+)/.exec(await ledger())?.[1]);
     const before = await range();
     await page.type('Height over the ground', '20');

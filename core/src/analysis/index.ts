@@ -1,4 +1,14 @@
-import { evaluation, flight, flightTablesOf, motion, motionEffectsOf, motionPath, steady, thick } from '../candidate';
+import {
+  evaluation,
+  flight,
+  flightScatter,
+  flightTablesOf,
+  motion,
+  motionEffectsOf,
+  motionPath,
+  steady,
+  thick,
+} from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
 import { lift } from '../lift';
@@ -30,6 +40,7 @@ export const ANALYSES = {
   'control-gains': controlGains,
   'flight-tables': flightTablesOf,
   flight,
+  'flight-scatter': flightScatter,
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,

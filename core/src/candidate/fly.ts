@@ -2,10 +2,13 @@ import { z } from 'zod';
 import type { SectionLookup } from '../airframe';
 import type { Loading, MassItem } from '../balance';
 import { keptMeanLine, type SectionPolars } from '../lift';
+import { FailedComputation } from '../numerics';
 import { candidatePart } from '../project';
 import { analysis, Cancelled } from '../results';
 import {
   aeroTables,
+  drawsOf,
+  scatterSchema,
   fly,
   propulsionOf,
   scenarioSchema,
@@ -14,6 +17,8 @@ import {
   type AeroTables,
   type Flight,
   type Flown,
+  type Scatter,
+  type ScatterLine,
   type Scenario,
 } from '../simulation';
 import type { MeanLine } from '../section';
@@ -107,6 +112,55 @@ export interface FlightInputOf {
   massItems: MassItem[];
   loading: Loading;
 }
+
+/** Runs of a scenario in which what is thought to be known is off, from one to another. */
+export const flightScatter = analysis({
+  version: 1,
+  input: z.object({
+    flight: z.custom<FlightInputOf>((v) => typeof v === 'object' && v !== null),
+    scatter: scatterSchema,
+    from: z.int().min(0),
+    to: z.int().min(0),
+  }) as unknown as z.ZodType<{ flight: FlightInputOf; scatter: Scatter; from: number; to: number }>,
+  run: async (
+    {
+      flight: { scenario, tables, massItems, loading },
+      scatter,
+      from,
+      to,
+    }: { flight: FlightInputOf; scatter: Scatter; from: number; to: number },
+    context,
+  ): Promise<ScatterLine[]> => {
+    const out: ScatterLine[] = [];
+    let run = from;
+    for (const draw of drawsOf(
+      { ...scenario, record: Math.max(scenario.record, scenario.duration / 400) },
+      tables,
+      scatter,
+      from,
+      to,
+    )) {
+      if (context.cancelled?.()) throw new Cancelled();
+      const shares = Object.fromEntries(massItems.map((m) => [m.id, draw.masses * (loading[m.id] ?? 1)]));
+      try {
+        const { series, columns, summary } = fly(
+          draw.scenario,
+          flownVehicle(massItems, shares, draw.tables, draw.scenario),
+        );
+        const last = (name: string) => series[columns.indexOf(name)].at(-1)!;
+        const { time, greatestHeight, greatestLoadFactor, ended } = summary;
+        out.push({ run, x: last('x'), y: last('y'), time, greatestHeight, greatestLoadFactor, ended });
+      } catch (error) {
+        if (!(error instanceof FailedComputation)) throw error;
+        out.push({ run, x: 0, y: 0, time: 0, greatestHeight: 0, greatestLoadFactor: 0, ended: 'no-trim' });
+      }
+      run++;
+      context.report?.({ done: run - from, of: to - from });
+      await context.breathe?.();
+    }
+    return out;
+  },
+});
 
 /** A flight of a scenario. */
 export const flight = analysis({

@@ -11,3 +11,4 @@ export * from './thrust';
 export * from './trim';
 export * from './vehicle';
 export * from './wind';
+export * from './scatter';

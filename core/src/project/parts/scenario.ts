@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MEASURED } from '../../control';
 import { finiteNumber, partId, words } from '../../limits';
-import { scenarioSchema } from '../../simulation';
+import { scatterSchema, scenarioSchema } from '../../simulation';
 import { partKind } from './kind';
 
 export const MOST_KEPT_FLIGHTS = 12;
@@ -52,6 +52,7 @@ export const scenarioPart = z.object({
     })
     .prefault({ on: false }),
   loading: words(60).optional(),
+  scatter: scatterSchema.optional(),
   kept: z.array(keptFlight).max(MOST_KEPT_FLIGHTS).default([]),
 });
 export type ScenarioPart = z.infer<typeof scenarioPart>;

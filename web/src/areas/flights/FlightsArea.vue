@@ -22,10 +22,13 @@ import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
 import ScenarioSheet from './ScenarioSheet.vue';
 import { TEMPLATES } from './templates';
 import { useFlights } from './use-flights';
+import { useScatter } from './use-scatter';
+import ScatterGroup from './ScatterGroup.vue';
 
 const project = useProject();
 const preferences = usePreferences();
 const flights = useFlights();
+const scatter = useScatter(flights);
 const { active, list, part, flight, failure, stale } = flights;
 const PLACES = 900;
 const cursor = ref<number | null>(null);
@@ -112,9 +115,12 @@ const charts = computed(() =>
   shown.value.map((id, i) => {
     const column = columnOf(id);
     const series: ChartSeries[] = [];
+    // What rounding leaves is none.
     const points = (f: Pick<KeptFlight, 'columns' | 'series'>, places: number[]) => {
       const [t, v] = [seriesOf(f, 't'), seriesOf(f, column.id)];
-      return v.length ? places.map((k) => ({ x: t[k], y: v[k] * column.times, tag: t[k] })) : [];
+      return v.length
+        ? places.map((k) => ({ x: t[k], y: Math.abs(v[k]) < 1e-10 ? 0 : v[k] * column.times, tag: t[k] }))
+        : [];
     };
     if (flight.value)
       series.push({
@@ -328,6 +334,7 @@ const trimWords = computed(() => {
               :surfaces="active.surfaces"
               :centre="centre"
               :way-points="part.scenario.waypoints"
+              :ends="scatter.lines.value.filter((l) => l.ended !== 'no-trim')"
             />
           </section>
           <LineChart
@@ -376,6 +383,7 @@ const trimWords = computed(() => {
     <template #sheet>
       <template v-if="part && active">
         <ScenarioSheet :key="part.id" :flights="flights" />
+        <ScatterGroup :scatter="scatter" />
         <SheetGroup v-if="flights.needs.value.length" title="Polars of the strips">
           <PolarNeeds
             :needs="flights.needs.value"

@@ -43,12 +43,13 @@ export function useFlights() {
   const loading = () => part.value?.loading;
   const { input, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value, loading);
   const tables = useLive(lanes.flight, 'flight-tables', () => (part.value ? input() : null));
-  const run = useLive(lanes.control, 'flight', () => {
+  const flightInput = () => {
     const t = tables.value.value;
     if (!t || !flown.value?.scenario || !active.value) return null;
     const shares = loading() === undefined ? {} : (active.value.loadings?.[loading()!] ?? {});
     return { scenario: flown.value.scenario, tables: t, massItems: t.massItems, loading: shares };
-  });
+  };
+  const run = useLive(lanes.control, 'flight', flightInput);
   const flight = computed(() => (part.value ? run.value.value : null));
   const failure = computed(() =>
     flown.value?.why ? { message: flown.value.why } : (tables.failure.value ?? run.failure.value),
@@ -154,6 +155,7 @@ export function useFlights() {
     tables,
     run,
     flight,
+    flightInput,
     failure,
     stale,
     print,

@@ -23,6 +23,7 @@ const props = defineProps<{
   /** Index in the first line where the aircraft is drawn. */ at: number;
   surfaces: LiftingSurface[];
   centre: { x: number; z: number };
+  /** Where runs of a scatter ended, over the ground. */ ends?: { x: number; y: number }[];
   wayPoints: { name?: string; x: number; y: number; height: number; radius: number }[];
 }>();
 const box = ref<HTMLElement | null>(null);
@@ -42,6 +43,7 @@ const places = computed<P3[]>(() => [
       [l.x[i], l.y[i], 0],
     ]),
   ),
+  ...(props.ends ?? []).map((e): P3 => [e.x, e.y, 0]),
   ...props.wayPoints.flatMap((w): P3[] => [
     [w.x, w.y, w.height],
     [w.x, w.y, 0],
@@ -203,6 +205,15 @@ function key(e: KeyboardEvent): void {
       <text :x="grid.corner[0]" :y="grid.corner[1] + 14" font-size="11" fill="var(--soft)" text-anchor="middle">
         squares of {{ formatNumber(grid.step, 0) }} m
       </text>
+      <circle
+        v-for="(e, i) in ends ?? []"
+        :key="`e${i}`"
+        :cx="on([e.x, e.y, 0])[0]"
+        :cy="on([e.x, e.y, 0])[1]"
+        r="2"
+        fill="var(--plum)"
+        opacity="0.55"
+      />
       <g v-for="(w, i) in wayPoints" :key="`w${i}`">
         <line
           :x1="on([w.x, w.y, 0])[0]"
