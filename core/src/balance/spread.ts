@@ -114,7 +114,7 @@ export function placedItems(
     const about = (v: number, a: number, b: number) => v - item.mass * a * b;
     const [sx, sy, sz] = [about(xx, cx, cx), about(yy, cy, cy), about(zz, cz, cz)];
     const tidy = (v: number) => (Math.abs(v) < 1e-12 * (sx + sy + sz) ? 0 : v);
-    const { shape: _s, size: _z, mirrored: _m, ...rest } = item;
+    const { shape: _s, size: _z, mirrored: _m, part: _p, ...rest } = item;
     return {
       ...rest,
       position: { x: cx, y: Math.abs(cy) < 1e-12 ? 0 : cy, z: cz },

@@ -10,12 +10,14 @@ import {
   motionOf,
   trimLevel,
   type LinearSystem,
+  type Mode,
   type MotionCase,
 } from '../motion';
 import { FailedComputation, InvalidInput } from '../numerics';
 import { flowState } from '../atmosphere';
 import { analysis } from '../results';
 import { loadedMass, motion, motionSource, type MotionInput, type MovingCandidate } from './motion';
+import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
 
 /** A change that may help a mode. */
@@ -117,22 +119,76 @@ const CHANGES: Change[] = [
 /** Share of a change over which the matrices are differenced. */
 const SHARE = 0.25;
 
+/** Cases of motion of a candidate and of what is made of it, about one state of flight. */
+function casesOf(input: MotionInput) {
+  const { sections, speed, loading, polars } = input;
+  const lookup = sectionLookup(sections);
+  const lineOf = (key: string) => keptMeanLine(lookup(key));
+  const candidate = withPlacedMass(input.candidate, lookup);
+  const caseOf = (of: MovingCandidate, altitude = input.altitude): MotionCase => {
+    const flow = flowState(speed, altitude);
+    const mass = loadedMass(of, loading);
+    const source = motionSource(of, lookup, lineOf, mass, speed, altitude, polars);
+    const trim = trimLevel(source, flow, mass.mass * GRAVITY);
+    return airframeCase(source, mass, trim, airframeDerivatives(source, trim, flow), flow);
+  };
+  return { candidate, caseOf };
+}
+
+/** Changes that roots can be followed over, by id and name. */
+export const PATH_CHANGES: readonly { id: string; name: string }[] = [
+  { id: 'altitude', name: 'altitude' },
+  { id: 'centre', name: 'centre of gravity' },
+  { id: 'tail-arm', name: 'tail arm' },
+  { id: 'tail-area', name: 'tail area' },
+  { id: 'fin-area', name: 'fin area' },
+  { id: 'dihedral', name: 'dihedral' },
+  { id: 'sweep', name: 'sweep' },
+  { id: 'roll-inertia', name: 'Ixx' },
+  { id: 'pitch-inertia', name: 'Iyy' },
+  { id: 'yaw-inertia', name: 'Izz' },
+];
+/** So many times its step is each change followed, both ways; altitude in steps of 1 000 m upward. */
+const PATH_STEPS = [-5, -3.75, -2.5, -1.25, 0, 1.25, 2.5, 3.75, 5];
+const ALTITUDE_STEP = 500;
+
+/** The roots while a shape, the masses or the altitude change: one list of modes a step; none where it does not trim. */
+export const motionChangePath = analysis({
+  version: 1,
+  input: z.object({
+    of: motion.input as z.ZodType<MotionInput>,
+    change: z.string().refine((id) => PATH_CHANGES.some((c) => c.id === id), 'is no change that is known'),
+  }),
+  run: ({ of, change: id }: { of: MotionInput; change: string }): { label: string; modes: Mode[] }[] => {
+    const { candidate, caseOf } = casesOf(of);
+    const change = CHANGES.find((c) => c.id === id);
+    const base = change?.of && caseOf(candidate);
+    return PATH_STEPS.map((k) => {
+      const label = id === 'altitude' ? `${of.altitude + ALTITUDE_STEP * (k + 5)} m` : `${k > 0 ? '+' : ''}${k}`;
+      try {
+        const made = !change
+          ? caseOf(candidate, of.altitude + ALTITUDE_STEP * (k + 5))
+          : base
+            ? change.of!(base, k)
+            : change.shape!(candidate, k);
+        if (made === null) return { label, modes: [] };
+        return { label, modes: motionOf('surfaces' in made ? caseOf(made) : made).modes };
+      } catch (error) {
+        if (error instanceof FailedComputation || error instanceof InvalidInput) return { label, modes: [] };
+        throw error;
+      }
+    });
+  },
+});
+
 /**
  * What changes of the shape and of the masses do to every mode: exact derivatives of the eigenvalues, the matrices differenced; a change counts whole.
  * @throws as {@link motion}'s run.
  */
 export function motionEffects(input: MotionInput): ChangeEffect[] {
-  const { sections, speed, altitude, loading, polars } = input;
-  const lookup = sectionLookup(sections);
-  const lineOf = (key: string) => keptMeanLine(lookup(key));
-  const flow = flowState(speed, altitude);
-  const caseOf = (candidate: MovingCandidate): MotionCase => {
-    const mass = loadedMass(candidate, loading);
-    const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
-    const trim = trimLevel(source, flow, mass.mass * GRAVITY);
-    return airframeCase(source, mass, trim, airframeDerivatives(source, trim, flow), flow);
-  };
-  const base = caseOf(input.candidate);
+  const { speed } = input;
+  const { candidate, caseOf } = casesOf(input);
+  const base = caseOf(candidate);
   const { matrices } = motionOf(base);
   const names = modesOf(matrices.longitudinal, matrices.lateral, speed);
   const out: ChangeEffect[] = [];
@@ -140,7 +196,7 @@ export function motionEffects(input: MotionInput): ChangeEffect[] {
     try {
       const at = (k: number) => {
         if (change.of) return motionOf(change.of(base, k)).matrices;
-        const shaped = change.shape!(input.candidate, k);
+        const shaped = change.shape!(candidate, k);
         return shaped && motionOf(caseOf(shaped)).matrices;
       };
       const [up, down] = [at(SHARE), at(-SHARE)];

@@ -10,6 +10,7 @@ import {
   type FlightPhase,
   type Mode,
 } from '@veldtwind/core/motion';
+import { PATH_CHANGES } from '@veldtwind/core/candidate';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -45,6 +46,8 @@ const other = ref<number | null>(null);
 const speed = computed(() => other.value ?? project.brief.speed);
 const loading = ref<string>('');
 const withPolars = computed(() => preferences.get<boolean>('motion-polars', true));
+const FOLLOWS = [{ id: 'speed', name: 'speed' }, ...PATH_CHANGES];
+const follow = computed(() => preferences.get<string>('motion-follow', 'speed'));
 const motion = useMotion(
   () => speed.value,
   (id) => {
@@ -52,6 +55,7 @@ const motion = useMotion(
     return loading.value && Object.hasOwn(own, loading.value) ? loading.value : undefined;
   },
   () => withPolars.value,
+  () => follow.value,
 );
 const own = computed(() => (active.value ? motion.of(active.value.id) : null));
 const failure = computed(() => (active.value ? motion.failureOf(active.value.id) : null));
@@ -63,7 +67,11 @@ const poles = computed<Poles[]>(() =>
       : [];
   }),
 );
-const path = computed(() => (motion.path.value.value ?? []).map((p) => ({ label: `${p.speed}`, modes: p.modes })));
+const path = computed(() =>
+  follow.value === 'speed'
+    ? (motion.path.value.value ?? []).map((p) => ({ label: `${p.speed}`, modes: p.modes }))
+    : (motion.changePath.value.value ?? []),
+);
 const effects = computed(() => motion.effects.value.value ?? []);
 const chosen = ref<string | null>(null);
 const mode = computed<Mode | null>(
@@ -344,9 +352,21 @@ const trimWords = computed(() => {
             </div>
             <template v-if="view === 'poles'">
               <p class="text-[12.5px] text-soft">
-                left dies out, right grows; the lines follow {{ active.letter }} from
-                {{ formatQuantity(0.7 * speed, 'speed', preferences.units) }} to
-                {{ formatQuantity(1.4 * speed, 'speed', preferences.units) }} {{ unit.symbol }}, without viscosity
+                left dies out, right grows; the lines follow {{ active.letter }}, without viscosity, over
+                <select
+                  class="rounded border border-rule bg-field px-1 text-ink"
+                  aria-label="What the lines follow"
+                  data-test="follow"
+                  :value="follow"
+                  @change="(v) => preferences.set('motion-follow', (v.target as HTMLSelectElement).value)"
+                >
+                  <option v-for="o in FOLLOWS" :key="o.id" :value="o.id">{{ o.name }}</option>
+                </select>
+                <template v-if="follow === 'speed'">
+                  from {{ formatQuantity(0.7 * speed, 'speed', preferences.units) }} to
+                  {{ formatQuantity(1.4 * speed, 'speed', preferences.units) }} {{ unit.symbol }}</template
+                ><template v-else-if="follow === 'altitude'"> up to 5 000 m higher</template
+                ><template v-else> by five steps of the list at the right, both ways</template>
               </p>
               <PoleMap
                 :poles="poles"

@@ -18,6 +18,8 @@ export function useMotion(
   speed: () => number,
   loadingOf: (id: string) => string | undefined,
   withPolars: () => boolean,
+  /** What the roots are followed over: the speed, or a change by its id. */
+  follow: () => string,
 ) {
   const project = useProject();
   const workbench = useWorkbench();
@@ -56,8 +58,13 @@ export function useMotion(
   // The path is drawn from the lattice alone: polars at every speed would be many.
   const path = useLive(lanes.skins, 'motion-path', () => {
     const id = workbench.active?.id;
-    const of = id ? input(id) : null;
+    const of = id && follow() === 'speed' ? input(id) : null;
     return of ? { of: { ...of, polars: null }, speeds: PATH.map((s) => Number((s * speed()).toFixed(2))) } : null;
+  });
+  const changePath = useLive(lanes.skins, 'motion-change-path', () => {
+    const id = workbench.active?.id;
+    const of = id && follow() !== 'speed' ? input(id) : null;
+    return of ? { of: { ...of, polars: null }, change: follow() } : null;
   });
   // What changes do follows when values have come to rest: it is many trims.
   const effects = useLive(lanes.aircraft, 'motion-effects', () => {
@@ -68,5 +75,5 @@ export function useMotion(
   const of = (id: string) => watched.get(id)?.live.value.value ?? null;
   const failureOf = (id: string) => watched.get(id)?.live.failure.value ?? null;
   const msOf = (id: string) => watched.get(id)?.live.ms.value ?? 0;
-  return { of, failureOf, msOf, path, effects, needs, missing, polarsThere, polars };
+  return { of, failureOf, msOf, path, changePath, effects, needs, missing, polarsThere, polars };
 }
