@@ -3,6 +3,7 @@ import { flowState, GRAVITY } from '../atmosphere';
 import { apparentMassFactor, bodyForces, slenderBodies, type SectionPolars } from '../lift';
 import { madePolar, madeWing } from '../lift/viscous/testing/made-polar';
 import { SteadyAircraft, type Aircraft, type SteadyPoint } from './aircraft';
+import { controlMargins } from './control-margin';
 import { glideFacts, glidePolar, heaviestMass, levelRange } from './performance';
 import { gathered, polarMach, sweepFor } from './polar-sweeps';
 import { steadySweep, type SteadySweep } from './sweeps';
@@ -224,5 +225,27 @@ describe('polars of an aircraft', () => {
   it('leave out what was not solved', () => {
     const need = { section: 's', flap: null, reynolds: 1e5 };
     expect(gathered([{ need, points: [] }])).toEqual([]);
+  });
+});
+
+describe('margin of the ailerons where stall begins', () => {
+  const margins = (tip: number, root: number) => {
+    const wing = madeWing(6, root, tip, { controls: [aileron] });
+    const result = run(plane({ surfaces: [wing] }), { kind: 'alpha', alphas: sweepOf(6, 22) });
+    return { begins: result.stallBegins!, of: controlMargins([wing], result.points, result.stallBegins!.alpha) };
+  };
+  it('is left on a wing that stalls at its root, and none where the tip stalls first', () => {
+    const straight = margins(0.6, 0.6);
+    const tapered = margins(0.25, 0.9);
+    expect(straight.begins.eta).toBeLessThan(tapered.begins.eta);
+    expect(straight.of[0].control).toBe('aileron');
+    expect(straight.of[0].share).toBeGreaterThan(tapered.of[0].share + 0.02);
+    expect(straight.of[0].stallsAt!).toBeGreaterThan(straight.begins.alpha);
+    expect(tapered.of[0].share).toBeLessThan(0.01);
+  });
+  it('says nothing without ailerons', () => {
+    const wing = madeWing(6, 0.6, 0.6);
+    const result = run(plane({ surfaces: [wing] }), { kind: 'alpha', alphas: sweepOf(8, 20) });
+    expect(controlMargins([wing], result.points, 0.2)).toEqual([]);
   });
 });

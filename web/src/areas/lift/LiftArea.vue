@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { Evaluation } from '@veldtwind/core/candidate';
-import { heaviestMass, levelRange } from '@veldtwind/core/flight';
+import { controlMargins, heaviestMass, levelRange } from '@veldtwind/core/flight';
 import {
   axisTitle,
   CANDIDATE_QUANTITIES,
@@ -128,6 +128,12 @@ const spanCaption = computed(() => {
     : '';
 });
 /** Where the wing stalls first, on the aircraft. */
+/** What is left to the ailerons where the wing begins to stall. */
+const rollMargins = computed(() => {
+  const v = viscous.value;
+  if (!v?.stallBegins || !active.value || kind.value !== 'alpha') return [];
+  return controlMargins(active.value.surfaces, v.points, v.stallBegins.alpha);
+});
 const stallPoint = computed(() => {
   const begins = viscous.value?.stallBegins;
   if (!begins || !active.value || kind.value !== 'alpha') return [];
@@ -456,6 +462,19 @@ const speeds = computed(() => {
             :value="viscous.stallBegins.eta"
             dimension="ratio"
           />
+          <template v-for="m in rollMargins" :key="m.control">
+            <DerivedRow
+              :label="`${m.name} there: lift left`"
+              note="Least difference of a strip’s greatest lift and its own, over the greatest"
+              :value="m.share"
+              dimension="ratio"
+            />
+            <DerivedRow
+              :label="`${m.name} stalls at`"
+              :value="m.stallsAt === null ? undefined : m.stallsAt * DEG"
+              dimension="angle"
+            />
+          </template>
           <DerivedRow label="Stall speed" :value="viscous.glide?.stallSpeed ?? undefined" dimension="speed" />
           <DerivedRow label="Best glide" :value="viscous.glide?.bestGlide?.ratio" dimension="plain" :digits="2" />
           <DerivedRow label="at a speed of" :value="viscous.glide?.bestGlide?.speed" dimension="speed" />
