@@ -15,6 +15,7 @@ import { StoreHealth } from './http/trouble';
 import { errorHandler, notFound } from './http/errors';
 import { EventHub } from './http/events';
 import { accessGuard, originGuard } from './http/guard';
+import { openBoard } from './board/socket';
 import { ComputePool } from './compute/pool';
 import { serverEngine } from './runs';
 import { handlersOf } from './routes/handlers';
@@ -25,6 +26,8 @@ export interface AppParts {
   events: EventHub;
   pool: ComputePool;
   engine: RunEngine;
+  /** Opens the socket of boards on a server of this application. */
+  openBoards: (server: Parameters<typeof openBoard>[0], silence?: number) => ReturnType<typeof openBoard>;
 }
 
 /** Builds the server's application on an open database. @param root the checkout, for the demo's document. */
@@ -117,5 +120,12 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     });
   }
   app.use(errorHandler(log, health));
-  return { app, events, pool, engine };
+  return {
+    app,
+    events,
+    pool,
+    engine,
+    openBoards: (server, silence) =>
+      openBoard(server, config, log, health, { pool, document: (id) => projects.wholeDocument(id), silence }),
+  };
 }

@@ -27,8 +27,9 @@ try {
   process.exit(1);
 }
 const { db, lock } = started;
-const { app, events, pool, engine } = createApp(config, db, log, root);
+const { app, events, pool, engine, openBoards } = createApp(config, db, log, root);
 const server = config.tls ? createSecureServer(config.tls, app) : createServer(app);
+const boards = openBoards(server);
 
 server.on('error', (error: NodeJS.ErrnoException) => {
   log.fatal(
@@ -56,6 +57,7 @@ function stop(signal: string): void {
   stopping = true;
   log.info({ signal }, 'stopping');
   events.close();
+  boards.close();
   void pool.close();
   const rested = engine.close();
   server.close(

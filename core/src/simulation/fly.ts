@@ -67,6 +67,35 @@ export function fly(scenario: Scenario, vehicle: Flown, report: (done: number) =
   return new Run(scenario, vehicle, report).go();
 }
 
+/** What a board outside is told at each step of its computing. */
+export interface BoardTick extends Measurement {
+  /** Number of the step. */ n: number;
+  t: number;
+}
+/** What it answers: deflections by the control's name, rad, instead of the trimmed ones, and the throttle; what is not named stays. */
+export interface BoardCommand {
+  deflections?: Readonly<Record<string, number>>;
+  throttle?: number;
+}
+/** Steps of a board outside, s, and how late its answers reach the controls. */
+export interface BoardTiming {
+  step: number;
+  delay: number;
+}
+
+/**
+ * Flies a scenario whose controls something outside moves, step by step: each step tells what sensors measure and takes an answer, or nothing.
+ * @throws as {@link fly}.
+ */
+export function flyBoard(
+  scenario: Scenario,
+  vehicle: Flown,
+  timing: BoardTiming,
+): { trim: Record<string, number>; throttle: number; steps: Generator<BoardTick, Flight, BoardCommand | null> } {
+  const run = new Run({ ...scenario, autopilot: undefined }, vehicle, () => {});
+  return run.board(timing);
+}
+
 class Run {
   private readonly earth: Earth;
   private readonly equations: Equations;
@@ -126,6 +155,7 @@ class Run {
     this.equations = new Equations(vehicle, { earth: this.earth, ground: scenario.ground, airAt });
     this.deflections = new Float64Array(vehicle.controls.length);
     this.trimmed = new Float64Array(vehicle.controls.length);
+    this.commanded = new Float64Array(vehicle.controls.length).fill(NaN);
     this.throttle = scenario.propeller?.throttle ?? 0;
     this.inputs = scenario.inputs.map((input, i) => ({
       control: this.controlOf(input.control, `inputs.${i}.control`),
@@ -209,7 +239,7 @@ class Run {
 
   /** Where the controls are told to be. */
   private command(control: number, t: number): number {
-    let v = this.trimmed[control];
+    let v = Number.isNaN(this.commanded[control]) ? this.trimmed[control] : this.commanded[control];
     for (const i of this.inputs) if (i.control === control) v += i.at(t);
     this.channelTo.forEach((to, k) => (v += to === control ? this.channelAdds[k] : 0));
     const { least, greatest } = this.vehicle.controls[control];
@@ -333,9 +363,38 @@ class Run {
   }
 
   go(): Flight {
-    const { scenario, vehicle } = this;
-    const { duration, record, tolerance, launch, autopilot } = scenario;
+    const steps = this.loop(this.begin());
+    for (;;) {
+      const { done, value } = steps.next(null);
+      if (done) return value;
+    }
+  }
+
+  board(timing: BoardTiming) {
+    this.outside = timing;
     const y0 = this.begin();
+    const trim = Object.fromEntries(this.names.map((name, i) => [name, this.trimmed[i]]));
+    return { trim, throttle: this.throttle, steps: this.loop(y0) };
+  }
+
+  private outside: BoardTiming | null = null;
+  /** What a board outside commands, rad; not a number where it does not. */
+  private readonly commanded: Float64Array;
+
+  private take(command: BoardCommand): void {
+    for (const [name, v] of Object.entries(command.deflections ?? {})) {
+      const i = this.names.indexOf(name);
+      if (i >= 0 && Number.isFinite(v)) this.commanded[i] = v;
+    }
+    if (command.throttle !== undefined && Number.isFinite(command.throttle) && this.scenario.propeller)
+      this.throttle = Math.max(0, Math.min(1, command.throttle));
+  }
+
+  private *loop(y0: Float64Array): Generator<BoardTick, Flight, BoardCommand | null> {
+    const { scenario, vehicle, outside } = this;
+    const { duration, record, tolerance, launch } = scenario;
+    const autopilot = scenario.autopilot ?? (outside && { step: outside.step, from: 0 });
+    const late: { due: number; command: BoardCommand }[] = [];
     if (!this.equations.turns(0))
       this.notes.push('All mass lies in one point or on one line: it flies without turning. Give mass items a size.');
     const from = autopilot ? Math.min(duration, autopilot.from) : Infinity;
@@ -378,7 +437,7 @@ class Run {
     let line = 0;
     let gustTick = 0;
     let bend = 0;
-    if (from === 0) this.startAutopilot(0, y);
+    if (from === 0 && !outside) this.startAutopilot(0, y);
     const grounded = !this.onRail && resting();
     if (grounded) {
       note(0);
@@ -392,10 +451,16 @@ class Run {
         gustTick++;
       }
       if (t >= from - 1e-9 && t >= from + tick * (autopilot?.step ?? 1) - 1e-9) {
-        if (!this.autopilot) this.startAutopilot(t, y);
-        this.compute(t, y);
+        if (outside) {
+          const answer = yield { n: tick, t, ...this.measured(t, y) };
+          if (answer) late.push({ due: t + outside.delay, command: answer });
+          while (late.length > 0 && late[0].due <= t + 1e-9) this.take(late.shift()!.command);
+        } else {
+          if (!this.autopilot) this.startAutopilot(t, y);
+          this.compute(t, y);
+        }
         tick++;
-        if (this.autopilot!.done) {
+        if (this.autopilot?.done) {
           note(t);
           [ended, reason] = ['waypoints', `All way-points are reached after ${t.toFixed(2)} s.`];
           break;

@@ -12,3 +12,4 @@ export * from './trim';
 export * from './vehicle';
 export * from './wind';
 export * from './scatter';
+export * from './board';

@@ -1,0 +1,55 @@
+import { ServerResponse, type IncomingMessage, type Server } from 'node:http';
+import type { Duplex } from 'node:stream';
+import express from 'express';
+import type { Logger } from 'pino';
+import { WebSocketServer } from 'ws';
+import type { Config } from '../config';
+import { errorHandler, HttpError } from '../http/errors';
+import { accessGuard, originGuard } from '../http/guard';
+import type { StoreHealth } from '../http/trouble';
+import { BoardSession, type BoardServices } from './session';
+
+export const BOARD_PATH = '/api/v1/board';
+/** Flights beside each other; bytes of a message. */
+const MOST_SESSIONS = 8;
+const MOST_BYTES = 256 * 1024;
+
+/** Opens the socket that boards fly over. Whoever asks for it passes the same guards as every other request. */
+export function openBoard(
+  server: Pick<Server, 'on'>,
+  config: Config,
+  log: Logger,
+  health: StoreHealth,
+  services: BoardServices,
+): { close: () => void } {
+  const sockets = new WebSocketServer({ noServer: true, maxPayload: MOST_BYTES, perMessageDeflate: false });
+  const gate = express();
+  gate.disable('x-powered-by');
+  gate.use(originGuard(config, log));
+  gate.use(accessGuard(config, log));
+  gate.use((req, res) => {
+    if (req.path !== BOARD_PATH)
+      throw new HttpError(404, 'not-found', 'There is no socket here.', `It is at ${BOARD_PATH}.`);
+    if (sockets.clients.size >= MOST_SESSIONS)
+      throw new HttpError(503, 'busy', `${MOST_SESSIONS} boards fly already.`, 'Ask again when one has ended.');
+    const { socket, head } = res.locals as { socket: Duplex; head: Buffer };
+    res.detachSocket(socket as never);
+    sockets.handleUpgrade(req, socket, head, (client) => void new BoardSession(client, services));
+  });
+  gate.use(errorHandler(log, health));
+  server.on('upgrade', (req: IncomingMessage, socket: Duplex, head: Buffer) => {
+    socket.on('error', () => socket.destroy());
+    const res = new ServerResponse(req);
+    res.shouldKeepAlive = false;
+    res.assignSocket(socket as never);
+    res.on('finish', () => socket.end());
+    Object.assign(res, { locals: { socket, head } });
+    gate(req as never, res as never);
+  });
+  return {
+    close: () => {
+      for (const client of sockets.clients) client.close(1001, 'the server stops');
+      sockets.close();
+    },
+  };
+}
