@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { randomNumbers } from './random';
 import { scenarioSchema } from './scenario';
-import type { BoardTick } from './fly';
+import type { BoardTick } from './flight';
 
 const spread = (most: number) => z.number().min(0).max(most).default(0);
 

@@ -3,6 +3,7 @@ export * from './attitude';
 export * from './autopilot';
 export * from './dynamics';
 export * from './earth';
+export * from './flight';
 export * from './fly';
 export * from './pilot';
 export * from './random';

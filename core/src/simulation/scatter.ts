@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { AeroTables } from './aero-tables';
 import { randomNumbers } from './random';
-import type { FlightSummary } from './fly';
+import type { FlightSummary } from './flight';
 import type { Scenario } from './scenario';
 
 const spread = (most: number) => z.number().min(0).max(most).default(0);

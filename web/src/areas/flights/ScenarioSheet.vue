@@ -12,29 +12,17 @@ import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import SwitchRow from '@/components/field/SwitchRow.vue';
 import TextRow from '@/components/field/TextRow.vue';
+import AirGroup from './AirGroup.vue';
+import { angle, HEIGHT, plain, SPEED, useScenario } from './sheet-fields';
+import ThrustGroup from './ThrustGroup.vue';
 import type { useFlights } from './use-flights';
+import WayPointsGroup from './WayPointsGroup.vue';
 
 /** All of a scenario: how it begins, what acts on it, and who flies. */
 const props = defineProps<{ flights: ReturnType<typeof useFlights> }>();
 const f = props.flights;
 const part = computed(() => f.part.value!);
-const s = computed(() => part.value.scenario);
-const plain = (label: string, min: number, max: number, step: number): FieldLimit => ({
-  label,
-  dimension: 'plain',
-  min,
-  max,
-  step,
-});
-const angle = (label: string, min: number, max: number, step = 1): FieldLimit => ({
-  label,
-  dimension: 'angle',
-  min,
-  max,
-  step,
-});
-const SPEED: FieldLimit = { label: 'Speed', dimension: 'speed', min: 0, max: 400, step: 1 };
-const HEIGHT: FieldLimit = { label: 'Height over the ground', dimension: 'length', min: 0, max: 30000, step: 5 };
+const { s, change, show } = useScenario(f);
 const GROUND: FieldLimit = { label: 'Altitude of the ground', dimension: 'length', min: -500, max: 9000, step: 10 };
 const LENGTH: FieldLimit = { label: 'Length of the rail', dimension: 'length', min: 0.1, max: 500, step: 0.5 };
 const KINDS = [
@@ -42,8 +30,6 @@ const KINDS = [
   { id: 'hand', name: 'by hand' },
   { id: 'rail', name: 'rail' },
 ] as const;
-const change = (label: string, edit: (s: Scenario) => void) => f.edit(label, (p) => edit(p.scenario));
-const show = (edit: (s: Scenario) => void) => f.show((p) => edit(p.scenario));
 type Launch = Scenario['launch'];
 /** A field of the launch, whatever its kind. */
 const inLaunch = (key: string, v: number) => (sc: Scenario) => {
@@ -188,10 +174,6 @@ async function readFile(e: Event): Promise<void> {
 const loadings = computed(() => [
   { id: '', name: 'all items' },
   ...Object.keys(f.active.value?.loadings ?? {}).map((id) => ({ id, name: id })),
-]);
-const items = computed(() => [
-  { id: '', name: 'nothing burns' },
-  ...(f.active.value?.massItems ?? []).map((m) => ({ id: m.id, name: m.name || m.id })),
 ]);
 </script>
 
@@ -355,267 +337,7 @@ const items = computed(() => [
       <Plus :size="12" />pilot’s input
     </button>
   </SheetGroup>
-  <SheetGroup title="Thrust">
-    <SwitchRow
-      label="Propeller"
-      :model-value="Boolean(s.propeller)"
-      @update:model-value="
-        (v) =>
-          change(v ? 'A propeller' : 'No propeller', (sc) => {
-            if (v)
-              sc.propeller = scenarioSchema.shape.propeller.parse({
-                power: 1500,
-                diameter: 0.5,
-                position: { x: 0, y: 0, z: 0 },
-              });
-            else delete sc.propeller;
-          })
-      "
-    />
-    <template v-if="s.propeller">
-      <LimitField
-        :limit="plain('Shaft power, W', 1, 1e7, 100)"
-        :model-value="s.propeller.power"
-        :digits="0"
-        @commit="(v) => v !== null && change('Power', (sc) => (sc.propeller!.power = v))"
-      />
-      <LimitField
-        :limit="{ label: 'Diameter', dimension: 'length', min: 0.02, max: 20, step: 0.05 }"
-        :model-value="s.propeller.diameter"
-        @commit="(v) => v !== null && change('Diameter', (sc) => (sc.propeller!.diameter = v))"
-      />
-      <LimitField
-        :limit="plain('Of the ideal propeller', 0.01, 1, 0.05)"
-        :model-value="s.propeller.efficiency"
-        :digits="2"
-        @commit="(v) => v !== null && change('Efficiency', (sc) => (sc.propeller!.efficiency = v))"
-      />
-      <LimitField
-        v-if="s.launch.kind !== 'flight'"
-        :limit="plain('Throttle', 0, 1, 0.05)"
-        :model-value="s.propeller.throttle"
-        :digits="2"
-        @commit="(v) => v !== null && change('Throttle', (sc) => (sc.propeller!.throttle = v))"
-      />
-      <LimitField
-        v-for="axis in ['x', 'z'] as const"
-        :key="axis"
-        :limit="{ label: `Place, ${axis}`, dimension: 'length', min: -100, max: 100, step: 0.05 }"
-        :model-value="s.propeller.position[axis]"
-        @commit="(v) => v !== null && change('Place of the propeller', (sc) => (sc.propeller!.position[axis] = v))"
-      />
-      <LimitField
-        :limit="angle('Tilt upward', -90, 90)"
-        :model-value="s.propeller.pitchDeg"
-        @commit="(v) => v !== null && change('Tilt of the propeller', (sc) => (sc.propeller!.pitchDeg = v))"
-      />
-    </template>
-    <div v-for="(b, i) in s.boosts" :key="i" class="mt-2 border-l-2 border-rule pl-2.5">
-      <div class="flex items-center justify-between">
-        <span class="text-[12.5px] text-soft">{{ b.name }}</span>
-        <button
-          class="icon-btn"
-          :aria-label="`Remove ${b.name}`"
-          title="Remove"
-          @click="change(`Remove ${b.name}`, (sc) => sc.boosts.splice(i, 1))"
-        >
-          <Trash2 :size="12" />
-        </button>
-      </div>
-      <LimitField
-        :limit="plain('Greatest thrust, N', 0.1, 1e6, 10)"
-        :model-value="Math.max(...b.thrust.map((p) => p[1]))"
-        :digits="1"
-        @commit="
-          (v) =>
-            v !== null &&
-            change('Thrust of a boost', (sc) => {
-              const top = Math.max(...b.thrust.map((p) => p[1]));
-              sc.boosts[i].thrust.forEach((p) => (p[1] = top > 0 ? (p[1] * v) / top : v));
-            })
-        "
-      />
-      <LimitField
-        :limit="plain('Burns for, s', 0.01, 1000, 0.1)"
-        :model-value="b.thrust[b.thrust.length - 1][0]"
-        :digits="2"
-        @commit="
-          (v) =>
-            v !== null &&
-            change('Time of a boost', (sc) => {
-              const last = b.thrust[b.thrust.length - 1][0];
-              sc.boosts[i].thrust.forEach((p) => (p[0] = last > 0 ? (p[0] * v) / last : p[0]));
-            })
-        "
-      />
-      <LimitField
-        :limit="plain('Starts at, s', 0, 1e5, 0.5)"
-        :model-value="b.start"
-        :digits="2"
-        @commit="(v) => v !== null && change('Start of a boost', (sc) => (sc.boosts[i].start = v))"
-      />
-      <SelectRow
-        label="Burns"
-        :model-value="b.item ?? ''"
-        :options="items"
-        @update:model-value="
-          (v) =>
-            change('What a boost burns', (sc) => {
-              delete sc.boosts[i].propellant;
-              if (v) sc.boosts[i].item = v;
-              else delete sc.boosts[i].item;
-            })
-        "
-      />
-    </div>
-    <button
-      class="link mt-1 flex items-center gap-0.5 text-[13px]"
-      @click="
-        change('New boost', (sc) =>
-          sc.boosts.push({
-            name: `boost ${sc.boosts.length + 1}`,
-            start: 0,
-            thrust: [
-              [0, 100],
-              [1, 100],
-            ],
-            position: { x: 0, y: 0, z: 0 },
-            pitchDeg: 0,
-            yawDeg: 0,
-          }),
-        )
-      "
-    >
-      <Plus :size="12" />boost
-    </button>
-  </SheetGroup>
-  <SheetGroup title="Air">
-    <LimitField
-      :limit="{ ...SPEED, label: 'Wind', max: 100 }"
-      :model-value="s.wind?.speed ?? 0"
-      @commit="
-        (v) =>
-          v !== null &&
-          change(
-            'Wind',
-            (sc) =>
-              (sc.wind = {
-                fromDeg: sc.wind?.fromDeg ?? 0,
-                up: sc.wind?.up ?? 0,
-                ...(sc.wind?.shear ? { shear: sc.wind.shear } : {}),
-                speed: v,
-              }),
-          )
-      "
-    />
-    <LimitField
-      v-if="s.wind"
-      :limit="angle('It comes from', -360, 360, 10)"
-      :model-value="s.wind.fromDeg"
-      @commit="(v) => v !== null && change('Direction of the wind', (sc) => (sc.wind!.fromDeg = v))"
-    />
-    <LimitField
-      :limit="{ ...SPEED, label: 'Turbulence, wind at 6 m', max: 60 }"
-      :model-value="s.turbulence?.windAt6m ?? 0"
-      @commit="
-        (v) =>
-          change('Turbulence', (sc) => {
-            if (v) sc.turbulence = { windAt6m: v, seed: sc.turbulence?.seed ?? 1 };
-            else delete sc.turbulence;
-          })
-      "
-    />
-    <LimitField
-      v-if="s.turbulence"
-      :limit="plain('Its seed', 0, 2147483647, 1)"
-      :model-value="s.turbulence.seed"
-      :digits="0"
-      @commit="(v) => v !== null && change('Seed of the turbulence', (sc) => (sc.turbulence!.seed = Math.round(v)))"
-    />
-    <div v-for="(g, i) in s.gusts" :key="i" class="mt-2 border-l-2 border-rule pl-2.5">
-      <div class="flex items-center justify-between">
-        <ChipRow
-          label="Gust"
-          :options="[
-            { id: 'up', name: 'up' },
-            { id: 'across', name: 'across' },
-            { id: 'along', name: 'along' },
-          ]"
-          :on="[g.axis]"
-          @pick="(a) => change('Direction of a gust', (sc) => (sc.gusts[i].axis = a as 'up'))"
-        />
-        <button
-          class="icon-btn"
-          aria-label="Remove this gust"
-          title="Remove"
-          @click="change('Remove a gust', (sc) => sc.gusts.splice(i, 1))"
-        >
-          <Trash2 :size="12" />
-        </button>
-      </div>
-      <LimitField
-        :limit="{ label: 'Gust', dimension: 'speed', min: -100, max: 100, step: 0.5 }"
-        :model-value="g.amplitude"
-        @preview="(v) => show((sc) => (sc.gusts[i].amplitude = v))"
-        @commit="(v) => v !== null && change('Gust', (sc) => (sc.gusts[i].amplitude = v))"
-      />
-      <LimitField
-        :limit="plain('At, s', 0, 1e5, 0.5)"
-        :model-value="g.start"
-        @commit="(v) => v !== null && change('Start of a gust', (sc) => (sc.gusts[i].start = v))"
-      />
-      <LimitField
-        :limit="plain('For, s', 0.01, 1e4, 0.1)"
-        :model-value="g.duration"
-        @commit="(v) => v !== null && change('Length of a gust', (sc) => (sc.gusts[i].duration = v))"
-      />
-    </div>
-    <button
-      class="link mt-1 flex items-center gap-0.5 text-[13px]"
-      @click="change('New gust', (sc) => sc.gusts.push({ axis: 'up', amplitude: 3, start: 2, duration: 0.6 }))"
-    >
-      <Plus :size="12" />gust
-    </button>
-  </SheetGroup>
-  <SheetGroup title="Way-points">
-    <div v-for="(w, i) in s.waypoints" :key="i" class="mb-2 border-l-2 border-rule pl-2.5">
-      <div class="flex items-center justify-between">
-        <span class="text-[12.5px] text-soft">{{ w.name ?? `way-point ${i + 1}` }}</span>
-        <button
-          class="icon-btn"
-          :aria-label="`Remove way-point ${i + 1}`"
-          title="Remove"
-          @click="change('Remove a way-point', (sc) => sc.waypoints.splice(i, 1))"
-        >
-          <Trash2 :size="12" />
-        </button>
-      </div>
-      <LimitField
-        :limit="{ label: 'North', dimension: 'length', min: -1e6, max: 1e6, step: 10 }"
-        :model-value="w.x"
-        @commit="(v) => v !== null && change('Way-point', (sc) => (sc.waypoints[i].x = v))"
-      />
-      <LimitField
-        :limit="{ label: 'East', dimension: 'length', min: -1e6, max: 1e6, step: 10 }"
-        :model-value="w.y"
-        @commit="(v) => v !== null && change('Way-point', (sc) => (sc.waypoints[i].y = v))"
-      />
-      <LimitField
-        :limit="HEIGHT"
-        :model-value="w.height"
-        @commit="(v) => v !== null && change('Way-point', (sc) => (sc.waypoints[i].height = v))"
-      />
-    </div>
-    <button
-      class="link flex items-center gap-0.5 text-[13px]"
-      @click="
-        change('New way-point', (sc) => {
-          const last = sc.waypoints[sc.waypoints.length - 1] ?? { x: 0, y: 0, height: sc.launch.height };
-          sc.waypoints.push({ x: last.x + 300, y: last.y, height: last.height, radius: 30 });
-        })
-      "
-    >
-      <Plus :size="12" />way-point
-    </button>
-  </SheetGroup>
+  <ThrustGroup :flights="flights" />
+  <AirGroup :flights="flights" />
+  <WayPointsGroup :flights="flights" />
 </template>
