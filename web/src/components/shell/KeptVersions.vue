@@ -12,8 +12,11 @@ const project = useProject();
 const versions = ref<KeptVersionReply[]>([]);
 const name = ref('');
 const busy = ref(false);
-async function work(what: string, job: () => Promise<void>): Promise<void> {
-  if (busy.value || !project.id) return;
+/** One after the other: what is asked while the list is read is done after it, and not lost. */
+let last = Promise.resolve();
+const work = (what: string, job: () => Promise<void>): Promise<void> => (last = last.then(() => now(what, job)));
+async function now(what: string, job: () => Promise<void>): Promise<void> {
+  if (!project.id) return;
   busy.value = true;
   try {
     await job();
@@ -29,7 +32,9 @@ const keep = () =>
   work('This version was not kept', async () => {
     // What is on its way belongs to it.
     await project.flushed();
-    await call('keepVersion', { params: { id: project.id! }, body: { name: name.value.trim() } });
+    const given = name.value.trim();
+    if (given === '') return;
+    await call('keepVersion', { params: { id: project.id! }, body: { name: given } });
     name.value = '';
   });
 const back = (v: KeptVersionReply) => work(`Not back to “${v.name}”`, () => project.restore(v.id, v.name));
@@ -57,7 +62,7 @@ const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
             aria-label="Name of the version"
             data-test="version-name"
           />
-          <button class="btn" :disabled="busy || !name.trim()" data-test="keep-version">Keep</button>
+          <button class="btn" :disabled="!name.trim()" data-test="keep-version">Keep</button>
         </form>
         <p v-if="versions.length === 0" class="pt-2 text-soft">
           None yet. A version is the whole project under a name; you can go back to it at any time.
