@@ -123,9 +123,7 @@ try {
     ['motion', `/p/${id}/motion?c=a`, 'paper'],
     ['control', `/p/${id}/control?c=a`, 'paper'],
     ['flights', `/p/${id}/flights?c=a`, 'paper'],
-    ['lift-dusk', `/p/${id}/lift?c=a`, 'dusk'],
     ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],
-    ['projects', '/', 'paper'],
   ];
   // Lift with the polars that it needs.
   if (!only || only.startsWith('lift') || only.startsWith('motion')) {
