@@ -50,15 +50,21 @@ export function printJson(value: unknown): void {
   );
 }
 
+/** Writes a file, in the place of one that is there. @throws InvalidInput `file` where it cannot be written. */
+export function writeFile(path: string, content: string | Uint8Array): void {
+  try {
+    writeFileSync(path, content);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    throw new InvalidInput('file', `${path} cannot be written (${code}).`, 'Give another path.');
+  }
+}
+
 /** Writes rows as CSV, one column each as the table prints it. @throws InvalidInput `file` where the file cannot be written. */
 export function writeCsv<T>(path: string, rows: readonly T[], columns: Column<T>[]): void {
   const text = Papa.unparse({
     fields: columns.map((c) => c.title.trim()),
     data: rows.map((r) => columns.map((c) => c.text(r))),
   });
-  try {
-    writeFileSync(path, `${text}\n`);
-  } catch (error) {
-    throw new InvalidInput('file', `${path} cannot be written (${(error as NodeJS.ErrnoException).code}).`);
-  }
+  writeFile(path, `${text}\n`);
 }

@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { zipSync } from 'fflate';
 import { Command } from 'commander';
@@ -21,7 +20,7 @@ import { motionCase, motionOf } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fileLookup, readRange, readTextFile } from '../arguments';
-import { printJson, table } from '../output';
+import { printJson, table, writeFile } from '../output';
 import { computePolars } from '../viscous-lift';
 
 interface Options {
@@ -179,6 +178,6 @@ function writeModel(file: string, model: FlightModel): void {
       `It is not known how to write ${file}.`,
       'End its name with .json, .csv, .m, .txt or .npz.',
     );
-  if (as === 'npz') writeFileSync(file, zipSync(modelArrays(model), { level: 0 }));
-  else writeFileSync(file, as === 'json' ? modelJson(model) : as === 'csv' ? modelCsv(model) : modelText(model));
+  if (as === 'npz') writeFile(file, zipSync(modelArrays(model), { level: 0 }));
+  else writeFile(file, as === 'json' ? modelJson(model) : as === 'csv' ? modelCsv(model) : modelText(model));
 }

@@ -1,11 +1,10 @@
-import { writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { FailedComputation, InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
 import { EXPORT_FORMATS, readHole, readSheet, RIB_DEFAULTS, type ExportFormat } from '@veldtwind/exchange/options';
 import { fileLookup, readRange, readTextFile } from '../arguments';
-import { printJson } from '../output';
+import { printJson, writeFile } from '../output';
 
 interface Options {
   airframe: string;
@@ -77,15 +76,7 @@ async function run(o: Options): Promise<void> {
       },
     }),
   );
-  try {
-    writeFileSync(o.out, made.content);
-  } catch (error) {
-    throw new InvalidInput(
-      'file',
-      `${o.out} cannot be written (${(error as NodeJS.ErrnoException).code}).`,
-      'Give another path.',
-    );
-  }
+  writeFile(o.out, made.content);
   const bytes = typeof made.content === 'string' ? Buffer.byteLength(made.content) : made.content.byteLength;
   if (o.json) return printJson({ file: o.out, format: made.extension, bytes, notes: made.notes });
   process.stdout.write(`${o.out}: ${made.extension}, ${bytes} bytes\n${made.notes.map((n) => `  ${n}\n`).join('')}`);

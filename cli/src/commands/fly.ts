@@ -1,4 +1,3 @@
-import { writeFileSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
@@ -16,7 +15,7 @@ import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fly, scenarioSchema, type Flight, type FlightSummary, type Scenario } from '@veldtwind/core/simulation';
 import { fileLookup, readRange, readTextFile } from '../arguments';
-import { printJson } from '../output';
+import { printJson, writeFile } from '../output';
 import { computePolars } from '../viscous-lift';
 
 interface Options {
@@ -82,7 +81,7 @@ async function run(o: Options): Promise<void> {
   if (o.csv !== undefined) {
     const text = csvOf(flight);
     if (o.csv === '-') process.stdout.write(text);
-    else writeFileSync(o.csv, text);
+    else writeFile(o.csv, text);
   }
   if (o.json) return printJson(flight.summary);
   if (o.csv !== '-') process.stdout.write(told(flight.summary));

@@ -1,4 +1,4 @@
-import { readdirSync, writeFileSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Command } from 'commander';
 import { SECTION_FORMATS, writeSection, type SectionFormat } from '@veldtwind/core/formats';
@@ -8,7 +8,7 @@ import { sourceFacts, sourceOutline } from '@veldtwind/core/shaping';
 import { readRecipeFile } from '@veldtwind/core/project';
 import { parseQuantity } from '@veldtwind/core/units';
 import { readSection, readTextFile } from '../arguments';
-import { printJson, table } from '../output';
+import { printJson, table, writeFile } from '../output';
 
 const DEG = 180 / Math.PI;
 
@@ -117,11 +117,7 @@ function write(name: string, outline: Parameters<typeof writeSection>[1], points
     process.stdout.write(text);
     return;
   }
-  try {
-    writeFileSync(options.out, text);
-  } catch (error) {
-    throw new InvalidInput('file', `${options.out} cannot be written (${(error as NodeJS.ErrnoException).code}).`);
-  }
+  writeFile(options.out, text);
 }
 
 /** A table of all files of a folder. */

@@ -83,7 +83,11 @@ export function flownVehicle(
     seen.add(unique);
     return { name: unique, least, greatest };
   });
-  return { ...propulsion, aerodynamics: tabledAerodynamics(tables), controls, pitch };
+  const notes =
+    tables.gaps > 0
+      ? [`${tables.gaps} states of the tables found no balance with their polars: their neighbours stand in.`]
+      : [];
+  return { ...propulsion, aerodynamics: tabledAerodynamics(tables), controls, pitch, notes };
 }
 
 /** Tables of a candidate's aerodynamics; their input is that of its motion. */

@@ -97,6 +97,7 @@ export class FlightRun {
       state += spec.naturalFrequency === undefined ? 1 : 2;
     }
     this.names = vehicle.controls.map((k) => k.name);
+    this.notes.push(...(vehicle.notes ?? []));
   }
 
   private controlOf(name: string, path: string): number {

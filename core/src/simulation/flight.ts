@@ -35,6 +35,7 @@ export interface FlightSummary {
 export interface Flown extends Vehicle {
   bends: readonly number[];
   burnOuts: readonly { name: string; t: number }[];
+  /** What is to be told of how it was made. */ notes?: readonly string[];
   /** Index of the control that pitches; −1 where there is none. */ pitch: number;
 }
 
