@@ -55,6 +55,10 @@ describe('flights', () => {
     );
     await page.click('[data-test=keep-flight]');
     await page.until('kept', async () => /A Straight \(as now\)/.test(await ledger()));
+    // Again, in the place of the last: still one.
+    await page.click('[data-test=keep-in-place]');
+    await page.saved();
+    expect((await ledger()).match(/A Straight \(as now\)/g)).toHaveLength(1);
   });
   it('begins a scenario of its own, follows its numbers, and is there after a reload', async () => {
     await page.driver.executeScript(

@@ -2,7 +2,7 @@ import { FailedComputation } from '../numerics';
 import type { Law } from './chains';
 import { marginsOf } from './margins';
 import { closeLoop } from './loops';
-import { polesOf, responseAt } from './state-space';
+import { polesOf } from './state-space';
 import { isHeld, loopResponse, openedAt, type StudyInput } from './study';
 
 /** Where the open loop is to cross gain 1, rad/s, and the phase that is to be left there, rad. */
@@ -156,9 +156,3 @@ export function robustness(
   const rank = (r: (typeof out)[number]) => (r.stable ? 0 : -1e6) + (r.phaseMarginDeg ?? 180);
   return out.sort((a, b) => rank(a) - rank(b));
 }
-
-/** Response of the plant to its control at a frequency: gain and sign of a loop are found against it. */
-export const plantGain = (input: StudyInput, w: number): [number, number] => {
-  const o = openedAt(input);
-  return responseAt(o.plant, o.from, o.to, w);
-};

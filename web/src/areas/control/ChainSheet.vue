@@ -100,7 +100,6 @@ function addOuter(): void {
   c.changeChain('A loop outside', (v) => v.laws.push({ from: free, kp: side ? 0.02 : 0.5, ki: 0, kd: 0, sign: 1 }));
   c.chosenLoop.value = chain.value!.laws.length - 1;
 }
-defineExpose({ moverKind });
 </script>
 
 <template>
@@ -206,6 +205,9 @@ defineExpose({ moverKind });
             c.changeLaw('Limit of a loop', (l) => (l.limits = [-v / limitTimes.times, v / limitTimes.times]))
         "
       />
+      <p v-if="law.limits" class="pt-1 text-[12px] text-soft">
+        Limits and rates act in Flights; the figures here are of small motions.
+      </p>
     </SheetGroup>
     <SheetGroup title="Solve for">
       <LimitField :limit="CROSS" :model-value="cross" :digits="2" @commit="(v) => ((cross = v), cutAt())" />
@@ -213,7 +215,7 @@ defineExpose({ moverKind });
       <button class="btn mt-1.5 w-full" data-test="fastest" @click="c.solve(null)">As fast as it can be</button>
       <p class="pt-1 text-[12px] text-soft">without ringing, and with the margins that are aimed at</p>
     </SheetGroup>
-    <SheetGroup title="Control and computing">
+    <SheetGroup id="control-computing" title="Control and computing">
       <ChipRow label="Mover" :options="MOVERS" :on="[moverKind]" test="mover" @pick="setMover" />
       <template v-if="chain.mover">
         <LimitField
@@ -293,7 +295,7 @@ defineExpose({ moverKind });
         @commit="(v) => v !== null && c.change('Least phase margin', (a) => (a.aims.phaseMarginDeg = v))"
       />
     </SheetGroup>
-    <SheetGroup title="The aircraft’s derivatives">
+    <SheetGroup id="control-aircraft" title="The aircraft’s derivatives">
       <p class="pb-1 text-[12.5px] text-soft">
         Each times a factor; 0 switches it off. Dashed is the aircraft as it is.
       </p>

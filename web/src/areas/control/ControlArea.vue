@@ -222,16 +222,11 @@ function times(k: number, commit: boolean): void {
   if (commit) control.changeLaw('Gains along the path', scaled);
   else control.previewLaw(scaled);
 }
+/** Brings what a block is made of into sight, and puts the keyboard there. */
 function open(part: string): void {
-  const titles: Record<string, string> = {
-    mover: 'Control and computing',
-    computing: 'Control and computing',
-    aircraft: 'The aircraft’s derivatives',
-  };
-  const heading = [
-    ...(sheet.value?.parentElement?.parentElement?.querySelectorAll('h2') ?? document.querySelectorAll('h2')),
-  ].find((h) => h.textContent === titles[part]);
-  heading?.scrollIntoView({ block: 'start', behavior: 'smooth' });
+  const group = sheet.value?.querySelector(part === 'aircraft' ? '#control-aircraft' : '#control-computing');
+  group?.scrollIntoView({ block: 'start', behavior: 'smooth' });
+  group?.querySelector<HTMLElement>('button, input')?.focus({ preventScroll: true });
 }
 </script>
 

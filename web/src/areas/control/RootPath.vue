@@ -2,8 +2,8 @@
 import { useElementSize } from '@vueuse/core';
 import { scaleSymlog } from 'd3-scale';
 import { computed, ref, useId } from 'vue';
-import { formatNumber } from '@veldtwind/core/units';
 import HaloText from '@/components/plot/HaloText.vue';
+import PolePlane from '@/components/plot/PolePlane.vue';
 
 /**
  * Where the poles go while the gains of a loop grow from nothing: crosses begin, the drawn line is the path, the filled places are where they are now. Dragging
@@ -154,34 +154,7 @@ function key(e: KeyboardEvent): void {
       @pointermove="move"
       @pointerup="drop"
     >
-      <rect
-        :x="x(0)"
-        :y="M.top"
-        :width="Math.max(0, width - M.right - x(0))"
-        :height="Math.max(0, height - M.top - M.bottom)"
-        fill="var(--clay)"
-        opacity="0.07"
-      />
-      <g stroke="var(--rule-light)">
-        <line v-for="t in xTicks" :key="`x${t}`" :x1="x(t)" :x2="x(t)" :y1="M.top" :y2="height - M.bottom" />
-        <line v-for="t in yTicks" :key="`y${t}`" :x1="M.left" :x2="width - M.right" :y1="y(t)" :y2="y(t)" />
-      </g>
-      <g stroke="var(--soft)">
-        <line :x1="x(0)" :x2="x(0)" :y1="M.top" :y2="height - M.bottom" />
-        <line :x1="M.left" :x2="width - M.right" :y1="y(0)" :y2="y(0)" />
-      </g>
-      <g fill="var(--soft)" font-size="11">
-        <text v-for="t in xTicks" :key="t" :x="x(t)" :y="height - M.bottom + 14" text-anchor="middle">
-          {{ formatNumber(t, Math.abs(t) < 1 && t !== 0 ? 1 : 0) }}
-        </text>
-        <text v-for="t in yTicks" :key="t" :x="width - M.right + 6" :y="y(t) + 4">
-          {{ formatNumber(t, t < 1 && t !== 0 ? 1 : 0) }}
-        </text>
-        <text :x="width - M.right" :y="height - 3" text-anchor="end" font-weight="600" fill="var(--ink)">
-          growth, 1/s
-        </text>
-        <text :x="width - 2" :y="M.top - 2" text-anchor="end" font-weight="600" fill="var(--ink)">rad/s</text>
-      </g>
+      <PolePlane :x="x" :y="y" :width="width" :height="height" :margin="M" :x-ticks="xTicks" :y-ticks="yTicks" />
       <clipPath :id="clip">
         <rect
           :x="M.left"

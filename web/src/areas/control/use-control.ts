@@ -16,7 +16,7 @@ import { useCandidateMotion } from '@/store/candidate-motion';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
-import { lanes } from '@/worker/lane';
+import { AnalysisError, lanes } from '@/worker/lane';
 
 export type ChainKind = 'pitch' | 'roll' | 'yaw';
 const ROUND = (v: number) => Number(v.toPrecision(4));
@@ -189,7 +189,8 @@ export function useControl() {
           crossing: null,
         });
         made.laws[i] = rounded(found);
-      } catch {
+      } catch (error) {
+        if (!(error instanceof AnalysisError)) throw error;
         // It stays with its first gain: the engineer sees that it does not keep its aims.
       }
     }

@@ -289,6 +289,15 @@ const trimWords = computed(() => {
           <button class="btn" :disabled="!flight || stale" data-test="keep-flight" @click="flights.keep(false)">
             Keep this flight
           </button>
+          <button
+            v-if="flights.keptBefore.value"
+            class="btn"
+            :disabled="!flight || stale"
+            data-test="keep-in-place"
+            @click="flights.keep(true)"
+          >
+            In place of the last
+          </button>
         </div>
         <p v-if="failure" class="text-clay" role="alert">
           {{ failure.message }} {{ 'hint' in failure ? failure.hint : '' }}

@@ -1,4 +1,4 @@
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { toast } from 'vue-sonner';
 import { flownScenario, tableSpeed } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
@@ -27,7 +27,6 @@ export function useFlights() {
     () => list.value.find((s) => s.id === preferences.get<string>(key.value, '')) ?? list.value[0] ?? null,
   );
   const choose = (id: string) => preferences.set(key.value, id);
-  const why = ref('');
   const flown = computed(() => {
     if (!part.value || !active.value) return null;
     try {
@@ -109,6 +108,12 @@ export function useFlights() {
       delete draft.scenarios[id];
     }) as never);
   }
+  const keptName = computed(() => {
+    const c = active.value;
+    return c ? `${c.letter} ${c.name}${loading() === undefined ? '' : `, ${loading()}`}` : '';
+  });
+  /** Whether one of this candidate and loading is kept already. */
+  const keptBefore = computed(() => Boolean(part.value?.kept.some((k) => k.name === keptName.value)));
   /** Keeps the flight, beside the others or in the place of one of the same candidate and loading. */
   function keep(overwrite: boolean): void {
     const f = flight.value;
@@ -119,7 +124,7 @@ export function useFlights() {
     const round = (v: number) => Number(v.toPrecision(6));
     const made: KeptFlight = {
       id: newId(),
-      name: `${c.letter} ${c.name}${loading() === undefined ? '' : `, ${loading()}`}`,
+      name: keptName.value,
       letter: c.letter,
       at: new Date().toISOString(),
       print: print.value.slice(0, 80),
@@ -145,7 +150,6 @@ export function useFlights() {
     list,
     part,
     choose,
-    why,
     flown,
     speed,
     needs,
@@ -165,5 +169,6 @@ export function useFlights() {
     add,
     remove,
     keep,
+    keptBefore,
   };
 }

@@ -4,8 +4,8 @@ import { scaleSymlog } from 'd3-scale';
 import { computed, ref } from 'vue';
 import type { ChangeEffect } from '@veldtwind/core/candidate';
 import type { Mode } from '@veldtwind/core/motion';
-import { formatNumber } from '@veldtwind/core/units';
 import HaloText from '@/components/plot/HaloText.vue';
+import PolePlane from '@/components/plot/PolePlane.vue';
 import type { SeriesStyle } from '@/lib/series-style';
 import { markerPath } from '@/lib/marker-path';
 
@@ -129,39 +129,14 @@ const names = computed(() => {
       aria-label="Poles of the modes"
       data-test="poles"
     >
-      <rect
-        :x="x(0)"
-        :y="M.top"
-        :width="Math.max(0, width - M.right - x(0))"
-        :height="Math.max(0, height - M.top - M.bottom)"
-        fill="var(--clay)"
-        opacity="0.07"
-      />
-      <g stroke="var(--rule-light)">
-        <line v-for="t in shownX" :key="`x${t}`" :x1="x(t)" :x2="x(t)" :y1="M.top" :y2="height - M.bottom" />
-        <line v-for="t in shownY" :key="`y${t}`" :x1="M.left" :x2="width - M.right" :y1="y(t)" :y2="y(t)" />
-      </g>
-      <g stroke="var(--soft)">
-        <line :x1="x(0)" :x2="x(0)" :y1="M.top" :y2="height - M.bottom" />
-        <line :x1="M.left" :x2="width - M.right" :y1="y(0)" :y2="y(0)" />
-      </g>
+      <PolePlane :x="x" :y="y" :width="width" :height="height" :margin="M" :x-ticks="shownX" :y-ticks="shownY" />
       <g fill="none" stroke="var(--faint)" stroke-dasharray="2 4">
         <polyline v-for="l in ratioLines" :key="l.z" :points="l.points" />
       </g>
       <g fill="var(--soft)" font-size="11">
-        <text v-for="t in shownX" :key="t" :x="x(t)" :y="height - M.bottom + 15" text-anchor="middle">
-          {{ formatNumber(t, Math.abs(t) < 1 && t !== 0 ? 1 : 0) }}
-        </text>
-        <text v-for="t in shownY" :key="t" :x="width - M.right + 6" :y="y(t) + 4">
-          {{ formatNumber(t, t < 1 && t !== 0 ? 1 : 0) }}
-        </text>
         <text v-for="l in ratioLines" :key="l.z" :x="l.end[0] + 3" :y="Math.max(M.top + 10, l.end[1] + 10)">
           ζ {{ l.z }}
         </text>
-        <text :x="width - M.right" :y="height - 4" text-anchor="end" font-weight="600" fill="var(--ink)">
-          growth, 1/s
-        </text>
-        <text :x="width - 2" :y="M.top - 2" text-anchor="end" font-weight="600" fill="var(--ink)">rad/s</text>
       </g>
       <polyline
         v-for="t in tracks"
