@@ -220,7 +220,9 @@ export function studyLoop(input: StudyInput): LoopStudy {
   const quick = closedPoles.filter((p) => Math.hypot(...p) > 0.1);
   const slowest = Math.min(...quick.map(([re]) => Math.max(0.05, Math.abs(re))), 1);
   const fastest = Math.max(...closedPoles.map(([re, im]) => Math.min(100, Math.hypot(re, im))), 1e-3);
-  const end = settle && settle > 0 ? 1.6 * settle : Math.min(60, holds ? 6 / slowest : 20 / fastest);
+  // A loop that leaves a slow drift to others is looked at over its own swings: three turns at its crossing.
+  const own = margins.gainCrossover === null ? 6 / slowest : 20 / margins.gainCrossover;
+  const end = settle && settle > 0 ? 1.6 * settle : Math.min(60, holds ? own : 20 / fastest);
   const t = Array.from({ length: STEPS }, (_, i) => (end * i) / (STEPS - 1));
   const finite = (list: Float64Array) => Array.from(list, (v) => (Number.isFinite(v) ? v : 0));
   const [y, effort] = stepResponses(closed, [o.from, o.effort], reference, end, STEPS).map(finite);
