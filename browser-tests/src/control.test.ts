@@ -45,6 +45,46 @@ describe('control', () => {
   });
 });
 
+describe('figures of a loop', () => {
+  it('lets the crossing be moved by its handle, as one edit', async () => {
+    await page.click('[data-test=block-loop-1]');
+    const before = Number(await page.value('Cross at, rad/s'));
+    const handle = await page.find('[data-chart=control-gain] [role=slider]');
+    await handle.sendKeys('\uE014', '\uE014');
+    await page.until('faster', async () => Number(await page.value('Cross at, rad/s')) > 1.02 * before);
+    await page.saved();
+    await page.click('[aria-label=Undo]');
+    await page.until('undone', async () => Number(await page.value('Cross at, rad/s')) < 1.08 * before);
+  });
+  it('puts a notch and a lead into the law, and says what is left in steps', async () => {
+    await page.click('[data-test=law-notch]');
+    await page.until('field', async () => (await page.value('Takes out, rad/s')) !== '');
+    await page.click('[data-test=law-lead]');
+    await page.until('field', async () => (await page.value('Leads from, rad/s')) !== '');
+    await page.until('in steps', async () =>
+      /In steps of 20 ms, exactly: .*(° are left|not stable)/.test(await ledger()),
+    );
+    await page.click('[data-test=law-notch]');
+    await page.click('[data-test=law-lead]');
+  });
+  it('tells the margins over speeds and loadings, and the worst of them', async () => {
+    await page.click('[data-test=control-view-speed]');
+    await page.until(
+      'worst',
+      async () => /Worst at [\d.]+ m\/s, \w+.*: \d+° left/.test(await page.text('[data-chart=control-phase-speed]')),
+      60_000,
+    );
+    await page.click('[data-test=control-view-frequency]');
+  });
+  it('has what it says of modes and loops among the findings', async () => {
+    await page.click('[data-test=all-findings]');
+    await page.until('findings', async () =>
+      /(loops keep their margins|The loop on)[\s\S]*The spiral grows/.test(await page.text('body')),
+    );
+    await page.click('[data-test=all-findings]');
+  });
+});
+
 describe('flights', () => {
   it('flies around the way-points with the loops, and keeps the flight', async () => {
     await page.open(`/p/${project}/flights?c=a`);

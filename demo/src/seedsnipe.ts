@@ -422,6 +422,7 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
           trimAngleDeg: { min: 3, max: 5 },
           staticMargin: { min: 0.08, max: 0.18 },
           pitchSlopePerDeg: { min: -0.03, max: -0.008 },
+          dampingRatio: { min: 0.04, max: null },
         },
         note: 'Re-seed worn rangeland in strips: 26 m/s at 600 m, 24 kg with seed, launched from a rail, carried on a trailer.',
       },

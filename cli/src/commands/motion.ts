@@ -1,3 +1,4 @@
+import { loadPerAlpha } from '@veldtwind/core/findings';
 import { dirname, resolve } from 'node:path';
 import { Command, Option } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
@@ -126,7 +127,7 @@ function asJson(m: AirframeMotion, aircraftClass: AircraftClass, phase: FlightPh
     derivatives: m.derivatives,
     matrices: m.matrices,
     modes: m.modes,
-    levels: handlingLevels(m.modes, aircraftClass, phase),
+    levels: handlingLevels(m.modes, aircraftClass, phase, loadPerAlpha(m.case)),
     doubts: m.doubts,
   };
 }

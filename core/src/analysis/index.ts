@@ -1,4 +1,5 @@
 import {
+  controlReach,
   evaluation,
   flight,
   flightScatter,
@@ -40,6 +41,7 @@ export const ANALYSES = {
   'control-survey': controlSurvey,
   'control-robustness': controlRobustness,
   'control-gains': controlGains,
+  'control-reach': controlReach,
   'flight-tables': flightTablesOf,
   flight,
   'flight-scatter': flightScatter,

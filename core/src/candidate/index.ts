@@ -8,3 +8,4 @@ export * from './placed-mass';
 export * from './motion-effects';
 export * from './fly';
 export * from './flown-scenario';
+export * from './control-reach';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber, partId, words, type FieldLimit } from '../limits';
+import { filterIsThere, lawFields, positive } from './law';
 
 /** What a loop can measure; rad, rad/s, m, m/s. */
 export const MEASURED = [
@@ -30,27 +31,37 @@ export const CONTROL_LIMITS = {
   phaseMargin: { label: 'Least phase margin', dimension: 'angle', min: 0, max: 90, step: 5 },
 } as const satisfies Record<string, FieldLimit>;
 
-const gain = finiteNumber.min(-1e9).max(1e9);
-const positive = (what: string) => finiteNumber.refine((v) => v > 0, `must be greater than 0, ${what}`);
-
-/** A law of a chain, from the inner to the outer: u = sign (kp e + ki ∫e dt + kd de/dt), the last filtered at `filter` rad/s; e = reference − measured. */
+/** A law of a chain, from the inner to the outer. */
 export const lawSchema = z
   .strictObject({
     from: z.enum(MEASURED),
-    kp: gain.default(0),
-    ki: gain.default(0),
-    kd: gain.default(0),
-    filter: positive('rad/s').optional(),
-    sign: z.union([z.literal(1), z.literal(-1)]).default(1),
+    ...lawFields,
     /** Of what it puts out, as the reference of the next within it or as a deflection; SI, rad. */
     limits: z.tuple([finiteNumber, finiteNumber]).optional(),
+    /** What its gains are multiplied with, by speed (m/s): a line through points, as at its ends beyond them. */
+    schedule: z
+      .array(z.tuple([finiteNumber.min(0).max(1000), finiteNumber.min(-1e6).max(1e6)]))
+      .min(1)
+      .max(12)
+      .refine((l) => l.every(([v], i) => i === 0 || v > l[i - 1][0]), 'must go on in speed')
+      .optional(),
   })
-  .refine((l) => l.kd === 0 || l.filter !== undefined, { message: 'is needed where kd is set', path: ['filter'] })
+  .refine(filterIsThere, { message: 'is needed where kd is set', path: ['filter'] })
   .refine((l) => !l.limits || l.limits[0] < l.limits[1], {
     message: 'must go from the least to the greatest',
     path: ['limits'],
   });
 export type Law = z.infer<typeof lawSchema>;
+
+/** What the gains of a law are multiplied with at a speed. @param speed m/s. */
+export function scheduled({ schedule }: Pick<Law, 'schedule'>, speed: number): number {
+  if (!schedule) return 1;
+  const next = schedule.findIndex(([v]) => v >= speed);
+  if (next === 0) return schedule[0][1];
+  if (next < 0) return schedule[schedule.length - 1][1];
+  const [[a, f], [b, g]] = [schedule[next - 1], schedule[next]];
+  return f + ((g - f) * (speed - a)) / (b - a);
+}
 
 /** What moves a control, as it is saved. */
 export const moverSchema = z.union([

@@ -1,7 +1,8 @@
 import { FailedComputation, InvalidInput } from '../numerics';
 import { marginsOf, type Margins } from './margins';
 import type { ControlModel, Loop } from './schema';
-import { delayed, fromTransfer, gain, frequencyResponse, polesOf, series, zeros, type StateSpace } from './state-space';
+import { lawSystem } from './law';
+import { delayed, fromTransfer, frequencyResponse, polesOf, series, zeros, type StateSpace } from './state-space';
 import { stepMeasures, type StepMeasures } from './step';
 
 /** A loop when it and those inside it are closed. */
@@ -19,34 +20,26 @@ export interface ControlResult {
   loops: ClosedLoop[];
 }
 
-/** The law of a loop, its actuator and its delay, from the error to what it moves; the delay as an approximant, or left out. */
+/** What moves a control, as a system; null where it follows at once. */
+export function moverOf(of: { timeConstant: number } | { naturalFrequency: number; dampingRatio: number } | undefined) {
+  if (!of) return null;
+  if ('timeConstant' in of) return fromTransfer([1], [of.timeConstant, 1]);
+  const { naturalFrequency: w, dampingRatio } = of;
+  return fromTransfer([w * w], [1, 2 * dampingRatio * w, w * w]);
+}
+
+/** The law of a loop, its actuator and its delay, from the error (and the reference) to what it moves; the delay as an approximant, or left out. */
 export function chainOf(loop: Loop, withDelay: boolean): StateSpace {
-  const { kp, ki, kd, filter, sign, actuator, delay } = loop;
-  // sign (kp + ki / s + kd s N / (s + N)) over one denominator.
-  let law: StateSpace;
-  if (kd !== 0) {
-    const N = filter!;
-    law =
-      ki === 0
-        ? fromTransfer([kp + kd * N, kp * N], [1, N])
-        : fromTransfer([kp + kd * N, kp * N + ki, ki * N], [1, N, 0]);
-  } else law = ki === 0 ? gain(kp) : fromTransfer([kp, ki], [1, 0]);
-  let chain = series(gain(sign), law);
-  if (actuator)
-    chain = series(
-      chain,
-      'timeConstant' in actuator
-        ? fromTransfer([1], [actuator.timeConstant, 1])
-        : fromTransfer(
-            [actuator.naturalFrequency ** 2],
-            [1, 2 * actuator.dampingRatio * actuator.naturalFrequency, actuator.naturalFrequency ** 2],
-          ),
-    );
+  const { actuator, delay } = loop;
+  let chain = lawSystem(loop);
+  const mover = moverOf(actuator);
+  if (mover) chain = series(chain, mover);
   return withDelay && delay > 0 ? series(chain, delayed(delay)) : chain;
 }
 
 /**
- * Closes a loop about a plant: its input `to` is moved by the chain from the error of `from` against a new reference, which is the last input of what comes out.
+ * Closes a loop about a plant: its input `to` is moved by the chain from the error of `from` against a new reference, which is the last input of what comes
+ * out. The chain has one input, the error, or a second one, the reference.
  * @throws FailedComputation `algebraic-loop` where the output answers its own input at once and undoes it.
  */
 export function closeLoop(plant: StateSpace, from: number, to: number, chain: StateSpace): StateSpace {
@@ -54,6 +47,8 @@ export function closeLoop(plant: StateSpace, from: number, to: number, chain: St
   const inputs = plant.D[0].length;
   const through = plant.D[from][to];
   const [ch, dh] = [chain.C[0], chain.D[0][0]];
+  // What the chain takes of the reference itself, beside the error.
+  const [forward, ahead] = [chain.D[0][1] ?? 0, chain.B.map((row) => row[1] ?? 0)];
   const feedback = 1 + through * dh;
   if (Math.abs(feedback) < 1e-9)
     throw new FailedComputation(
@@ -61,18 +56,18 @@ export function closeLoop(plant: StateSpace, from: number, to: number, chain: St
       'The loop feeds itself at once: output and input would have to be known before each other.',
       'Give it an actuator, or a filter.',
     );
-  // y = (C x + D u + through (ch z + dh r)) / feedback; v = ch z + dh (r − y) is what the chain moves.
+  // y = (C x + D u + through (ch z + (dh + forward) r)) / feedback; v = ch z + dh (r − y) + forward r is what the chain moves.
   const y = {
     x: plant.C[from].map((v) => v / feedback),
     z: ch.map((v) => (through * v) / feedback),
     u: plant.D[from].map((v) => v / feedback),
-    r: (through * dh) / feedback,
+    r: (through * (dh + forward)) / feedback,
   };
   const v = {
     x: y.x.map((k) => -dh * k),
     z: ch.map((k, j) => k - dh * y.z[j]),
     u: y.u.map((k) => -dh * k),
-    r: dh * (1 - y.r),
+    r: dh * (1 - y.r) + forward,
   };
   const A = zeros(n + h, n + h);
   const B = zeros(n + h, inputs + 1);
@@ -88,7 +83,7 @@ export function closeLoop(plant: StateSpace, from: number, to: number, chain: St
     for (let j = 0; j < n; j++) A[n + i][j] = -b * y.x[j];
     for (let j = 0; j < h; j++) A[n + i][n + j] = chain.A[i][j] - b * y.z[j];
     for (let j = 0; j < inputs; j++) B[n + i][j] = -b * y.u[j];
-    B[n + i][inputs] = b * (1 - y.r);
+    B[n + i][inputs] = b * (1 - y.r) + ahead[i];
   }
   const C = plant.C.map((row, o) => {
     const d = plant.D[o][to];

@@ -24,15 +24,20 @@ function root(f: (w: number) => number, a: number, b: number): number {
 /**
  * Gain and phase margins of an open loop, a delay counted exactly.
  * @param at response at a frequency, rad/s. @param corners frequencies of its poles, rad/s, about which it is looked closer.
- * @param points that crossings are looked for at first, evenly in the logarithm.
+ * @param points that crossings are looked for at first, evenly in the logarithm. @param most the highest frequency that is looked at, rad/s.
  */
-export function marginsOf(at: (w: number) => Complex, corners: readonly number[], points = POINTS): Margins {
-  const known = corners.filter((c) => c > 1e-9);
-  const [low, high] = [1e-4 * Math.min(1, ...known), 1e4 * Math.max(1, ...known)];
+export function marginsOf(
+  at: (w: number) => Complex,
+  corners: readonly number[],
+  points = POINTS,
+  most = Infinity,
+): Margins {
+  const known = corners.filter((c) => c > 1e-9 && c < most);
+  const [low, high] = [1e-4 * Math.min(1, ...known), Math.min(most, 1e4 * Math.max(1, ...known))];
   const grid = Array.from({ length: points }, (_, i) => low * (high / low) ** (i / (points - 1)));
   // A lightly damped pole turns the loop within a narrow band.
   const near = points < POINTS ? 8 : 40;
-  for (const c of known) for (let k = -near; k <= near; k++) grid.push(c * (1 + k / (10 * near)));
+  for (const c of known) for (let k = -near; k <= near; k++) grid.push(Math.min(high, c * (1 + k / (10 * near))));
   grid.sort((a, b) => a - b);
   const values = grid.map(at);
   const size = (v: Complex) => Math.hypot(v[0], v[1]);
@@ -65,3 +70,6 @@ export function marginsOf(at: (w: number) => Complex, corners: readonly number[]
     phaseCrossover,
   };
 }
+
+/** Whether a pole dies out, or is so slow that what is outside holds it. */
+export const isHeld = ([re, im]: [number, number]): boolean => re < -1e-9 || (Math.hypot(re, im) < 0.1 && re < 0.04);

@@ -1,5 +1,6 @@
 import { longitudinalSystem, lateralSystem, type MotionCase } from '../motion';
-import type { Measured } from './chains';
+import { fingerprint } from '../numerics';
+import { isLongitudinal, type Chain, type Measured } from './chains';
 import { zeros, type StateSpace } from './state-space';
 
 /** A linear model of small motions with what loops can measure as its outputs. */
@@ -58,4 +59,19 @@ export function flightModel(
     inputs,
     outputs: rows.map(([name]) => name),
   };
+}
+
+/** The model as gains of a chain were found for it: a few figures of each derivative, so that the last digits do not make it another. */
+export function modelPrint(of: MotionCase, chain: Pick<Chain, 'laws'>): string {
+  const side = isLongitudinal(chain.laws[0].from);
+  const names = Object.entries(of.derivatives).filter(
+    (entry): entry is [string, number] => typeof entry[1] === 'number' && /^C[LDm]_/.test(entry[0]) === side,
+  );
+  return fingerprint(
+    JSON.stringify([
+      names.map(([k, v]) => [k, Number(v.toPrecision(2))]),
+      Number(of.speed.toPrecision(3)),
+      Number(of.mass.toPrecision(3)),
+    ]),
+  );
 }

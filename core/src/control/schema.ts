@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { finiteNumber } from '../limits';
+import { filterIsThere, hasGain, lawFields, positive } from './law';
 
-const positive = (what: string) => finiteNumber.refine((v) => v > 0, `must be greater than 0, ${what}`);
 const matrix = z.array(z.array(finiteNumber).max(60)).min(1).max(60);
 const names = z.array(z.string().min(1).max(60)).min(1).max(60);
 
@@ -11,7 +11,7 @@ export const actuatorSchema = z.union([
   z.strictObject({ timeConstant: positive('s') }),
 ]);
 
-/** A loop: u = sign (kp e + ki ∫e dt + kd de/dt), the last filtered at `filter` rad/s, e = reference − output. */
+/** A loop of a model, with the law of {@link lawFields}. */
 export const loopSchema = z
   .object({
     name: z.string().max(60).optional(),
@@ -19,19 +19,15 @@ export const loopSchema = z
     /** Input that it moves; of an outer loop the reference of the loop before, whatever is named. */ to: z
       .string()
       .optional(),
-    kp: finiteNumber.default(0),
-    ki: finiteNumber.default(0),
-    kd: finiteNumber.default(0),
-    filter: positive('rad/s').optional(),
-    sign: z.union([z.literal(1), z.literal(-1)]).default(1),
+    ...lawFields,
     actuator: actuatorSchema.optional(),
     /** s */ delay: finiteNumber.min(0).max(100).default(0),
   })
-  .refine((l) => l.kd === 0 || l.filter !== undefined, {
+  .refine(filterIsThere, {
     message: 'is needed where kd is set: a derivative without one has no bound',
     path: ['filter'],
   })
-  .refine((l) => l.kp !== 0 || l.ki !== 0 || l.kd !== 0, { message: 'has no gain: nothing is closed', path: ['kp'] });
+  .refine(hasGain, { message: 'has no gain: nothing is closed', path: ['kp'] });
 export type Loop = z.infer<typeof loopSchema>;
 
 /** A linear model with the loops that are closed about it, inner to outer. */

@@ -15,24 +15,24 @@ export const zeros = (rows: number, columns: number): number[][] =>
 /** A gain without states. */
 export const gain = (k: number): StateSpace => ({ A: [], B: [], C: [[]], D: [[k]] });
 
-/** Two systems of one input and one output each, one behind the other. */
+/** Two systems of one output each, one behind the other; the second has one input, the first may have several. */
 export function series(first: StateSpace, second: StateSpace): StateSpace {
-  const [n, m] = [first.A.length, second.A.length];
+  const [n, m, inputs] = [first.A.length, second.A.length, first.D[0].length];
   const A = zeros(n + m, n + m);
-  const B = zeros(n + m, 1);
+  const B = zeros(n + m, inputs);
   const C = zeros(1, n + m);
   for (let i = 0; i < n; i++) {
     for (let j = 0; j < n; j++) A[i][j] = first.A[i][j];
-    B[i][0] = first.B[i][0];
+    for (let k = 0; k < inputs; k++) B[i][k] = first.B[i][k];
     C[0][i] = second.D[0][0] * first.C[0][i];
   }
   for (let i = 0; i < m; i++) {
     for (let j = 0; j < m; j++) A[n + i][n + j] = second.A[i][j];
     for (let j = 0; j < n; j++) A[n + i][j] = second.B[i][0] * first.C[0][j];
-    B[n + i][0] = second.B[i][0] * first.D[0][0];
+    for (let k = 0; k < inputs; k++) B[n + i][k] = second.B[i][0] * first.D[0][k];
     C[0][n + i] = second.C[0][i];
   }
-  return { A, B, C, D: [[second.D[0][0] * first.D[0][0]]] };
+  return { A, B, C, D: [first.D[0].map((d) => second.D[0][0] * d)] };
 }
 
 /** A transfer function as a system, in the form of a chain of integrators. @param top, bottom coefficients from the highest power of s down; proper. */
@@ -66,9 +66,13 @@ export function delayed(time: number): StateSpace {
 
 /**
  * Response over frequency, from one input to one output: the system is brought to Hessenberg form once, so that every frequency costs n² instead of n³.
- * @returns [real, imaginary] at a frequency, rad/s. @source IEEE Trans. Autom. Control 26(2), 1981, 407–408.
+ * @returns [real, imaginary] at a frequency, rad/s; at any complex place where its real part is given as well. @source IEEE Trans. Autom. Control 26(2), 1981, 407–408.
  */
-export function frequencyResponse(s: StateSpace, output: number, input: number): (w: number) => [number, number] {
+export function frequencyResponse(
+  s: StateSpace,
+  output: number,
+  input: number,
+): (w: number, real?: number) => [number, number] {
   const n = s.A.length;
   const d = s.D[output][input];
   if (n === 0) return () => [d, 0];
@@ -78,11 +82,14 @@ export function frequencyResponse(s: StateSpace, output: number, input: number):
   toHessenberg(h, b, c, n);
   const [re, im] = [new Float64Array(n * n), new Float64Array(n * n)];
   const [x, y] = [new Float64Array(n), new Float64Array(n)];
-  return (w) => {
-    // (jw − H) x = b; one entry below the diagonal to take out of each column.
+  return (w, real = 0) => {
+    // (s − H) x = b; one entry below the diagonal to take out of each column.
     for (let i = 0; i < n * n; i++) re[i] = -h[i];
     im.fill(0);
-    for (let i = 0; i < n; i++) im[i * n + i] = w;
+    for (let i = 0; i < n; i++) {
+      re[i * n + i] += real;
+      im[i * n + i] = w;
+    }
     x.set(b);
     y.fill(0);
     for (let k = 0; k + 1 < n; k++) {

@@ -1,8 +1,10 @@
 import { FailedComputation, InvalidInput } from '../numerics';
 import type { MotionCase } from '../motion';
-import { isLongitudinal, type AutopilotSettings, type Chain, type Law } from './chains';
+import { isLongitudinal, scheduled, type AutopilotSettings, type Chain } from './chains';
+import { hasGain } from './law';
+import { sampledLoop, type SampledLoop } from './discrete';
 import { chainOf, closeLoop } from './loops';
-import { marginsOf, type Margins } from './margins';
+import { isHeld, marginsOf, type Margins } from './margins';
 import { flightModel } from './model';
 import { delayed, frequencyResponse, polesOf, series, type StateSpace } from './state-space';
 import { stepMeasures, stepResponse, stepResponses, type StepMeasures } from './step';
@@ -33,6 +35,7 @@ export interface LoopStudy extends Margins, StepMeasures {
   /** A step of the reference by 1: what is measured, the deflection, and what a step of the deflection from outside does. */
   step: { t: number[]; y: number[]; effort: number[]; disturbance: number[] };
   /** Greatest deflection per unit of the step. */ greatestEffort: number;
+  /** The same loop computed in steps, exactly. */ sampled: SampledLoop | null;
   /** Poles while the gains of this loop go from nothing to many times what they are. */
   path: { k: number; poles: [number, number][] }[];
 }
@@ -55,25 +58,23 @@ interface Opened {
 /** Delay of a chain: measuring to moving, and half a step by which a value that is held comes late. */
 const delayOf = (s: AutopilotSettings) => s.delay + 0.5 * s.step;
 
-/** The law as a system; the mover belongs to the innermost. */
-function lawChain(chain: Chain, index: number, settings: AutopilotSettings, times: number, late: boolean): StateSpace {
-  const law = chain.laws[index];
-  const { timeConstant, naturalFrequency, dampingRatio } = (chain.mover ?? {}) as Record<string, number | undefined>;
-  const actuator =
-    index > 0 || !chain.mover
-      ? undefined
-      : timeConstant !== undefined
-        ? { timeConstant }
-        : { naturalFrequency: naturalFrequency!, dampingRatio: dampingRatio! };
+/** The law as a system, with the gains of its schedule; the mover belongs to the innermost. @param factor what its gains are multiplied with. */
+function lawChain(
+  chain: Chain,
+  index: number,
+  { settings, of }: Pick<StudyInput, 'settings' | 'of'>,
+  { factor = 1, late = true } = {},
+): StateSpace {
+  const { kp, ki, kd, forward, ...rest } = chain.laws[index];
+  const times = factor * scheduled(rest, of.speed);
   const made = chainOf(
     {
-      from: law.from,
-      kp: times * law.kp,
-      ki: times * law.ki,
-      kd: times * law.kd,
-      filter: law.filter,
-      sign: law.sign,
-      actuator,
+      ...rest,
+      kp: times * kp,
+      ki: times * ki,
+      kd: times * kd,
+      ...(forward && { forward: times * forward }),
+      actuator: index === 0 ? chain.mover : undefined,
       delay: 0,
     },
     false,
@@ -81,8 +82,6 @@ function lawChain(chain: Chain, index: number, settings: AutopilotSettings, time
   const delay = index === 0 ? delayOf(settings) : 0;
   return late && delay > 0 ? series(made, delayed(delay)) : made;
 }
-
-const hasGain = (l: Law) => l.kp !== 0 || l.ki !== 0 || l.kd !== 0;
 
 /** The plant with everything closed but the loop that is looked at and those outside it. */
 export function openedAt(input: StudyInput, times = 1): Opened {
@@ -127,7 +126,7 @@ export function openedAt(input: StudyInput, times = 1): Opened {
           `Loop ${i + 1} of ${c.name} has no gain: nothing is closed.`,
           'Give it a gain, or remove it.',
         );
-      plant = closeLoop(plant, from, to, lawChain(c, i, settings, 1, true));
+      plant = closeLoop(plant, from, to, lawChain(c, i, input));
       to = plant.D[0].length - 1;
     }
     return to;
@@ -143,8 +142,8 @@ export function openedAt(input: StudyInput, times = 1): Opened {
     plant,
     from,
     to,
-    chain: lawChain(chain, input.loop, settings, times, true),
-    still: lawChain(chain, input.loop, settings, times, false),
+    chain: lawChain(chain, input.loop, input, { factor: times }),
+    still: lawChain(chain, input.loop, input, { factor: times, late: false }),
     delay: input.loop === 0 ? delayOf(settings) : 0,
     effort: p + inputOf(chain),
     disturbance: inputOf(chain),
@@ -162,9 +161,6 @@ export function loopResponse(o: Opened): (w: number) => [number, number] {
     return [re * cos - im * sin, re * sin + im * cos];
   };
 }
-
-/** Whether a pole dies out, or is so slow that what is outside holds it. */
-export const isHeld = ([re, im]: [number, number]): boolean => re < -1e-9 || (Math.hypot(re, im) < 0.1 && re < 0.04);
 
 /** Poles at the origin that a state brings which is only integrated from the others and fed back nowhere. */
 const moving = (poles: [number, number][]) => poles.filter(([re, im]) => Math.hypot(re, im) > 1e-7);
@@ -229,7 +225,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
   const disturbance = finite(stepResponse(closed, o.from, o.disturbance, end, STEPS));
   const path = PATH.map((k) => ({
     k,
-    poles: moving(polesOf(closeLoop(o.plant, o.from, o.to, lawChain(chain!, input.loop, input.settings, k, true)).A)),
+    poles: moving(polesOf(closeLoop(o.plant, o.from, o.to, lawChain(chain!, input.loop, input, { factor: k })).A)),
   }));
   return {
     ...margins,
@@ -243,6 +239,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
     complementaryPeak,
     bandwidth,
     step: { t, y, effort, disturbance },
+    sampled: sampledLoop(input, end),
     greatestEffort: Math.max(...effort.map(Math.abs)),
     path,
   };

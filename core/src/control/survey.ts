@@ -41,7 +41,8 @@ export function surveyLoops(input: Omit<StudyInput, 'chain' | 'loop'>): LoopLine
         const keeps =
           s.holds &&
           (s.gainMarginDb === null || Math.abs(s.gainMarginDb) >= aims.gainMarginDb) &&
-          (s.phaseMarginDeg === null || s.phaseMarginDeg >= aims.phaseMarginDeg);
+          // Of a stable loop a negative one is a lead that it could bear.
+          (s.phaseMarginDeg === null || Math.abs(s.phaseMarginDeg) >= aims.phaseMarginDeg);
         return { ...at, ...s, keeps };
       } catch (error) {
         if (error instanceof FailedComputation || error instanceof InvalidInput)

@@ -1,9 +1,9 @@
 import { FailedComputation } from '../numerics';
 import type { Law } from './chains';
-import { marginsOf } from './margins';
+import { isHeld, marginsOf } from './margins';
 import { closeLoop } from './loops';
 import { polesOf } from './state-space';
-import { isHeld, loopResponse, openedAt, type StudyInput } from './study';
+import { loopResponse, openedAt, type StudyInput } from './study';
 
 /** Where the open loop is to cross gain 1, rad/s, and the phase that is to be left there, rad. */
 export interface Crossing {
@@ -121,7 +121,7 @@ function keeps(input: StudyInput): boolean {
     .filter((c) => c > 1e-6);
   const m = marginsOf(at, corners, 400);
   if (m.gainMarginDb !== null && Math.abs(m.gainMarginDb) < aims.gainMarginDb) return false;
-  if (m.phaseMarginDeg !== null && m.phaseMarginDeg < aims.phaseMarginDeg) return false;
+  if (m.phaseMarginDeg !== null && Math.abs(m.phaseMarginDeg) < aims.phaseMarginDeg) return false;
   for (let i = 0; i < 120; i++) {
     const [re, im] = at(0.02 * (400 / 0.02) ** (i / 119));
     if (1 / Math.hypot(1 + re, im) > NO_RINGING) return false;
@@ -153,6 +153,6 @@ export function robustness(
       return { name, by, gainMarginDb, phaseMarginDeg, stable: poles.every(isHeld) };
     },
   );
-  const rank = (r: (typeof out)[number]) => (r.stable ? 0 : -1e6) + (r.phaseMarginDeg ?? 180);
+  const rank = (r: (typeof out)[number]) => (r.stable ? 0 : -1e6) + Math.abs(r.phaseMarginDeg ?? 180);
   return out.sort((a, b) => rank(a) - rank(b));
 }

@@ -33,6 +33,7 @@ const brief: BriefPart = {
     trimAngleDeg: { min: 3, max: 5 },
     staticMargin: { min: 0.08, max: 0.2 },
     pitchSlopePerDeg: { min: null, max: -0.005 },
+    dampingRatio: { min: null, max: null },
   },
 };
 const candidate: CandidatePart = {

@@ -19,7 +19,7 @@ export interface Fix {
 
 /** Where the evidence of a finding is: an area, and the figure or row in it that is marked. */
 export interface Evidence {
-  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance';
+  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance' | 'motion' | 'control';
   mark?: string;
 }
 
@@ -40,6 +40,15 @@ export interface FindingFacts {
   span: { span: FindingNumber };
   'lift-needed': { CL: FindingNumber; alpha: FindingNumber };
   'lift-not-reached': { CL: FindingNumber };
+  'mode-grows': { mode: string; doubles: FindingNumber };
+  'mode-damping': { mode: string; damping: FindingNumber };
+  'mode-level': { mode: string; level: number; says: string };
+  'modes-level': { level: number };
+  'loop-grows': { loop: string };
+  'loop-margin': { loop: string; phase?: FindingNumber; gain?: FindingNumber; band: Band };
+  'loops-keep': { count: number };
+  'loop-fails': { loop: string; message: string };
+  'loops-stale': { chains: string[] };
 }
 export type FindingCode = keyof FindingFacts;
 
@@ -70,12 +79,16 @@ export function inBand(value: number, band: Band): boolean | undefined {
 }
 
 /** The state of a value held against a band. */
-const held = (value: number, band: Band): 'inside' | 'outside' | 'fact' => {
+export const held = (value: number, band: Band): 'inside' | 'outside' | 'fact' => {
   const inside = inBand(value, band);
   return inside === undefined ? 'fact' : inside ? 'inside' : 'outside';
 };
 
-const number = (value: number, dimension: Dimension, digits?: number): FindingNumber => ({ value, dimension, digits });
+export const number = (value: number, dimension: Dimension, digits?: number): FindingNumber => ({
+  value,
+  dimension,
+  digits,
+});
 
 /** All findings of a candidate, what is wrong or missing first. */
 export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluation: Evaluation): Finding[] {
@@ -118,9 +131,13 @@ export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluatio
           },
     );
   }
-  const order = { missing: 0, outside: 1, inside: 2, fact: 3 };
-  return found.sort((a, b) => order[a.state] - order[b.state]);
+  return worstFirst(found);
 }
+
+const ORDER = { missing: 0, outside: 1, inside: 2, fact: 3 };
+/** What is missing, what is outside, and the rest. */
+export const worstFirst = (found: readonly Finding[]): Finding[] =>
+  [...found].sort((a, b) => ORDER[a.state] - ORDER[b.state]);
 
 /** What is there, what is missing, and what cannot be computed. */
 function presence(candidate: CandidatePart, evaluation: Evaluation): Finding[] {

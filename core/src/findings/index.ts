@@ -1,2 +1,3 @@
 export * from './findings';
 export * from './words';
+export * from './motion';

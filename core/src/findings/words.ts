@@ -86,6 +86,46 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
     headline: `CL ${q(facts.CL)} at ${q(facts.alpha)}`,
     detail: ' carries the weight at the design point (inviscid)',
   }),
+  'mode-grows': ({ facts }, q) => ({
+    headline: `The ${facts.mode} grows`,
+    detail: `: it doubles in ${q(facts.doubles)} s`,
+  }),
+  'mode-damping': (f, q, set) => ({
+    headline: `Damping of the ${f.facts.mode} ${q(f.facts.damping)}`,
+    detail: against(f, f.facts.damping, set),
+  }),
+  'mode-level': ({ facts }) => ({
+    headline: `The ${facts.mode} is ${facts.level > 3 ? 'below level 3' : `level ${facts.level}`}`,
+    detail: `: ${facts.says}`,
+  }),
+  'modes-level': ({ facts }) => ({
+    headline: `All modes are level ${facts.level}`,
+    detail: ' by the public requirements, for the class and phase chosen in Motion',
+  }),
+  'loop-grows': ({ facts }) => ({
+    headline: `The loop on ${facts.loop} grows`,
+    detail: ': it is not stable',
+    action: 'Look at it',
+  }),
+  'loop-margin': ({ facts }, q, set) => ({
+    headline: `The loop on ${facts.loop} keeps ${[facts.phase && q(facts.phase), facts.gain && `${q(facts.gain)} dB`].filter(Boolean).join(' and ')}`,
+    detail: `, ${bandWords(facts.band, facts.phase ? 'angle' : 'plain', set, 0)}${facts.phase ? '' : ' dB'} wanted`,
+    action: 'Look at it',
+  }),
+  'loops-keep': ({ facts }) => ({
+    headline: facts.count === 1 ? 'The loop keeps its margins' : `All ${facts.count} loops keep their margins`,
+    detail: ' that are aimed at',
+  }),
+  'loop-fails': ({ facts }) => ({
+    headline: `The loop on ${facts.loop} cannot be closed`,
+    detail: `: ${facts.message}`,
+    action: 'Look at it',
+  }),
+  'loops-stale': ({ facts }) => ({
+    headline: `Gains of ${facts.chains.join(' and ')} were found for another aircraft`,
+    detail: ': it has changed since',
+    action: 'Tune again',
+  }),
   'lift-not-reached': ({ facts }, q) => ({
     headline: `CL ${q(facts.CL)} is not reached`,
     detail: ' within the sweep of angles',

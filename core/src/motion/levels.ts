@@ -52,23 +52,50 @@ const DUTCH: Record<FlightPhase, (c: AircraftClass) => readonly (readonly [numbe
   ],
 };
 
+/** ω² of the short period over n/α, least and greatest by level, and the least ω (rad/s) of levels 1 and 2. */
+const ANTICIPATION: Record<FlightPhase, (c: AircraftClass) => { range: readonly [number, number][]; least: readonly number[] }> = {
+  A: () => ({ range: [[0.28, 3.6], [0.16, 10], [0.16, ANY]], least: [1, 0.6, 0] }),
+  B: () => ({ range: [[0.085, 3.6], [0.038, 10], [0.038, ANY]], least: [0, 0, 0] }),
+  C: (c) => ({
+    range: [[0.16, 3.6], [0.096, 10], [0.096, ANY]],
+    least: c === 'I' || c === 'IV' ? [0.87, 0.6, 0] : [0.7, 0.4, 0],
+  }),
+}; // prettier-ignore
+
 /**
  * Levels of the modes by the public requirements for piloted aircraft; for aircraft without a pilot on board they are a guide.
- * @source MIL-F-8785C, 1980, §3.2.1.2 (phugoid), table IV (short period), tables VI to VIII (Dutch roll, roll, spiral); cited from memory. The short period's
- *   frequency against n/α is left out.
+ * @source MIL-F-8785C, 1980, §3.2.1.2 (phugoid), table IV (short period), figures 1 to 3 (its frequency against n/α), tables VI to VIII
+ *   (Dutch roll, roll, spiral); cited from memory. The short period has the worse of its two levels.
+ * @param loadPerAlpha n/α, 1/rad; without it the short period's frequency is not looked at.
  */
-export function handlingLevels(modes: readonly Mode[], c: AircraftClass, phase: FlightPhase): HandlingLevel[] {
+export function handlingLevels(
+  modes: readonly Mode[],
+  c: AircraftClass,
+  phase: FlightPhase,
+  loadPerAlpha?: number,
+): HandlingLevel[] {
   const out: HandlingLevel[] = [];
   const named = (name: string) => modes.find((m) => m.name === name);
   const add = (mode: string, l: HandlingLevel['level'], says: string) => out.push({ mode, level: l, says });
   const short = named('short period');
   if (short) {
     const [least, most] = SHORT[phase][0];
-    add(
-      'short period',
-      level(SHORT[phase], short.dampingRatio),
-      `damping ${short.dampingRatio.toFixed(2)}; ${least} to ${most} for level 1`,
-    );
+    const damping = level(SHORT[phase], short.dampingRatio);
+    const says = [`damping ${short.dampingRatio.toFixed(2)}; ${least} to ${most} for level 1`];
+    let worse = damping;
+    if (loadPerAlpha !== undefined && loadPerAlpha > 0) {
+      const w = Math.hypot(short.re, short.im);
+      const { range, least: slowest } = ANTICIPATION[phase](c);
+      const i = range.findIndex(
+        ([a, b], k) => (w * w) / loadPerAlpha >= a && (w * w) / loadPerAlpha <= b && w >= slowest[k],
+      );
+      const frequency = (i < 0 ? 4 : i + 1) as HandlingLevel['level'];
+      const text = `ω² over n/α ${((w * w) / loadPerAlpha).toFixed(2)}; ${range[0][0]} to ${range[0][1]} for level 1`;
+      if (frequency > damping) says.unshift(text);
+      else says.push(text);
+      worse = Math.max(damping, frequency) as HandlingLevel['level'];
+    }
+    add('short period', worse, says.join(', '));
   }
   const phugoid = named('phugoid');
   if (phugoid) {

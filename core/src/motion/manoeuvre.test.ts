@@ -79,6 +79,11 @@ describe('levels of handling', () => {
     expect(handlingLevels([mode('spiral', 0.07, 0), mode('phugoid', 0.02, 0.3)], 'I', 'B').map((l) => l.level)).toEqual(
       [4, 2],
     );
+    const quick = [mode('short period', -4, 6)];
+    // ω² = 52: over n/α of 20 it is 2.6, over 10 more than 3.6, over 400 less than 0.16.
+    expect([20, 10, 400].map((n) => handlingLevels(quick, 'I', 'A', n)[0].level)).toEqual([1, 2, 4]);
+    expect(handlingLevels(quick, 'I', 'A', 10)[0].says).toMatch(/^ω² over n\/α 5.20; 0.28 to 3.6/);
+    expect(handlingLevels([mode('short period', -0.5, 0.5)], 'I', 'C', 1)[0].level).toBe(2);
     expect(levels[3].says).toMatch(/time constant 2.0 s; 1.4 s at most/);
   });
 });

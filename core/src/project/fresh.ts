@@ -11,7 +11,7 @@ export function freshBrief(): BriefPart {
     spanLimit: null,
     climbSpeed: null,
     stallSpeed: null,
-    bands: { trimAngleDeg: open(), staticMargin: open(), pitchSlopePerDeg: open() },
+    bands: { trimAngleDeg: open(), staticMargin: open(), pitchSlopePerDeg: open(), dampingRatio: open() },
     note: '',
   };
 }

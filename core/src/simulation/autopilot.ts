@@ -1,4 +1,4 @@
-import type { Measured } from '../control';
+import { filtersOf, SampledFilter, scheduled, type Measured } from '../control';
 import { valueOf, type Channel } from './scenario';
 
 /** What sensors tell at an instant. */
@@ -23,6 +23,7 @@ interface LoopMemory {
   integral: number;
   /** Of the filtered derivative. */ slow: number;
   started: boolean;
+  filters: SampledFilter[];
 }
 
 /**
@@ -32,6 +33,7 @@ interface LoopMemory {
 export class Autopilot {
   private readonly memory: LoopMemory[][];
   private readonly held: number[];
+  private readonly start: Measurement;
   private next = 0;
   readonly reached: { name: string; t: number }[] = [];
 
@@ -43,7 +45,15 @@ export class Autopilot {
     private readonly bounds: readonly (readonly [number, number])[],
     start: Measurement,
   ) {
-    this.memory = channels.map((c) => c.loops.map(() => ({ integral: 0, slow: 0, started: false })));
+    this.memory = channels.map((c) =>
+      c.loops.map((loop) => ({
+        integral: 0,
+        slow: 0,
+        started: false,
+        filters: filtersOf(loop).map((f) => new SampledFilter(f, step)),
+      })),
+    );
+    this.start = start;
     this.held = channels.map((c) => start[c.loops[c.loops.length - 1].from]);
   }
 
@@ -66,6 +76,11 @@ export class Autopilot {
     return c.referenceDeg === undefined ? value : value * RAD;
   }
 
+  private fromStart(what: Measured, value: number): number {
+    const away = value - this.start[what];
+    return TURNING.includes(what) ? wrapped(away) : away;
+  }
+
   /** One step of computing: what each channel adds to the trim. */
   update(t: number, now: Measurement): number[] {
     while (this.next < this.wayPoints.length) {
@@ -81,7 +96,8 @@ export class Autopilot {
         const memory = this.memory[k][i];
         const away = value - now[loop.from];
         const error = TURNING.includes(loop.from) ? wrapped(away) : away;
-        const { kp, ki, kd, filter = 1, sign } = loop;
+        const { kp, ki, kd, filter = 1, sign, forward = 0 } = loop;
+        const times = scheduled(loop, now.V);
         if (!memory.started) {
           memory.slow = error;
           memory.started = true;
@@ -90,9 +106,14 @@ export class Autopilot {
         const rate = filter * (error - memory.slow);
         memory.slow = error + (memory.slow - error) * Math.exp(-filter * this.step);
         const [least, greatest] = loop.limits ?? (i === 0 ? this.bounds[k] : [-Infinity, Infinity]);
-        const wanted = sign * (kp * error + ki * memory.integral + kd * rate);
+        const terms = memory.filters.reduce(
+          (u, f) => f.next(u),
+          times * (kp * error + ki * memory.integral + kd * rate),
+        );
+        // What is fed forward is the change of the reference since the start: the trim holds what was there.
+        const wanted = sign * (terms + (forward === 0 ? 0 : times * forward * this.fromStart(loop.from, value)));
         value = Math.max(least, Math.min(greatest, wanted));
-        const push = sign * ki * error;
+        const push = sign * times * ki * error;
         if (value === wanted || (value === greatest && push < 0) || (value === least && push > 0))
           memory.integral += error * this.step;
       }

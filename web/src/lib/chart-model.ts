@@ -32,6 +32,7 @@ export interface ChartMark {
   y: number;
   text: string;
   colour: string;
+  /** The word stands under the place. */ below?: boolean;
 }
 export interface ChartNote {
   id: string;

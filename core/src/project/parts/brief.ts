@@ -52,7 +52,12 @@ export const briefPart = z.object({
   spanLimit: within(BRIEF_LIMITS.spanLimit).nullable(),
   climbSpeed: within(BRIEF_LIMITS.climbSpeed).nullable().default(null),
   stallSpeed: within(BRIEF_LIMITS.stallSpeed).nullable().default(null),
-  bands: z.object({ trimAngleDeg: band, staticMargin: band, pitchSlopePerDeg: band }),
+  bands: z.object({
+    trimAngleDeg: band,
+    staticMargin: band,
+    pitchSlopePerDeg: band,
+    /** Of every mode that swings. */ dampingRatio: band.default({ min: null, max: null }),
+  }),
   note: words(8000),
 });
 

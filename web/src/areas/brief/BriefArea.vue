@@ -25,7 +25,7 @@ const brief = computed(() => project.brief);
 
 type BandKey = keyof BriefPart['bands'];
 /** The bands, each held against a quantity of the candidates. */
-const BANDS: { key: BandKey; name: string; quantity: string; digits: number; step: number; hint: string }[] = [
+const BANDS: { key: BandKey; name: string; quantity?: string; digits: number; step: number; hint: string }[] = [
   {
     key: 'trimAngleDeg',
     name: 'Trim angle',
@@ -50,12 +50,19 @@ const BANDS: { key: BandKey; name: string; quantity: string; digits: number; ste
     step: 0.001,
     hint: 'dCm/dα per degree; negative is stable',
   },
+  {
+    key: 'dampingRatio',
+    name: 'Damping ratio of modes',
+    digits: 3,
+    step: 0.01,
+    hint: 'Of every mode that swings, in Motion',
+  },
 ];
-const quantityOf = (b: (typeof BANDS)[number]) => quantityIn(CANDIDATE_QUANTITIES, b.quantity);
+const quantityOf = (b: (typeof BANDS)[number]) => (b.quantity ? quantityIn(CANDIDATE_QUANTITIES, b.quantity) : null);
 /** A side of a band may be left open. */
 const limitOf = (b: (typeof BANDS)[number], side: 'from' | 'to'): FieldLimit => ({
   label: `${b.name}, ${side}`,
-  dimension: quantityOf(b).dimension,
+  dimension: quantityOf(b)?.dimension ?? 'plain',
   min: -Infinity,
   max: Infinity,
   step: b.step,
@@ -112,15 +119,15 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
 ]);
 const design = computed(() => designOf(workbench.active));
 const bandRows = computed(() =>
-  BANDS.map((b) => ({
+  BANDS.filter((b) => b.quantity).map((b) => ({
     key: b.key,
     name: b.name,
-    dimension: quantityOf(b).dimension,
+    dimension: quantityOf(b)!.dimension,
     digits: b.digits,
     band: brief.value.bands[b.key] as Band,
     values: workbench.visible.flatMap((candidate) => {
       const e = workbench.of(candidate.id);
-      const value = e && quantityOf(b).of(e);
+      const value = e && quantityOf(b)!.of(e);
       return value === null ? [] : [{ candidate, value }];
     }),
   })),

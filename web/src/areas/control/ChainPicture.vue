@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Chain } from '@veldtwind/core/control';
-import { gainText, MEASURES } from './words';
+import { MEASURES } from '@/lib/measures';
+import { gainText } from './words';
 
 /** A chain as it is computed: from the reference to the aircraft and back. A click on a block opens what it is made of. */
 const props = defineProps<{ chain: Chain; control: string; loop: number; step: number; delay: number; off: number }>();

@@ -10,8 +10,9 @@ import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import SwitchRow from '@/components/field/SwitchRow.vue';
 import TextRow from '@/components/field/TextRow.vue';
+import LawExtras from './LawExtras.vue';
 import type { useControl } from './use-control';
-import { MEASURES } from './words';
+import { MEASURES } from '@/lib/measures';
 
 /** What the chosen chain is made of: its law, its control, its computing, and the aircraft that it moves. */
 const props = defineProps<{ control: ReturnType<typeof useControl> }>();
@@ -178,6 +179,7 @@ function addOuter(): void {
         :digits="1"
         @commit="(v) => v !== null && c.changeLaw('Filter of the derivative', (l) => (l.filter = v))"
       />
+      <LawExtras :control="c" />
       <SwitchRow
         label="Turned (sign −1)"
         :model-value="law.sign === -1"

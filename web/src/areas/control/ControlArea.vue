@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import type { Chain, LoopLine } from '@veldtwind/core/control';
-import { formatNumber } from '@veldtwind/core/units';
+import { displayUnit, formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import PlotHandle from '@/components/plot/PlotHandle.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import type { ChartMark, ChartSeries } from '@/lib/chart-model';
@@ -17,7 +18,7 @@ import ChainPicture from './ChainPicture.vue';
 import ChainSheet from './ChainSheet.vue';
 import RootPath from './RootPath.vue';
 import { useControl, type ChainKind } from './use-control';
-import { MEASURES } from './words';
+import { MEASURES } from '@/lib/measures';
 
 const project = useProject();
 const preferences = usePreferences();
@@ -67,9 +68,74 @@ const VIEWS = [
   { id: 'frequency', name: 'Over frequency' },
   { id: 'plane', name: 'Gain over phase' },
   { id: 'polar', name: 'In the plane' },
+  { id: 'speed', name: 'Margins over speed' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];
 const view = computed(() => preferences.get<View>('control-view', 'frequency'));
+watch(view, (v) => (control.reaching.value = v === 'speed'), { immediate: true });
+const STROKES = [
+  { colour: 'var(--ochre)', dash: '', marker: 'disc' },
+  { colour: 'var(--sky)', dash: '', marker: 'square' },
+  { colour: 'var(--grass)', dash: '', marker: 'disc' },
+  { colour: 'var(--ink)', dash: '', marker: 'square' },
+] as const;
+/** A margin over speed, a curve a loading; dashed with the derivative that costs most, and what is aimed at. */
+function overSpeed(of: 'gainMarginDb' | 'phaseMarginDeg', aim: number): ChartSeries[] {
+  const points = control.reach.value.value ?? [];
+  const times = displayUnit('speed', preferences.units).scale;
+  const loadings = [...new Set(points.map((p) => p.loading))];
+  const speeds = points.map((p) => p.speed * times);
+  const line = (loading: string | null, key: 'as' | 'worst', i: number): ChartSeries => ({
+    id: `${key}-${loading ?? ''}`,
+    label: key === 'as' ? (loading ?? 'all items') : i === 0 ? '20 % off' : '',
+    style: { ...STROKES[i % STROKES.length], dash: key === 'as' ? '' : '4 4' },
+    markers: key === 'as',
+    reference: key === 'worst',
+    points: points.flatMap((p) => {
+      const v = p.loading === loading ? p[key]?.[of] : null;
+      return v == null ? [] : [{ x: p.speed * times, y: Math.abs(v) * (p[key]!.stable ? 1 : -1) }];
+    }),
+  });
+  return [
+    ...(points.length
+      ? [
+          {
+            id: 'aim',
+            label: 'aimed at',
+            style: { colour: 'var(--clay)', dash: '2 3', marker: 'disc' as const },
+            markers: false,
+            reference: true,
+            points: [Math.min(...speeds), Math.max(...speeds)].map((x) => ({ x, y: aim })),
+          },
+        ]
+      : []),
+    ...loadings.flatMap((l, i) => [line(l, 'worst', i), line(l, 'as', i)]),
+  ];
+}
+const phaseReach = computed(() => overSpeed('phaseMarginDeg', control.settings.value.aims.phaseMarginDeg));
+const gainReach = computed(() => overSpeed('gainMarginDb', control.settings.value.aims.gainMarginDb));
+const speedAxis = computed(() => ({ name: 'speed', unit: displayUnit('speed', preferences.units).symbol }));
+/** The flight with the least phase margin of all. */
+const reachWords = computed(() => {
+  const points = control.reach.value.value ?? [];
+  const [sym, times] = [speedAxis.value.unit, displayUnit('speed', preferences.units).scale];
+  const there = (p: (typeof points)[number]) =>
+    `${formatNumber(p.speed * times, 1)} ${sym}${p.loading ? `, ${p.loading}` : ''}`;
+  const rank = (p: (typeof points)[number]) => (p.worst!.stable ? 0 : -1e6) + Math.abs(p.worst!.phaseMarginDeg ?? 180);
+  const flown = points.filter((p) => p.worst).sort((a, b) => rank(a) - rank(b));
+  const failed = points.filter((p) => p.failure);
+  const w = flown[0];
+  const said = !w
+    ? ''
+    : `Worst at ${there(w)}${w.worst!.name ? `, with ${w.worst!.name.replace('_', ' ')} ${w.worst!.by > 0 ? '+' : '−'}20 %` : ''}: ${
+        !w.worst!.stable
+          ? 'not stable'
+          : w.worst!.phaseMarginDeg === null
+            ? 'it crosses nowhere'
+            : `${formatNumber(Math.abs(w.worst!.phaseMarginDeg), 0)}° left`
+      }.`;
+  return failed.length ? `${said} It does not fly at ${failed.map(there).join('; ')}: ${failed[0].failure}` : said;
+});
 const gain = computed(() =>
   pair((s) => ({ x: s.frequency.w, y: s.frequency.re.map((r, i) => decibel(r, s.frequency.im[i])) })),
 );
@@ -109,6 +175,7 @@ const gainMarks = computed<ChartMark[]>(() => {
       y: -s.gainMarginDb,
       text: `${formatNumber(Math.abs(s.gainMarginDb), 1)} dB ${s.gainMarginDb >= 0 ? 'left' : 'down to'}`,
       colour: 'var(--grass)',
+      below: true,
     });
   return marks;
 });
@@ -124,10 +191,35 @@ const phaseMarks = computed<ChartMark[]>(() => {
     },
   ];
 });
+/** What can be dragged on the figures: where the loop crosses, and the phase that is left there. */
+const crossing = computed(() => {
+  const s = now.value;
+  return s && s.gainCrossover !== null && s.phaseMarginDeg !== null
+    ? { frequency: s.gainCrossover, phaseMargin: (s.phaseMarginDeg * Math.PI) / 180 }
+    : null;
+});
+const crossingAt = (at: { x: number; y: number }) => ({
+  frequency: at.x,
+  phaseMargin: Math.min(Math.PI, Math.max(0.02, ((at.y + 180) * Math.PI) / 180)),
+});
 const measure = computed(() => (law.value ? MEASURES[law.value.from] : MEASURES.q));
 const STEP = computed(() => (measure.value.times === 1 ? 1 : 1 / measure.value.times));
 const step = computed<ChartSeries[]>(() => [
   ...pair((s) => ({ x: s.step.t, y: s.step.y.map((v) => v * STEP.value * measure.value.times) })),
+  ...(now.value?.sampled
+    ? [
+        {
+          ...curve(
+            'steps',
+            'in steps',
+            now.value.sampled.step.t,
+            now.value.sampled.step.y.map((v) => v * STEP.value * measure.value.times),
+            false,
+          ),
+          style: { colour: 'var(--ochre)', dash: '1 3', marker: 'disc' as const },
+        },
+      ]
+    : []),
   ...(now.value
     ? [
         {
@@ -205,6 +297,18 @@ const columns: LedgerColumn<Row>[] = [
   figure('settlingTime', 'settles in', 2, 's'),
   figure('sensitivityPeak', 'sensitivity', 2),
 ];
+/** The same loop as it is computed, in steps. */
+const sampledWords = computed(() => {
+  const s = now.value?.sampled;
+  if (!s) return '';
+  const ms = formatNumber(1000 * control.settings.value.step, 0);
+  if (!s.holds) return `it is not stable: steps of ${ms} ms are too long.`;
+  const parts = [
+    s.gainMarginDb !== null && `${formatNumber(Math.abs(s.gainMarginDb), 1)} dB`,
+    s.phaseMarginDeg !== null && `${formatNumber(Math.abs(s.phaseMarginDeg), 0)}°`,
+  ].filter(Boolean);
+  return parts.length ? `${parts.join(' and ')} are left.` : 'it crosses nowhere.';
+});
 const worst = computed(() => robust.value.value?.[0] ?? null);
 const worstWords = computed(() => {
   const w = worst.value;
@@ -283,7 +387,7 @@ function open(part: string): void {
           <button class="link" @click="control.solve(null)">Find them anew</button> or
           <button
             class="link"
-            @click="control.changeChain('Gains kept for this model', (c) => (c.tunedFor = control.modelPrint.value))"
+            @click="control.changeChain('Gains kept for this model', (c) => (c.tunedFor = control.print.value))"
           >
             keep them
           </button>
@@ -323,7 +427,22 @@ function open(part: string): void {
               :marks="gainMarks"
               :x="{ name: 'frequency', unit: 'rad/s', scale: 'log' }"
               :y="{ name: 'gain', unit: 'dB' }"
-            />
+              :caption="control.unreachable.value"
+            >
+              <template #handles>
+                <PlotHandle
+                  v-if="crossing"
+                  :x="crossing.frequency"
+                  :y="0"
+                  along="x"
+                  label="Where the loop crosses: drag it, or use the arrow keys"
+                  :steps="{ x: 0.05, y: 0 }"
+                  :text="(at) => `crosses at ${formatNumber(at.x, 2)} rad/s`"
+                  @preview="(at) => control.follow({ ...crossing!, frequency: at.x }, false)"
+                  @commit="(at) => control.follow({ ...crossing!, frequency: at.x }, true)"
+                />
+              </template>
+            </LineChart>
           </template>
           <LineChart
             v-else-if="view === 'plane'"
@@ -335,6 +454,26 @@ function open(part: string): void {
             :x="{ name: 'phase', unit: '°' }"
             :y="{ name: 'gain', unit: 'dB' }"
           />
+          <div v-else-if="view === 'speed'" class="row-span-2 flex min-h-0 flex-col gap-1">
+            <LineChart
+              class="flex-1"
+              chart-id="control-phase-speed"
+              title="Phase margin over speed"
+              :subtitle="control.reach.waiting.value ? 'being computed …' : reachWords"
+              :series="phaseReach"
+              :x="speedAxis"
+              :y="{ name: 'phase margin', unit: '°', zero: true }"
+            />
+            <LineChart
+              class="flex-1"
+              chart-id="control-gain-speed"
+              title="Gain margin over speed"
+              subtitle="below zero where the loop is not stable"
+              :series="gainReach"
+              :x="speedAxis"
+              :y="{ name: 'gain margin', unit: 'dB', zero: true }"
+            />
+          </div>
           <LineChart
             v-else
             class="row-span-2"
@@ -362,7 +501,21 @@ function open(part: string): void {
             :marks="phaseMarks"
             :x="{ name: 'frequency', unit: 'rad/s', scale: 'log' }"
             :y="{ name: 'phase', unit: '°' }"
-          />
+          >
+            <template #handles>
+              <PlotHandle
+                v-if="crossing"
+                :x="crossing.frequency"
+                :y="(crossing.phaseMargin * 180) / Math.PI - 180"
+                along="both"
+                label="Crossing and phase margin: drag it, or use the arrow keys"
+                :steps="{ x: 0.05, y: 5 }"
+                :text="(at) => `${formatNumber(at.y + 180, 0)}° left at ${formatNumber(at.x, 2)} rad/s`"
+                @preview="(at) => control.follow(crossingAt(at), false)"
+                @commit="(at) => control.follow(crossingAt(at), true)"
+              />
+            </template>
+          </LineChart>
           <LineChart
             chart-id="control-effort"
             title="What it asks"
@@ -376,8 +529,12 @@ function open(part: string): void {
     </template>
     <template #ledger>
       <div class="flex h-full flex-col">
-        <p v-if="worstWords" class="px-4 pt-1.5 text-[12.5px]" data-test="worst">
-          <b>Every derivative 20 % off:</b> {{ worstWords }}
+        <p v-if="worstWords" class="px-4 pt-1.5 text-[12.5px]">
+          <span v-if="sampledWords" data-test="sampled"
+            ><b>In steps of {{ formatNumber(1000 * control.settings.value.step, 0) }} ms, exactly:</b> {{ sampledWords
+            }}{{ ' ' }}</span
+          >
+          <span data-test="worst"><b>Every derivative 20 % off:</b> {{ worstWords }}</span>
         </p>
         <LedgerTable
           class="min-h-0 flex-1"

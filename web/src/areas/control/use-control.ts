@@ -1,17 +1,10 @@
 import { computed, ref, shallowRef, watch } from 'vue';
 import { toast } from 'vue-sonner';
 import { controlNames } from '@veldtwind/core/candidate';
-import {
-  autopilotSchema,
-  isLongitudinal,
-  type AutopilotSettings,
-  type Law,
-  type LoopStudy,
-} from '@veldtwind/core/control';
-import { fingerprint } from '@veldtwind/core/numerics';
+import { autopilotSchema, modelPrint, type AutopilotSettings, type Law, type LoopStudy } from '@veldtwind/core/control';
 import type { CandidatePart } from '@veldtwind/core/project';
 import { newId } from '@/lib/ids';
-import { failureOf, useLive } from '@/lib/live';
+import { failureOf, latestOnly, useLive } from '@/lib/live';
 import { useCandidateMotion } from '@/store/candidate-motion';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -28,7 +21,7 @@ export function useControl() {
   const workbench = useWorkbench();
   const preferences = usePreferences();
   const speed = computed(() => project.brief.speed);
-  const { motion, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value);
+  const { motion, input: motionInput, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value);
   const active = computed(() => workbench.active);
   const settings = computed<AutopilotSettings>(() => active.value?.autopilot ?? autopilotSchema.parse({}));
   const chosenChain = ref<string | null>(null);
@@ -49,22 +42,7 @@ export function useControl() {
   /** Names of the controls by id, as motion has them. */
   const controls = computed<Record<string, string>>(() => (active.value ? controlNames(active.value) : {}));
   const of = computed(() => motion.value.value?.case ?? null);
-  /** The model as gains were found for it: a few figures of each derivative, so that the last digits do not make it another. */
-  const modelPrint = computed(() => {
-    const m = of.value;
-    if (!m || !chain.value) return '';
-    const side = isLongitudinal(chain.value.laws[0].from);
-    const names = Object.entries(m.derivatives).filter(
-      ([k]) => /^C[LDm]_/.test(k) === side && typeof m.derivatives[k as 'CL_q'] === 'number',
-    );
-    return fingerprint(
-      JSON.stringify([
-        names.map(([k, v]) => [k, Number((v as number).toPrecision(2))]),
-        Number(m.speed.toPrecision(3)),
-        Number(m.mass.toPrecision(3)),
-      ]),
-    );
-  });
+  const print = computed(() => (of.value && chain.value ? modelPrint(of.value, chain.value) : ''));
   const input = (more: { settings?: AutopilotSettings; scale?: Record<string, number> } = {}) =>
     of.value && chain.value
       ? {
@@ -83,6 +61,21 @@ export function useControl() {
       : null,
   );
   const robust = useLive(lanes.survey, 'control-robustness', () => input());
+  /** Whether margins over speeds and loadings are looked at: they take a while. */
+  const reaching = ref(false);
+  const REACH = [0.7, 0.8, 0.9, 1, 1.15, 1.3, 1.5];
+  const reach = useLive(lanes.flight, 'control-reach', () => {
+    const [asked, base] = [input(), reaching.value ? motionInput() : null];
+    if (!asked || !base) return null;
+    const { of: _, ...rest } = asked;
+    return {
+      ...rest,
+      of: base,
+      speeds: REACH.map((k) => Number((k * speed.value).toPrecision(4))),
+      loadings: Object.keys(active.value?.loadings ?? {}).length ? Object.keys(active.value!.loadings!) : [null],
+      share: 0.2,
+    };
+  });
   /** With all derivatives as they are, where some are switched off. */
   const plain = useLive(lanes.survey, 'control-study', () =>
     Object.keys(scale.value).length ? input({ scale: {} }) : null,
@@ -119,7 +112,7 @@ export function useControl() {
       const c = a.chains.find((v) => v.id === chain.value?.id);
       if (!c) return;
       edit(c.laws[loop.value]);
-      if (tuned) c.tunedFor = modelPrint.value;
+      if (tuned) c.tunedFor = print.value;
     };
   const changeLaw = (label: string, edit: (l: Law) => void) => change(label, inLaw(edit));
   const previewLaw = (edit: (l: Law) => void) => preview(inLaw(edit));
@@ -141,6 +134,28 @@ export function useControl() {
       toast.error(message, { description: hint, duration: 8000 });
     }
   }
+
+  /** Gains for a crossing that is being dragged: shown, and kept with the last of them. */
+  const unreachable = ref('');
+  const follow = latestOnly(
+    async (crossing: { frequency: number; phaseMargin: number }, _last: boolean) => {
+      const asked = input();
+      return asked && rounded(await lanes.control.run('control-gains', { of: asked, crossing }));
+    },
+    (found, _crossing, last) => {
+      unreachable.value = '';
+      if (!found) return;
+      if (last) changeLaw('Gains for a crossing', (l) => Object.assign(l, found));
+      else previewLaw((l) => Object.assign(l, found));
+    },
+    (error, _crossing, last) => {
+      unreachable.value = failureOf(error).message;
+      if (!last) return;
+      project.show(() => undefined);
+      toast.error(unreachable.value, { description: failureOf(error).hint, duration: 8000 });
+      unreachable.value = '';
+    },
+  );
 
   const PRESETS: Record<ChainKind, { name: string; moment: 'Cm' | 'Cl' | 'Cn'; laws: Law['from'][] }> = {
     pitch: { name: 'Pitch', moment: 'Cm', laws: ['q', 'theta'] },
@@ -197,11 +212,9 @@ export function useControl() {
     change(`New chain: ${preset.name}`, (a) => a.chains.push(made));
     chosenChain.value = id;
     chosenLoop.value = made.laws.length - 1;
-    changeChain('Tuned for this model', (c) => (c.tunedFor = modelPrint.value));
+    changeChain('Tuned for this model', (c) => (c.tunedFor = print.value));
   }
-  const stale = computed(() =>
-    Boolean(chain.value?.tunedFor && modelPrint.value && chain.value.tunedFor !== modelPrint.value),
-  );
+  const stale = computed(() => Boolean(chain.value?.tunedFor && print.value && chain.value.tunedFor !== print.value));
 
   return {
     active,
@@ -223,15 +236,19 @@ export function useControl() {
     study,
     survey,
     robust,
+    reaching,
+    reach,
     dashed,
     stale,
-    modelPrint,
+    print,
     change,
     preview,
     changeLaw,
     previewLaw,
     changeChain,
     solve,
+    follow,
+    unreachable,
     addChain,
     speed,
   };

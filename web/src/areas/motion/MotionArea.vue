@@ -22,6 +22,7 @@ import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
+import { loadPerAlpha } from '@veldtwind/core/findings';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
@@ -294,7 +295,14 @@ const aircraftClass = computed(() => preferences.get<AircraftClass>('motion-clas
 const phase = computed(() => preferences.get<FlightPhase>('motion-phase', 'B'));
 const levels = computed(
   () =>
-    new Map(own.value ? handlingLevels(own.value.modes, aircraftClass.value, phase.value).map((l) => [l.mode, l]) : []),
+    new Map(
+      own.value
+        ? handlingLevels(own.value.modes, aircraftClass.value, phase.value, loadPerAlpha(own.value.case)).map((l) => [
+            l.mode,
+            l,
+          ])
+        : [],
+    ),
 );
 const unit = computed(() => displayUnit('speed', preferences.units));
 const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
@@ -370,6 +378,7 @@ const trimWords = computed(() => {
               </p>
               <PoleMap
                 :poles="poles"
+                :wanted="project.brief.bands.dampingRatio.min"
                 :path="path"
                 :selected="mode?.name ?? null"
                 :effects="effects"

@@ -21,6 +21,7 @@ const props = defineProps<{
   poles: Poles[];
   /** Modes while a number changes, of the candidate that is worked on. */ path: { label: string; modes: Mode[] }[];
   selected: string | null;
+  /** Least damping ratio that the brief wants, or null. */ wanted: number | null;
   /** What changes do, drawn as arrows from the pole that is chosen. */ effects: ChangeEffect[];
 }>();
 const emit = defineEmits<{ pick: [mode: string] }>();
@@ -61,7 +62,10 @@ const shownY = computed(() =>
 /** Lines of constant damping ratio. */
 const RATIOS = [0.1, 0.3, 0.7];
 const ratioLines = computed(() =>
-  RATIOS.map((z) => {
+  [
+    ...RATIOS.filter((z) => props.wanted === null || Math.abs(z - props.wanted) > 0.02),
+    ...(props.wanted ? [props.wanted] : []),
+  ].map((z) => {
     const points: string[] = [];
     let end: [number, number] = [0, 0];
     for (let k = 0; k <= 60; k++) {
@@ -71,7 +75,7 @@ const ratioLines = computed(() =>
       end = [x.value(re), y.value(im)];
       points.push(`${end[0].toFixed(1)},${end[1].toFixed(1)}`);
     }
-    return { z, points: points.join(' '), end };
+    return { z, points: points.join(' '), end, brief: z === props.wanted };
   }),
 );
 const tracks = computed(() => {
@@ -131,11 +135,17 @@ const names = computed(() => {
     >
       <PolePlane :x="x" :y="y" :width="width" :height="height" :margin="M" :x-ticks="shownX" :y-ticks="shownY" />
       <g fill="none" stroke="var(--faint)" stroke-dasharray="2 4">
-        <polyline v-for="l in ratioLines" :key="l.z" :points="l.points" />
+        <polyline
+          v-for="l in ratioLines"
+          :key="l.z"
+          :points="l.points"
+          :stroke="l.brief ? 'var(--grass)' : undefined"
+          :stroke-dasharray="l.brief ? 'none' : undefined"
+        />
       </g>
       <g fill="var(--soft)" font-size="11">
         <text v-for="l in ratioLines" :key="l.z" :x="l.end[0] + 3" :y="Math.max(M.top + 10, l.end[1] + 10)">
-          ζ {{ l.z }}
+          ζ {{ l.z }}{{ l.brief ? ' by the brief' : '' }}
         </text>
       </g>
       <polyline

@@ -232,6 +232,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
       <PlotMarks v-if="marks?.length" :marks="marks" />
       <PlotNames :series="series" />
       <PlotNotes :notes="notes" @remove="remove" />
+      <slot name="handles" />
       <PlotCursor :series="curves" :at="tag ?? null" :lead="lead" :digits="digits ?? [2, 3]" />
       <text
         v-if="caption && frame"

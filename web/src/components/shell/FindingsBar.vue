@@ -7,6 +7,7 @@ import { findingWords, type Finding } from '@veldtwind/core/findings';
 import { fixFrom, tailIncidence } from '@veldtwind/core/solve';
 import { formatNumber } from '@veldtwind/core/units';
 import { markEvidence } from '@/lib/evidence';
+import { useMotionFindings } from '@/store/motion-findings';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -18,10 +19,11 @@ const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
 const solving = ref(false);
+const found = useMotionFindings();
 const MARKS = { inside: '✓', outside: '▲', missing: '○', fact: '·' } as const;
 const COLOURS = { inside: 'text-grass-text', outside: 'text-clay', missing: 'text-clay', fact: 'text-soft' } as const;
 /** The findings in words, in the units chosen. */
-const findings = computed(() => workbench.findings.map((f) => ({ ...f, ...findingWords(f, preferences.units) })));
+const findings = computed(() => found.value.map((f) => ({ ...f, ...findingWords(f, preferences.units) })));
 type Worded = (typeof findings.value)[number];
 
 /** Leads to the evidence, and marks it there. */

@@ -1,0 +1,90 @@
+import { autopilotSchema, modelPrint, surveyLoops } from '../control';
+import { lateralSystem, longitudinalSystem, modesOf, motionCase } from '../motion';
+import { freshBrief } from '../project';
+import { controlFindings, findingWords, loadPerAlpha, motionFindings } from '.';
+
+const of = motionCase.parse({
+  mass: 24,
+  Ixx: 6.1,
+  Iyy: 3.4,
+  Izz: 9.2,
+  area: 1.56,
+  chord: 0.33,
+  span: 4.8,
+  speed: 26,
+  density: 1.156,
+  CL: 0.386,
+  CD: 0.031,
+  derivatives: {
+    CL_alpha: 5.6,
+    CD_alpha: 0.2,
+    Cm_alpha: -0.75,
+    CL_q: 6,
+    Cm_q: -14,
+    Cl_p: -0.52,
+    Cn_beta: 0.05,
+    Cn_r: -0.06,
+    Cl_r: 0.1,
+    CY_beta: -0.3,
+    Cl_beta: -0.01,
+    controls: { Elevator: { CL: 0.4, Cm: -1.1 } },
+  },
+});
+const modes = modesOf(longitudinalSystem(of), lateralSystem(of), of.speed);
+const brief = freshBrief();
+const words = (list: ReturnType<typeof motionFindings>) =>
+  list.map((f) => `${f.state}: ${Object.values(findingWords(f)).slice(0, 2).join('')}`);
+
+describe('findings of motion', () => {
+  it('tells what grows, what the brief wants of damping, and the levels', () => {
+    const said = words(motionFindings(brief, { modes, case: of, class: 'I', phase: 'B' }));
+    expect(said.some((s) => /outside: The spiral grows: it doubles in [\d.]+ s/.test(s))).toBe(true);
+    const strict = { ...brief, bands: { ...brief.bands, dampingRatio: { min: 0.2, max: null } } };
+    expect(words(motionFindings(strict, { modes, case: of, class: 'I', phase: 'B' })).join()).toMatch(
+      /Damping of the phugoid 0\.0\d+, outside above 0\.2/,
+    );
+  });
+  it('has a load factor per angle that carries the weight', () => {
+    // CL_alpha over the CL of level flight.
+    const level = (24 * 9.80665) / (0.5 * 1.156 * 26 * 26 * 1.56);
+    expect(loadPerAlpha(of)).toBeCloseTo(5.6 / level, 6);
+  });
+});
+
+describe('findings of loops', () => {
+  const chain = (kp: number, tunedFor?: string) =>
+    autopilotSchema.parse({
+      step: 0.02,
+      chains: [
+        {
+          id: 'p',
+          name: 'Pitch',
+          to: 'e',
+          mover: { timeConstant: 0.05 },
+          laws: [{ from: 'q', kp, sign: -1 }],
+          tunedFor,
+        },
+      ],
+    });
+  const found = (settings: ReturnType<typeof chain>) => {
+    const lines = surveyLoops({ of, scale: {}, settings, controls: { e: 'Elevator' } });
+    return controlFindings(settings, lines, of, (from) => (from === 'q' ? 'pitch rate' : from));
+  };
+  it('says that margins are kept, that they are not, that a loop grows, and that gains are of another aircraft', () => {
+    expect(words(found(chain(0.02)))).toEqual(['inside: The loop keeps its margins that are aimed at']);
+    expect(words(found(chain(1.2)))[0]).toMatch(
+      /outside: The loop on pitch rate \(Pitch\) keeps .*, above \d+.* wanted/,
+    );
+    expect(words(found(chain(60)))[0]).toMatch(/The loop on pitch rate \(Pitch\) grows/);
+    expect(words(found(chain(0)))[0]).toMatch(/cannot be closed: Loop 1 of Pitch has no gain/);
+    const print = modelPrint(of, chain(0.02).chains[0]);
+    expect(found(chain(0.02, print))).toHaveLength(1);
+    expect(words(found(chain(0.02, 'other')))[1]).toMatch(/Gains of Pitch were found for another aircraft/);
+  });
+  it('leaves the print as it is for the last digits, and not for a tail that is larger', () => {
+    const { laws } = chain(0.05).chains[0];
+    const changed = (by: number) => ({ ...of, derivatives: { ...of.derivatives, Cm_q: of.derivatives.Cm_q * by } });
+    expect(modelPrint(changed(1.001), { laws })).toBe(modelPrint(of, { laws }));
+    expect(modelPrint(changed(1.2), { laws })).not.toBe(modelPrint(of, { laws }));
+  });
+});

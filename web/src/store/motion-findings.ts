@@ -1,0 +1,53 @@
+import { computed } from 'vue';
+import { controlNames, inputsOfMotion } from '@veldtwind/core/candidate';
+import { controlFindings, motionFindings, worstFirst, type Finding } from '@veldtwind/core/findings';
+import type { AircraftClass, FlightPhase } from '@veldtwind/core/motion';
+import { useLive } from '@/lib/live';
+import { MEASURES } from '@/lib/measures';
+import { lanes } from '@/worker/lane';
+import { useNeededPolars } from './needed-polars';
+import { usePreferences } from './preferences';
+import { useProject } from './project';
+import { useWorkbench } from './workbench';
+
+/** What is found about the motion and the loops of the candidate that is worked on, at the brief's speed; what is only being dragged is left out. */
+export function useMotionFindings() {
+  const project = useProject();
+  const workbench = useWorkbench();
+  const preferences = usePreferences();
+  const polars = useNeededPolars();
+  const candidate = computed(() => project.edited.candidates[workbench.active?.id ?? '']);
+  const speed = computed(() => project.edited.brief.speed);
+  const motion = useLive(lanes.motion, 'motion', () => {
+    const c = candidate.value;
+    if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
+    const needs = polars.needed(c, [speed.value]);
+    const there = needs.length > 0 && needs.every((n) => polars.isThere(n));
+    return inputsOfMotion(project.edited, c.id, speed.value, undefined, there ? polars.ready(needs) : null);
+  });
+  const of = computed(() => (motion.failure.value ? null : motion.value.value));
+  const survey = useLive(lanes.survey, 'control-survey', () => {
+    const settings = candidate.value?.autopilot;
+    if (!of.value || !settings?.chains.length) return null;
+    return { of: of.value.case, scale: {}, settings, controls: controlNames(candidate.value) };
+  });
+  const own = computed<Finding[]>(() => {
+    const m = of.value;
+    if (!m || !candidate.value?.surfaces.length || !candidate.value.massItems.length) return [];
+    const facts = {
+      modes: m.modes,
+      case: m.case,
+      class: preferences.get<AircraftClass>('motion-class', 'I'),
+      phase: preferences.get<FlightPhase>('motion-phase', 'B'),
+    };
+    const settings = candidate.value.autopilot;
+    const lines = settings?.chains.length ? (survey.value.value ?? []) : [];
+    return [
+      ...motionFindings(project.edited.brief, facts),
+      ...(settings && lines.length
+        ? controlFindings(settings, lines, m.case, (from) => MEASURES[from as keyof typeof MEASURES].name)
+        : []),
+    ];
+  });
+  return computed(() => worstFirst([...workbench.findings, ...own.value]));
+}
