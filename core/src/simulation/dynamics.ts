@@ -6,6 +6,7 @@ import {
   invertTensor,
   type AirState,
   type BodyCoefficients,
+  type Jet,
   type MassState,
   type Vehicle,
 } from './vehicle';
@@ -30,6 +31,7 @@ export interface Surroundings {
   /** Altitude of the ground, m. */ ground: number;
   /** Velocity of the air over the ground at a time and height, local axes, m/s. */
   airAt: (t: number, height: number) => Vector;
+  /** What the air turns with about the body's axes, rad/s. */ turning?: Vector;
 }
 
 /** Forces, moments and what the air does in one state. */
@@ -113,6 +115,7 @@ export class Equations {
     const speed = Math.sqrt(u * u + v * v + w * w);
     const ref = this.vehicle.aerodynamics?.reference;
     const slow = speed < 1e-6;
+    const [tp, tq, tr] = this.around.turning ?? [0, 0, 0];
     const [half, halfChord] = ref && !slow ? [ref.span / (2 * speed), ref.chord / (2 * speed)] : [0, 0];
     return {
       height,
@@ -120,9 +123,9 @@ export class Equations {
         speed,
         alpha: slow ? 0 : Math.atan2(w, u),
         beta: slow ? 0 : Math.asin(Math.max(-1, Math.min(1, v / speed))),
-        p: clampRate(y[10] * half),
-        q: clampRate(y[11] * halfChord),
-        r: clampRate(y[12] * half),
+        p: clampRate((y[10] - tp) * half),
+        q: clampRate((y[11] - tq) * halfChord),
+        r: clampRate((y[12] - tr) * half),
         controls,
       },
     };
@@ -209,6 +212,8 @@ export class Equations {
       I[3] * p + I[4] * q + I[5] * r,
       I[6] * p + I[7] * q + I[8] * r,
     ];
+    const leaves = this.vehicle.jets?.(t);
+    if (leaves?.length) [mx, my, mz] = this.leaving(t, leaves, now.mass, [p, q, r], [mx, my, mz]);
     mx -= q * hz - r * hy;
     my -= r * hx - p * hz;
     mz -= p * hy - q * hx;
@@ -217,6 +222,29 @@ export class Equations {
     out[11] = J[3] * mx + J[4] * my + J[5] * mz;
     out[12] = J[6] * mx + J[7] * my + J[8] * mz;
     return now;
+  }
+
+  /**
+   * What gas that leaves carries away of the turn: −dI/dt ω − ṁ r × (ω × r), r from the centre to where it leaves.
+   * @source Thomson, Introduction to Space Dynamics, 1961, chapter 8 (jet damping).
+   */
+  private leaving(t: number, jets: readonly Jet[], mass: MassState, w: Vector, moment: Vector): Vector {
+    const d = 1e-4;
+    const [before, after] = [
+      bodyTensor(this.vehicle.massAt(Math.max(0, t - d)).inertia),
+      bodyTensor(this.vehicle.massAt(t + d).inertia),
+    ];
+    const span = t + d - Math.max(0, t - d);
+    const out: Vector = [...moment];
+    for (let i = 0; i < 3; i++)
+      for (let j = 0; j < 3; j++) out[i] -= ((after[3 * i + j] - before[3 * i + j]) / span) * w[j];
+    for (const jet of jets) {
+      const r = fromCentre(jet.at, mass);
+      const across = r[0] * w[0] + r[1] * w[1] + r[2] * w[2];
+      const size = r[0] * r[0] + r[1] * r[1] + r[2] * r[2];
+      for (let i = 0; i < 3; i++) out[i] -= jet.flow * (size * w[i] - across * r[i]);
+    }
+    return out;
   }
 
   /** What the lag of the downwash does to heave and pitch: the rate of the angle of attack depends on the force that it makes, and is solved for. */

@@ -63,7 +63,7 @@ export class FlightRun {
         ? flatEarth(gravity)
         : roundEarth(gravity, earth.latitudeDeg === undefined ? null : earth.latitudeDeg * RAD);
     this.gravity = this.earth.gravity(0, 0, 0)[2];
-    this.turbulence = turbulence ? new TurbulentAir(turbulence) : null;
+    this.turbulence = turbulence ? new TurbulentAir(turbulence, vehicle.aerodynamics?.reference.span ?? 0) : null;
     const still = !wind && gusts.length === 0 && !turbulence;
     const steady = wind && { ...wind, from: wind.fromDeg * RAD };
     const calm: Vector = [0, 0, 0];
@@ -82,7 +82,12 @@ export class FlightRun {
       }
       return [n + along * c - across * s, e + along * s + across * c, d - up];
     };
-    this.equations = new Equations(vehicle, { earth: this.earth, ground: scenario.ground, airAt });
+    this.equations = new Equations(vehicle, {
+      earth: this.earth,
+      ground: scenario.ground,
+      airAt,
+      ...(this.turbulence && { turning: this.turbulence.turning }),
+    });
     this.deflections = new Float64Array(vehicle.controls.length);
     this.trimmed = new Float64Array(vehicle.controls.length);
     this.commanded = new Float64Array(vehicle.controls.length).fill(NaN);
@@ -125,14 +130,17 @@ export class FlightRun {
     if (launch.kind === 'flight') {
       if (!this.vehicle.aerodynamics)
         throw new InvalidInput('launch', 'Without aerodynamics nothing trims.', 'Launch it by hand.', 'launch.kind');
-      const trim = trimFlight(new Equations(this.vehicle, { ...this.equations.around, airAt: () => [0, 0, 0] }), {
-        speed: launch.speed,
-        height: launch.height,
-        climb: launch.climbDeg * RAD,
-        powered: propeller !== undefined,
-        controls: this.deflections.length,
-        control: this.vehicle.pitch,
-      });
+      const trim = trimFlight(
+        new Equations(this.vehicle, { ...this.equations.around, airAt: () => [0, 0, 0], turning: undefined }),
+        {
+          speed: launch.speed,
+          height: launch.height,
+          climb: launch.climbDeg * RAD,
+          powered: propeller !== undefined,
+          controls: this.deflections.length,
+          control: this.vehicle.pitch,
+        },
+      );
       this.trim = trim;
       if (trim.control >= 0) this.trimmed[trim.control] = trim.deflection;
       else this.notes.push('No control takes the pitching moment: it begins out of balance.');

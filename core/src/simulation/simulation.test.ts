@@ -4,6 +4,7 @@ import {
   fly,
   impulseOf,
   propellerThrust,
+  propulsionOf,
   scenarioSchema,
   TurbulentAir,
   turbulenceScales,
@@ -253,6 +254,40 @@ describe('launches and ends', () => {
   });
 });
 
+describe('gas that leaves', () => {
+  const spun = (propellantAt: number) => {
+    const items = [
+      { id: 'body', name: 'Body', mass: 20, position: { x: 0, y: 0, z: 0 }, shape: 'box', size: { x: 1, y: 1, z: 1 } },
+    ] as const;
+    const boost = {
+      thrust: [
+        [0, 1e-9],
+        [2, 1e-9],
+      ],
+      position: { x: 0.8, y: 0, z: 0 },
+      propellant: { mass: 1e-3, position: { x: propellantAt, y: 0, z: 0 } },
+    };
+    const s = scenario({
+      launch: { kind: 'hand', speed: 0, height: 20000, spin: { q: 90 } },
+      duration: 2,
+      tolerance: 1e-12,
+      boosts: [boost],
+    });
+    const propulsion = propulsionOf(s, items as never, {});
+    const f = fly(s, { ...brick(), ...propulsion });
+    return { q: column(f, 'q').at(-1)!, q0: column(f, 'q')[0], I: propulsion.massAt(0).inertia.yy };
+  };
+  it('damps a turn by its moment arm: a little propellant in the centre that leaves at the tail', () => {
+    // dω/dt = −ṁ r² ω / I, but for the shift of the centre.
+    const { q, q0, I } = spun(0);
+    expect(Math.log(q0 / q) / ((1e-3 * 0.8 ** 2) / I)).toBeCloseTo(1, 3);
+  });
+  it('leaves a turn as it is where the propellant lies at the nozzle: it takes along only what it has', () => {
+    const { q, q0, I } = spun(0.8);
+    expect(Math.abs(Math.log(q0 / q)) / ((1e-3 * 0.8 ** 2) / I)).toBeLessThan(1e-3);
+  });
+});
+
 describe('thrust, wind and turbulence', () => {
   it('gives the static thrust of an ideal propeller, and the power at speed', () => {
     const disc = Math.PI * 0.04;
@@ -284,5 +319,28 @@ describe('thrust, wind and turbulence', () => {
     expect(Math.abs(correlation - Math.exp(-1))).toBeLessThan(0.1);
     const again = new TurbulentAir({ windAt6m: 15, seed: 4 });
     expect(again.next(0.05, 20, 100)).toEqual(list[0]);
+  });
+  it('turns the air as wide aircraft feel it: roll of the stated spread, pitch by how the updraught changes', () => {
+    const span = 4;
+    const air = new TurbulentAir({ windAt6m: 15, seed: 7 }, span);
+    const scales = turbulenceScales(100, 15);
+    const rows = Array.from({ length: 60000 }, () => [air.next(0.02, 20, 100)[2], ...air.turning]);
+    const spread = (k: number) => Math.sqrt(rows.reduce((s, v) => s + v[k] ** 2, 0) / rows.length);
+    // ∫ of the spectrum 0.8 σ² (πL/4b)^⅓ / (L V (1 + (4bω/πV)²)) over all frequencies, by the middle rule.
+    let integral = 0;
+    const [dw, L] = [0.01, scales.lengthUp];
+    for (let w = dw / 2; w < 4000; w += dw)
+      integral +=
+        (0.8 * scales.up ** 2 * Math.cbrt((Math.PI * L) / (4 * span)) * dw) /
+        (L * 20 * (1 + ((4 * span * w) / (Math.PI * 20)) ** 2));
+    expect(Math.abs(spread(1) / Math.sqrt(integral) - 1)).toBeLessThan(0.08);
+    // A slow updraught comes through as its slope along the path.
+    const slow = rows.slice(1).reduce((s, v, i) => s + v[2] * (v[0] - rows[i][0]), 0);
+    expect(slow).toBeGreaterThan(0);
+    expect(spread(2)).toBeGreaterThan(0.02 * spread(1));
+    // Without a span nothing turns.
+    const flat = new TurbulentAir({ windAt6m: 15, seed: 7 });
+    flat.next(0.02, 20, 100);
+    expect(flat.turning).toEqual([0, 0, 0]);
   });
 });

@@ -2,7 +2,7 @@ import { massProperties, type Loading, type MassItem } from '../balance';
 import { InvalidInput } from '../numerics';
 import type { Vector } from './attitude';
 import { impulseOf, valueOf, type Scenario } from './scenario';
-import type { MassState, Push } from './vehicle';
+import type { Jet, MassState, Push } from './vehicle';
 
 const RAD = Math.PI / 180;
 
@@ -40,6 +40,7 @@ export function propulsionOf(
 ): {
   massAt: (t: number) => MassState;
   pushes: (t: number, speed: number, density: number, throttle: number) => Push[];
+  /** Gas that leaves while something burns. */ jets: (t: number) => Jet[];
   /** Instants at which a thrust has a bend, s. */ bends: number[];
   /** Ends of burning, s. */ burnOuts: { name: string; t: number }[];
 } {
@@ -86,6 +87,14 @@ export function propulsionOf(
   return {
     bends: lines.flatMap((b) => b.thrust.map(([t]) => b.start + t)),
     burnOuts: lines.map((b) => ({ name: b.name, t: b.end })),
+    jets: (t) =>
+      burning.flatMap(({ line, id }) => {
+        const b = lines[line];
+        const share = t < b.start || t > b.end ? 0 : valueOf(b.thrust, t - b.start, 0) / b.total;
+        const item = all.find((m) => m.id === id)!;
+        const flow = share * item.mass * (item.mirrored ? 2 : 1) * (loading[id] ?? 1);
+        return flow > 0 ? [{ flow, at: b.position }] : [];
+      }),
     massAt: (t) => {
       const left: Record<string, number> = {};
       for (const { line, id } of burning) {

@@ -45,12 +45,19 @@ export interface Push {
   at: Point3;
 }
 
+/** Gas that leaves: kg/s, and where, geometry's axes. */
+export interface Jet {
+  flow: number;
+  at: Point3;
+}
+
 /** What flies. */
 export interface Vehicle {
   massAt: (t: number) => MassState;
   aerodynamics: Aerodynamics | null;
   /** Thrusts at a time. @param density kg/m³. */
   pushes: (t: number, speed: number, density: number, throttle: number) => Push[];
+  /** Mass that leaves at a time. */ jets?: (t: number) => Jet[];
   controls: { name: string; least: number; greatest: number }[];
 }
 

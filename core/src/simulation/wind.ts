@@ -53,15 +53,24 @@ export function turbulenceScales(height: number, windAt6m: number) {
 /**
  * Turbulence as the aircraft meets it, along its path: filters of white noise in steps, exact whatever the step.
  * Along: σ/(1 + Ts); across and up: σ (1 + √3 Ts)/(1 + Ts)² with T = L/V.
- * @source MIL-F-8785C, 1980, §3.7.2 (the form with rational spectra).
+ * With a span the air turns as well: roll with 1/(1 + (4b/πV) s), pitch and yaw with (s/V)/(1 + (4b/πV) s) and (s/V)/(1 + (3b/πV) s) of the speeds.
+ * @source MIL-F-8785C, 1980, §3.7.2 and §3.7.5 (the form with rational spectra).
  */
 export class TurbulentAir {
   private readonly random: RandomGenerator;
   private first = 0;
   private readonly pairs = [new Float64Array(2), new Float64Array(2)];
   private readonly spectrum: Turbulence;
+  private roll = 0;
+  private readonly slow = new Float64Array(2);
+  /** What the air turns with about the body's axes, as an aircraft of the span feels it, rad/s. */
+  readonly turning: Vector = [0, 0, 0];
 
-  constructor(spectrum: Turbulence) {
+  /** @param span of the aircraft, m; without it the air does not turn. */
+  constructor(
+    spectrum: Turbulence,
+    private readonly span = 0,
+  ) {
     this.spectrum = spectrum;
     this.random = randomNumbers(spectrum.seed);
     this.first = this.random.normal();
@@ -96,6 +105,27 @@ export class TurbulentAir {
       pair[0] = e * pair[0] + l11 * n1;
       return Math.sqrt(3) * pair[0] + (1 - Math.sqrt(3)) * pair[1];
     });
-    return [s.along * this.first, s.along * out[0], s.up * out[1]];
+    const air: Vector = [s.along * this.first, s.along * out[0], s.up * out[1]];
+    if (this.span > 0) this.turn(step, v, s, air);
+    return air;
+  }
+
+  /** Roll is a noise of its own; pitch and yaw follow from how lift and side wind change along the path, smoothed over the span. */
+  private turn(step: number, v: number, s: ReturnType<typeof turbulenceScales>, air: Vector): void {
+    const wide = (4 * this.span) / Math.PI;
+    const decay = Math.exp((-step * v) / wide);
+    const spread =
+      s.up *
+      Math.sqrt(((0.8 * Math.PI) / (2 * s.lengthUp * wide)) * Math.cbrt((Math.PI * s.lengthUp) / (4 * this.span)));
+    this.roll = decay * this.roll + Math.sqrt(1 - decay * decay) * this.random.normal();
+    this.turning[0] = spread * this.roll;
+    for (const [i, value, length] of [
+      [0, air[2], wide],
+      [1, air[1], 0.75 * wide],
+    ] as const) {
+      const f = Math.exp((-step * v) / length);
+      this.slow[i] = value + (this.slow[i] - value) * f;
+      this.turning[i + 1] = (value - this.slow[i]) / length;
+    }
   }
 }
