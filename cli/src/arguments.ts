@@ -79,10 +79,13 @@ export function checkFile(path: string, largest: number): void {
 }
 
 /** Reads a file as text, whatever its encoding. @throws InvalidInput `file` with the reason. */
-export function readTextFile(path: string): string {
+export const readTextFile = (path: string): string => decodeText(readBytes(path));
+
+/** A file's bytes. @throws InvalidInput `file` where it is not there, too large, or cannot be read. */
+export function readBytes(path: string): Uint8Array {
   checkFile(path, LARGEST_TEXT);
   try {
-    return decodeText(readFileSync(path));
+    return readFileSync(path);
   } catch (error) {
     throw new InvalidInput('file', `${path} cannot be read (${(error as NodeJS.ErrnoException).code}).`);
   }

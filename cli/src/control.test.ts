@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
@@ -98,6 +98,24 @@ describe('vw control', () => {
     expect(damping(without.out)).toBeGreaterThan(damping(all.out) + 1);
     expect((JSON.parse(all.out) as { loops: Loop[] }).loops[0].stable).toBe(true);
   }, 30_000);
+  it('reads a model that it wrote, as table and as arrays, with loops from another file', async () => {
+    const [csv, npz, xml] = ['model.csv', 'model.npz', 'tables.xml'].map((n) => join(folder, n));
+    const base = ['control', '--airframe', airframe(), '--speed', '20', '--inviscid', '--json'];
+    const made = await vw(...base, '--export', csv);
+    await vw(...base, '--export', npz);
+    expect((await vw(...base, '--export', xml)).code).toBe(0);
+    expect(readFileSync(xml, 'utf8')).toMatch(/<DAVEfunc[\s\S]*<checkData>/);
+    const loops = join(folder, 'loops.json');
+    writeFileSync(loops, JSON.stringify([{ from: 'q', to: 'elevator', kp: 0.2, sign: -1 }]));
+    const read = await vw('control', '--model', csv, '--loops', loops, '--json');
+    const { openPoles, loops: closed } = JSON.parse(read.out) as { openPoles: [number, number][]; loops: Loop[] };
+    expect(closed[0].stable).toBe(true);
+    const poles = (JSON.parse(made.out) as { openPoles: [number, number][] }).openPoles;
+    // Height is a state more, at the origin.
+    expect(openPoles.filter(([re, im]) => Math.hypot(re, im) > 1e-6)).toHaveLength(poles.length);
+    const arrays = JSON.parse((await vw('control', '--model', npz, '--json')).out) as { openPoles: [number, number][] };
+    expect(arrays.openPoles).toEqual(openPoles);
+  }, 60_000);
   it.each([
     [{ ...model, loops: [{ from: 'q', to: 'rudder', kp: 1 }] }, [], /loops.0.to: is no input; there are elevator/],
     [{ ...model, A: 'x' }, [], /The model, A/],

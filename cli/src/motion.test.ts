@@ -199,6 +199,30 @@ describe('vw motion and vw balance of an airframe', () => {
     expect((await fly()).err).toMatch(/launch\.speed/);
     expect((await fly('--loading', 'wet')).err).toMatch(/launch\.speed|no loading/);
   });
+  it('writes the tables that it flies by the open standard, flies them again, and throws with scatter', async () => {
+    const scenario = join(folder, 'again.json');
+    const [xml, csv] = [join(folder, 'tables.xml'), join(folder, 'throws.csv')];
+    const launch = { kind: 'hand', speed: 18, height: 1.8, elevationDeg: 10 };
+    writeFileSync(scenario, JSON.stringify({ launch, duration: 60 }));
+    const base = ['fly', '--airframe', airframe(), '--scenario', scenario, '--inviscid', '--json'];
+    const first = await vw(...base, '--write-tables', xml);
+    const again = await vw(...base, '--tables', xml);
+    expect(again.err).toMatch(/3 of its own checks are met/);
+    expect(JSON.parse(again.out)).toEqual(JSON.parse(first.out));
+    const many = await vw(...base, '--tables', xml, '--throws', '12', '--seed', '5', '--csv', csv);
+    const { runs, footprint, ends } = JSON.parse(many.out) as {
+      runs: { x: number }[];
+      footprint: { x: number; axes: number[] };
+      ends: Record<string, number>;
+    };
+    expect(runs).toHaveLength(12);
+    expect(ends.ground).toBeCloseTo(1, 9);
+    expect(Math.abs(footprint.x - (JSON.parse(first.out) as { range: number }).range)).toBeLessThan(30);
+    expect(readFileSync(csv, 'utf8').split('\n')[0]).toMatch(/^run,x,y,time/);
+    writeFileSync(xml, readFileSync(xml, 'utf8').slice(0, 5000));
+    expect((await vw(...base, '--tables', xml)).err).toMatch(/no XML/);
+    expect((await vw(...base, '--throws', '1')).err).toMatch(/scatter, runs/);
+  }, 60_000);
   it.each([
     [['motion'], {}, /--airframe or --derivatives/],
     [['motion', '--airframe'], {}, /needs a speed/],

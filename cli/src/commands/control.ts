@@ -2,7 +2,7 @@ import { dirname, resolve } from 'node:path';
 import { zipSync } from 'fflate';
 import { Command } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
-import { airframeMotion, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
+import { airframeMotion, flightTables, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
 import {
   closeLoops,
   controlModel,
@@ -11,6 +11,7 @@ import {
   modelCsv,
   modelJson,
   modelText,
+  readModel,
   type ClosedLoop,
   type FlightModel,
 } from '@veldtwind/core/control';
@@ -19,12 +20,14 @@ import { parseJson } from '@veldtwind/core/limits';
 import { motionCase, motionOf } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
-import { fileLookup, readRange, readTextFile } from '../arguments';
+import { writeStandardTables } from '@veldtwind/core/simulation';
+import { fileLookup, readBytes, readRange, readTextFile } from '../arguments';
 import { printJson, table, writeFile } from '../output';
 import { computePolars } from '../viscous-lift';
 
 interface Options {
   model?: string;
+  loops?: string;
   airframe?: string;
   speed?: string;
   altitude: string;
@@ -39,7 +42,11 @@ interface Options {
 export function controlCommand(): Command {
   return new Command('control')
     .description('Closes loops about a linear model: margins, step and poles of each, from the inner to the outer')
-    .option('--model <file>', 'model and loops as JSON, see docs/control.md; with --airframe only its loops are taken')
+    .option(
+      '--model <file>',
+      'model and loops as JSON, see docs/control.md, or a model as .csv, .txt, .m or .npz; with --airframe only its loops are taken',
+    )
+    .option('--loops <file>', 'loops as JSON, about a model that is no JSON or has none')
     .option('--airframe <file>', 'candidate file: the model is that of its motion')
     .option('--speed <m/s>', 'speed of the level flight, with --airframe')
     .option('--altitude <m>', 'altitude of the standard atmosphere', '0')
@@ -52,7 +59,10 @@ export function controlCommand(): Command {
       (value: string, list: string[]) => [...list, value],
       [] as string[],
     )
-    .option('--export <file>', 'write the model of an airframe: .json, .csv, .m or .txt, .npz')
+    .option(
+      '--export <file>',
+      'write the model of an airframe: .json, .csv, .m or .txt, .npz; .xml for tables of its aerodynamics by S-119',
+    )
     .option('--json', 'print JSON')
     .action(run);
 }
@@ -61,6 +71,20 @@ const loopsIn = (raw: unknown): { from?: string; to?: string }[] => {
   const loops = (raw as { loops?: unknown } | null)?.loops;
   return Array.isArray(loops) ? (loops as { from?: string; to?: string }[]) : [];
 };
+
+/** What --model and --loops give. */
+function modelIn(o: Options): unknown {
+  const loops =
+    o.loops === undefined ? undefined : parseJson(readTextFile(o.loops), 'The loops', 'See docs/control.md.');
+  const list = Array.isArray(loops) ? { loops: loops as unknown[] } : (loops as object | undefined);
+  if (o.model === undefined) return list ?? {};
+  const model = /\.json$/i.test(o.model)
+    ? parseJson(readTextFile(o.model), 'The model', 'See docs/control.md.')
+    : /\.(csv|txt|m|npz)$/i.test(o.model)
+      ? readModel(readBytes(o.model), o.model)
+      : parseJson(readTextFile(o.model), 'The model', 'See docs/control.md.');
+  return list && 'loops' in list ? { ...(model as object), loops: list.loops } : model;
+}
 
 async function run(o: Options): Promise<void> {
   if (o.model === undefined && o.airframe === undefined)
@@ -71,8 +95,7 @@ async function run(o: Options): Promise<void> {
       '--without switches derivatives of an airframe off; a model of matrices has none.',
       'Give --airframe.',
     );
-  const raw: unknown =
-    o.model === undefined ? {} : parseJson(readTextFile(o.model), 'The model', 'See docs/control.md.');
+  const raw: unknown = modelIn(o);
   const given = o.airframe === undefined ? raw : { ...(await systemOf(o, loopsIn(raw))), loops: loopsIn(raw) };
   const parsed = controlModel.safeParse(given);
   if (!parsed.success) {
@@ -144,7 +167,15 @@ async function systemOf(o: Options, loops: { from?: string; to?: string }[]) {
   const { longitudinal, lateral } = motionOf(motionCase.parse({ ...motion.case, derivatives })).matrices;
   const side = loops.length > 0 && LATERAL.has(String(loops[0].from)) ? 'lateral' : 'longitudinal';
   const model = flightModel(motionCase.parse({ ...motion.case, derivatives }), side);
-  if (o.export !== undefined) writeModel(o.export, model);
+  if (o.export !== undefined && /\.(xml|dml)$/i.test(o.export)) {
+    const tables = flightTables(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+      speed,
+      altitude,
+      polars,
+      ...(o.loading === undefined ? {} : { loading: o.loading }),
+    });
+    writeFile(o.export, writeStandardTables(tables, candidate.name, new Date().toISOString().slice(0, 10)));
+  } else if (o.export !== undefined) writeModel(o.export, model);
   const { states } = side === 'lateral' ? lateral : longitudinal;
   // Height and heading are states of their own, where a loop measures them; else they would only drift.
   const drifting = loops.some((l) => ['height', 'psi', 'course'].includes(String(l.from)));
@@ -176,7 +207,7 @@ function writeModel(file: string, model: FlightModel): void {
     throw new InvalidInput(
       'export',
       `It is not known how to write ${file}.`,
-      'End its name with .json, .csv, .m, .txt or .npz.',
+      'End its name with .json, .csv, .m, .txt, .npz, or .xml for S-119 tables.',
     );
   if (as === 'npz') writeFile(file, zipSync(modelArrays(model), { level: 0 }));
   else writeFile(file, as === 'json' ? modelJson(model) : as === 'csv' ? modelCsv(model) : modelText(model));

@@ -6,14 +6,28 @@ import {
   flownVehicle,
   loadedMass,
   readCandidateFile,
+  scatterDraws,
+  scatterLine,
   tableSpeed,
   withPlacedMass,
 } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson } from '@veldtwind/core/limits';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { withSetting } from '@veldtwind/core/project';
-import { fly, scenarioSchema, type Flight, type FlightSummary, type Scenario } from '@veldtwind/core/simulation';
+import { withSetting, type CandidatePart } from '@veldtwind/core/project';
+import type { SectionLookup } from '@veldtwind/core/airframe';
+import {
+  fly,
+  footprint,
+  readStandardTables,
+  scatterSchema,
+  scenarioSchema,
+  writeStandardTables,
+  type Flight,
+  type FlightSummary,
+  type ScatterLine,
+  type Scenario,
+} from '@veldtwind/core/simulation';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, writeFile } from '../output';
 import { computePolars } from '../viscous-lift';
@@ -27,6 +41,11 @@ interface Options {
   setting?: string;
   ncrit: string;
   inviscid?: boolean;
+  tables?: string;
+  writeTables?: string;
+  throws?: string;
+  scatter?: string;
+  seed?: string;
   json?: boolean;
 }
 
@@ -41,6 +60,11 @@ export function flyCommand(): Command {
     .option('--setting <name>', 'a kept setting of the controls')
     .option('--ncrit <number>', 'critical amplification of the polars', '9')
     .option('--inviscid', 'without section polars: the lattice alone, with the drag build-up; it does not stall')
+    .option('--tables <file>', 'aerodynamics from an S-119 file instead; mass and loading stay those of the airframe')
+    .option('--write-tables <file>', 'write the tables that are flown as an S-119 file')
+    .option('--throws <number>', 'fly it so many times with scatter, and tell where it ends')
+    .option('--scatter <file>', 'what scatters, as JSON, see docs/flight.md; usual values without it')
+    .option('--seed <number>', 'of the scatter', '1')
     .option('--json', 'print the summary as JSON')
     .action(run);
 }
@@ -67,16 +91,11 @@ async function run(o: Options): Promise<void> {
   const speed = o.speed === undefined ? tableSpeed(scenario, 20) : readRange(o.speed, 'speed')[0];
   const altitude = scenario.ground + scenario.launch.height;
   loadedMass(withPlacedMass(candidate, lookup), o.loading);
-  const polars = o.inviscid
-    ? null
-    : (await computePolars(candidate, lookup, [0.7 * speed, speed, 1.5 * speed], altitude, ncrit)).polars;
-  const tables = flightTables(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
-    speed,
-    altitude,
-    polars,
-    ...(o.loading === undefined ? {} : { loading: o.loading }),
-  });
+  const tables = await tablesOf(o, candidate, lookup, { speed, altitude, ncrit });
+  if (o.writeTables !== undefined)
+    writeFile(o.writeTables, writeStandardTables(tables, candidate.name, new Date().toISOString().slice(0, 10)));
   const loading = o.loading === undefined ? {} : (candidate.loadings ?? {})[o.loading];
+  if (o.throws !== undefined) return scatterRuns(o, scenario, tables, loading);
   const flight = fly(scenario, flownVehicle(tables.massItems, loading, tables, scenario));
   if (o.csv !== undefined) {
     const text = csvOf(flight);
@@ -85,6 +104,74 @@ async function run(o: Options): Promise<void> {
   }
   if (o.json) return printJson(flight.summary);
   if (o.csv !== '-') process.stdout.write(told(flight.summary));
+}
+
+type Tables = ReturnType<typeof flightTables>;
+
+/** The tables that are flown: computed, or read. */
+async function tablesOf(
+  o: Options,
+  candidate: CandidatePart,
+  lookup: SectionLookup,
+  { speed, altitude, ncrit }: { speed: number; altitude: number; ncrit: number },
+): Promise<Tables> {
+  if (o.tables !== undefined) {
+    const { tables, checked } = readStandardTables(readTextFile(o.tables));
+    process.stderr.write(`vw: tables of ${o.tables}: ${checked} of its own checks are met\n`);
+    return { ...tables, massItems: withPlacedMass(candidate, lookup).massItems };
+  }
+  const polars = o.inviscid
+    ? null
+    : (await computePolars(candidate, lookup, [0.7 * speed, speed, 1.5 * speed], altitude, ncrit)).polars;
+  return flightTables(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+    speed,
+    altitude,
+    polars,
+    ...(o.loading === undefined ? {} : { loading: o.loading }),
+  });
+}
+
+/** Flies a scenario many times with scatter, and tells where it ends. */
+function scatterRuns(o: Options, scenario: Scenario, tables: Tables, loading: Record<string, number>): void {
+  const given: unknown =
+    o.scatter === undefined
+      ? { speed: 1, elevationDeg: 2, headingDeg: 2, mass: 0.02, drag: 0.1, slopes: 0.1 }
+      : parseJson(readTextFile(o.scatter), 'The scatter', 'See docs/flight.md.');
+  const parsed = scatterSchema.safeParse({
+    ...(given as object),
+    runs: readRange(o.throws!, 'throws')[0],
+    seed: readRange(o.seed ?? '1', 'seed')[0],
+  });
+  if (!parsed.success) {
+    const { path, message } = parsed.error.issues[0];
+    throw new InvalidInput('invalid', `The scatter, ${path.join('.') || 'file'}: ${message}.`, 'Correct that.');
+  }
+  const scatter = parsed.data;
+  const lines: ScatterLine[] = [];
+  for (const draw of scatterDraws(scenario, tables, scatter, 0, scatter.runs)) {
+    lines.push(scatterLine(draw, lines.length, tables.massItems, loading));
+    if (process.stderr.isTTY) process.stderr.write(`\r${lines.length} of ${scatter.runs}`);
+  }
+  if (process.stderr.isTTY) process.stderr.write('\r');
+  if (o.csv !== undefined) {
+    const keys = ['run', 'x', 'y', 'time', 'greatestHeight', 'greatestLoadFactor', 'ended'] as const;
+    const text = `${keys.join(',')}\n${lines.map((l) => keys.map((k) => l[k]).join(',')).join('\n')}\n`;
+    if (o.csv === '-') process.stdout.write(text);
+    else writeFile(o.csv, text);
+  }
+  const ends: Record<string, number> = {};
+  for (const l of lines) ends[l.ended] = (ends[l.ended] ?? 0) + 1 / lines.length;
+  const where = footprint(lines);
+  if (o.json) return printJson({ scatter, footprint: where, ends, runs: lines });
+  if (o.csv === '-') return;
+  const shares = Object.entries(ends).map(([how, share]) => `${how} ${(100 * share).toFixed(1)} %`);
+  process.stdout.write(
+    `${lines.length} throws: ${shares.join(', ')}.\n${
+      where
+        ? `Ends about ${where.x.toFixed(1)} m north, ${where.y.toFixed(1)} m east; 95 % within ${where.axes[0].toFixed(1)} by ${where.axes[1].toFixed(1)} m, the longer at ${((where.turn * 180) / Math.PI).toFixed(0)}° from north.`
+        : 'Too few flew to tell where they end.'
+    }\n`,
+  );
 }
 
 const csvOf = ({ columns, series }: Flight): string => {

@@ -15,6 +15,7 @@ import {
   tabledAerodynamics,
   TABLE_EXTENT,
   type AeroTables,
+  type Draw,
   type Flight,
   type Flown,
   type Scatter,
@@ -117,6 +118,27 @@ export interface FlightInputOf {
   loading: Loading;
 }
 
+/** One run of a scatter: where it ended, and how. */
+export function scatterLine(draw: Draw, run: number, massItems: readonly MassItem[], loading: Loading): ScatterLine {
+  const shares = Object.fromEntries(massItems.map((m) => [m.id, draw.masses * (loading[m.id] ?? 1)]));
+  try {
+    const { series, columns, summary } = fly(
+      draw.scenario,
+      flownVehicle(massItems, shares, draw.tables, draw.scenario),
+    );
+    const last = (name: string) => series[columns.indexOf(name)].at(-1)!;
+    const { time, greatestHeight, greatestLoadFactor, ended } = summary;
+    return { run, x: last('x'), y: last('y'), time, greatestHeight, greatestLoadFactor, ended };
+  } catch (error) {
+    if (!(error instanceof FailedComputation)) throw error;
+    return { run, x: 0, y: 0, time: 0, greatestHeight: 0, greatestLoadFactor: 0, ended: 'no-trim' };
+  }
+}
+
+/** The draws of a scatter, written down as rarely as its figures allow. */
+export const scatterDraws = (scenario: Scenario, tables: AeroTables, scatter: Scatter, from: number, to: number) =>
+  drawsOf({ ...scenario, record: Math.max(scenario.record, scenario.duration / 400) }, tables, scatter, from, to);
+
 /** Runs of a scenario in which what is thought to be known is off, from one to another. */
 export const flightScatter = analysis({
   version: 1,
@@ -137,27 +159,9 @@ export const flightScatter = analysis({
   ): Promise<ScatterLine[]> => {
     const out: ScatterLine[] = [];
     let run = from;
-    for (const draw of drawsOf(
-      { ...scenario, record: Math.max(scenario.record, scenario.duration / 400) },
-      tables,
-      scatter,
-      from,
-      to,
-    )) {
+    for (const draw of scatterDraws(scenario, tables, scatter, from, to)) {
       if (context.cancelled?.()) throw new Cancelled();
-      const shares = Object.fromEntries(massItems.map((m) => [m.id, draw.masses * (loading[m.id] ?? 1)]));
-      try {
-        const { series, columns, summary } = fly(
-          draw.scenario,
-          flownVehicle(massItems, shares, draw.tables, draw.scenario),
-        );
-        const last = (name: string) => series[columns.indexOf(name)].at(-1)!;
-        const { time, greatestHeight, greatestLoadFactor, ended } = summary;
-        out.push({ run, x: last('x'), y: last('y'), time, greatestHeight, greatestLoadFactor, ended });
-      } catch (error) {
-        if (!(error instanceof FailedComputation)) throw error;
-        out.push({ run, x: 0, y: 0, time: 0, greatestHeight: 0, greatestLoadFactor: 0, ended: 'no-trim' });
-      }
+      out.push(scatterLine(draw, run, massItems, loading));
       run++;
       context.report?.({ done: run - from, of: to - from });
       await context.breathe?.();

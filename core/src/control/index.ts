@@ -13,3 +13,4 @@ export * from './survey';
 export * from './tune';
 export * from './analysis';
 export * from './export';
+export * from './import';

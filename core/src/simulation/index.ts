@@ -14,3 +14,5 @@ export * from './vehicle';
 export * from './wind';
 export * from './scatter';
 export * from './board';
+export * from './standard-tables';
+export * from './read-standard-tables';
