@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { openBrowser, Page, TestServer } from './harness';
 
 // Loops about the aircraft's motion, and flights with them.
@@ -76,6 +79,23 @@ describe('figures of a loop', () => {
     );
     await page.click('[data-test=control-view-frequency]');
   });
+  it('closes a loop on the thrust, and lays a model from a file beside the aircraft’s', async () => {
+    await page.driver.executeScript(
+      "const e = document.querySelector('select[aria-label=\"New chain\"]'); e.value = 'speed'; e.dispatchEvent(new Event('change'))",
+    );
+    await page.until('speed', async () => /Speed: speed/.test(await ledger()));
+    await page.until('thrust', async () => /change of thrust, N/.test(await page.text('[data-chart=control-effort]')));
+    const file = join(mkdtempSync(join(tmpdir(), 'model-')), 'other.csv');
+    writeFileSync(file, 'A,u,w\nu,-0.05,0.1\nw,-0.5,-4\n\nB,e\nu,0\nw,1\n');
+    await (await page.find('[data-test=read-model]')).sendKeys(file);
+    await page.until('beside', async () => /Poles of other.csv/.test(await page.text('aside')));
+    writeFileSync(file, 'A,u\n');
+    await (await page.find('[data-test=read-model]')).sendKeys(file);
+    await page.until('told', async () => /The model was not read[\s\S]*no matrix/.test(await page.text('body')));
+    await page.click('[aria-label="Take the model away"]');
+    await page.click('[aria-label="Remove Speed"]');
+    await page.until('gone', async () => !/Speed: speed/.test(await ledger()));
+  });
   it('has what it says of modes and loops among the findings', async () => {
     await page.click('[data-test=all-findings]');
     await page.until('findings', async () =>
@@ -115,6 +135,34 @@ describe('flights', () => {
       async () => /meet the ground.*95 % end within/.test(await page.text('[data-test=scatter-words]')),
       40_000,
     );
+    await page.find('[data-test=scatter]');
+    await page.saved();
+    // What was thrown is there again, and the tables that were flown go out and come in.
+    await page.open(`/p/${project}/flights?c=a`);
+    await page.until(
+      'kept throws',
+      async () => /95 % end within/.test(await page.text('[data-test=scatter-words]')),
+      40_000,
+    );
+    await page.find('[data-test=write-tables]:not([disabled])', 40_000);
+    const made = await page.driver.executeScript<string>(`
+      return new Promise((done) => {
+        const make = URL.createObjectURL;
+        URL.createObjectURL = (blob) => {
+          URL.createObjectURL = make;
+          blob.text().then(done);
+          return make(blob);
+        };
+        document.querySelector('[data-test=write-tables]').click();
+      });`);
+    const tables = join(mkdtempSync(join(tmpdir(), 'tables-')), 'tables.xml');
+    writeFileSync(tables, made);
+    await (await page.find('[data-test=read-tables]')).sendKeys(tables);
+    await page.until('read', async () =>
+      /Read: .*3 of its own checks met/.test(await page.text('[data-test=tables-words]')),
+    );
+    await page.click('[data-test=tables-words] button');
+    await page.until('own', async () => /as it is drawn/.test(await page.text('[data-test=tables-words]')));
     const range = async () => Number(/, now\s+[\d.]+\s+([\d.]+)/.exec(await ledger())?.[1]);
     const before = await range();
     await page.type('Height over the ground', '20');

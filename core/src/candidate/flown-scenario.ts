@@ -1,4 +1,4 @@
-import type { AutopilotSettings, Chain } from '../control';
+import { THRUST, type AutopilotSettings, type Chain } from '../control';
 import { InvalidInput } from '../numerics';
 import type { CandidatePart, ScenarioPart } from '../project';
 import type { Channel, Scenario } from '../simulation';
@@ -43,7 +43,8 @@ export function flownScenario(
   if (!loops.on) return scenario;
   const settings: AutopilotSettings | undefined = candidate.autopilot;
   const names = controlNames(candidate);
-  const channels: Channel[] = (settings?.chains ?? []).map((chain) => {
+  const [pushing, steering] = [true, false].map((k) => (settings?.chains ?? []).filter((c) => (c.to === THRUST) === k));
+  const channels: Channel[] = steering.map((chain) => {
     const to = names[chain.to];
     if (to === undefined)
       throw new InvalidInput(
@@ -53,7 +54,12 @@ export function flownScenario(
       );
     return channelOf(chain, to, loops.wanted, scenario.waypoints.length > 0);
   });
-  if (loops.throttle && scenario.propeller)
+  // A chain on the thrust needs an engine that the scenario has; else nothing pushes.
+  if (pushing.length > 0 && scenario.propeller) {
+    const [chain] = pushing;
+    const lag = chain.mover && 'timeConstant' in chain.mover ? chain.mover.timeConstant : 0;
+    channels.push({ ...channelOf(chain, 'throttle', loops.wanted, false), thrust: { lag } });
+  } else if (loops.throttle && scenario.propeller)
     channels.push({
       name: 'Speed',
       to: 'throttle',
@@ -61,7 +67,7 @@ export function flownScenario(
       ...(loops.wanted.V === undefined || loops.wanted.V === 'waypoints' ? {} : { reference: loops.wanted.V }),
     });
   if (channels.length === 0) return scenario;
-  const movers = Object.fromEntries((settings?.chains ?? []).flatMap((c) => (c.mover ? [[names[c.to], c.mover]] : [])));
+  const movers = Object.fromEntries(steering.flatMap((c) => (c.mover ? [[names[c.to], c.mover]] : [])));
   return {
     ...scenario,
     actuators: { ...movers, ...scenario.actuators },

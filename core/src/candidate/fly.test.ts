@@ -1,6 +1,7 @@
 import type { LiftingSurface } from '../airframe';
 import { flowState, GRAVITY } from '../atmosphere';
 import { massProperties, type MassItem } from '../balance';
+import { autopilotSchema, sampledLoop } from '../control';
 import { makeLattice } from '../lift';
 import { madeWing } from '../lift/viscous/testing/made-polar';
 import { airframeCase, airframeDerivatives, freeResponse, motionOf, trimLevel, type AirframeSource } from '../motion';
@@ -67,7 +68,8 @@ const run = (more: object) => {
 
 const flow = flowState(speed, 100);
 const trim = trimLevel(source, flow, 20 * GRAVITY);
-const linear = motionOf(airframeCase(source, mass, trim, airframeDerivatives(source, trim, flow), flow));
+const moving = airframeCase(source, mass, trim, airframeDerivatives(source, trim, flow), flow);
+const linear = motionOf(moving);
 /** Thrust that balances the drag, along the stream and through the centre: the linear model's. */
 const thrust = {
   thrust: [
@@ -187,6 +189,27 @@ describe('flight of an airframe', () => {
     expect(f.summary.ended).toBe('waypoints');
     expect(Math.abs(column(f, 'height').at(-1)! - 120)).toBeLessThan(5);
     expect(f.summary.greatestSpeed).toBeLessThan(28);
+  });
+  it('holds its speed by thrust as the linear loop says', () => {
+    const laws = [{ from: 'V', kp: 40, ki: 10 }];
+    const settings = autopilotSchema.parse({
+      step: 0.02,
+      chains: [{ id: 's', name: 'Speed', to: 'thrust', mover: { timeConstant: 0.3 }, laws }],
+    });
+    const said = sampledLoop({ of: moving, scale: {}, settings, controls: {}, chain: 's', loop: 0 }, 8)!.step;
+    const f = run({
+      duration: 8,
+      record: 0.02,
+      propeller: { power: 1500, diameter: 0.5, position: mass.centre },
+      autopilot: {
+        step: 0.02,
+        channels: [{ to: 'throttle', thrust: { lag: 0.3 }, loops: laws, reference: speed + 0.2 }],
+      },
+    });
+    const V = column(f, 'V');
+    const worst = Math.max(...said.y.slice(0, 400).map((y, i) => Math.abs(V[i] - V[0] - 0.2 * y)));
+    expect(Math.max(...said.y)).toBeGreaterThan(0.9);
+    expect(worst / 0.2).toBeLessThan(0.03);
   });
   it('says what a climb lacks, and glides without an engine', () => {
     expect(() =>

@@ -73,7 +73,10 @@ export const moverSchema = z.union([
   }),
 ]);
 
-/** Loops one within the other that move one control. */
+/** What a chain moves in the place of a control: the thrust along the flight path, N. */
+export const THRUST = 'thrust';
+
+/** Loops one within the other that move one control, or the thrust. */
 export const chainSchema = z.object({
   id: partId,
   name: words(60).min(1, 'needs a name'),

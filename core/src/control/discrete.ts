@@ -1,4 +1,4 @@
-import { isLongitudinal, scheduled, type Chain } from './chains';
+import { isLongitudinal, scheduled, THRUST, type Chain } from './chains';
 import { filtersOf, hasGain, type LawTerms } from './law';
 import { closeLoop, moverOf } from './loops';
 import { isHeld, marginsOf, type Margins } from './margins';
@@ -115,7 +115,7 @@ export function sampledLoop(input: StudyInput, end: number): SampledLoop | null 
   const chains = settings.chains.filter(
     (c) => c.id === chain.id || (isLongitudinal(c.laws[0].from) === side && c.laws.every(hasGain)),
   );
-  const inputOf = (c: Chain) => model.inputs.indexOf(controls[c.to]);
+  const inputOf = (c: Chain) => model.inputs.indexOf(c.to === THRUST ? THRUST : controls[c.to]);
   const movers = model.inputs.map((_, i) => {
     const c = chains.find((k) => inputOf(k) === i);
     return c ? moverOf(c.mover) : null;

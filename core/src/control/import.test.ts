@@ -41,7 +41,7 @@ describe('models that come back', () => {
     expect(loops).toEqual([]);
   });
   it('as text and as arrays; names as far as they are there', () => {
-    const plain = { ...model, inputs: ['Elevator'] };
+    const plain = { ...model, inputs: ['Elevator', 'thrust'] };
     expect(readModel(bytes(modelText(plain)), 'M.TXT')).toMatchObject({ ...plain });
     const arrays = readModel(zipSync(modelArrays(model)), 'm.npz');
     expect(arrays).toMatchObject({

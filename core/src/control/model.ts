@@ -1,6 +1,6 @@
 import { longitudinalSystem, lateralSystem, type MotionCase } from '../motion';
 import { fingerprint } from '../numerics';
-import { isLongitudinal, type Chain, type Measured } from './chains';
+import { isLongitudinal, THRUST, type Chain, type Measured } from './chains';
 import { zeros, type StateSpace } from './state-space';
 
 /** A linear model of small motions with what loops can measure as its outputs. */
@@ -11,7 +11,7 @@ export interface FlightModel extends StateSpace {
 }
 
 /**
- * The model of small motions about level flight, with height or heading as further states.
+ * The model of small motions about level flight, with height or heading as further states, and thrust (N) as a further input.
  * @param side which of the two. @param scale by derivative, such as `{ Cm_q: 0 }`: what each is multiplied with.
  * @source states as {@link longitudinalSystem} and {@link lateralSystem}; height: ḣ = V θ − w; heading: ψ̇ = r.
  */
@@ -50,13 +50,17 @@ export function flightModel(
           ['psi', pick({ 4: 1 })],
           ['course', pick({ 4: 1, 0: 1 / V })],
         ];
+  // Thrust acts along the path at the centre of gravity: its moment is not known here, since where it acts belongs to what drives.
+  const pushed = side === 'longitudinal';
+  const all = pushed ? [...inputs, THRUST] : inputs;
+  const moves = [...B, new Array<number>(inputs.length).fill(0)];
   return {
     A: big,
-    B: [...B, new Array<number>(inputs.length).fill(0)],
+    B: pushed ? moves.map((row, i) => [...row, i === 0 ? 1 / c.mass : 0]) : moves,
     C: rows.map(([, row]) => row),
-    D: zeros(rows.length, inputs.length),
+    D: zeros(rows.length, all.length),
     states: [...states, side === 'longitudinal' ? 'height' : 'psi'],
-    inputs,
+    inputs: all,
     outputs: rows.map(([name]) => name),
   };
 }

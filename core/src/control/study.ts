@@ -1,6 +1,6 @@
 import { FailedComputation, InvalidInput } from '../numerics';
 import type { MotionCase } from '../motion';
-import { isLongitudinal, scheduled, type AutopilotSettings, type Chain } from './chains';
+import { isLongitudinal, scheduled, THRUST, type AutopilotSettings, type Chain } from './chains';
 import { hasGain } from './law';
 import { sampledLoop, type SampledLoop } from './discrete';
 import { chainOf, closeLoop } from './loops';
@@ -92,7 +92,7 @@ export function openedAt(input: StudyInput, times = 1): Opened {
   if (!law) throw new InvalidInput('loop', `The chain ${chain.name} has no loop ${input.loop + 1}.`);
   const side = isLongitudinal(chain.laws[0].from) ? 'longitudinal' : 'lateral';
   const model = flightModel(of, side, scale);
-  const inputOf = (c: Chain) => model.inputs.indexOf(controls[c.to]);
+  const inputOf = (c: Chain) => model.inputs.indexOf(c.to === THRUST ? THRUST : controls[c.to]);
   // Deflections are put out as well: what a loop asks of its control.
   const p = model.outputs.length;
   let plant: StateSpace = {

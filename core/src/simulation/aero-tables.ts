@@ -1,3 +1,5 @@
+import { z } from 'zod';
+import { finiteNumber } from '../limits';
 import { plateParts } from './plate';
 import type { LiftingSurface, Point3, Reference } from '../airframe';
 import { lagDerivatives, type AirframeSource, type StateCoefficients } from '../motion';
@@ -33,6 +35,51 @@ export interface PlateShape {
   aspectRatio: number;
   drag: number;
 }
+
+const line = z.array(finiteNumber).min(1).max(200);
+const sixSchema = z.object({ CL: line, CD: line, CY: line, Cl: line, Cm: line, Cn: line });
+const place = z.object({ x: finiteNumber, y: finiteNumber, z: finiteNumber });
+/** Tables as they are stored: of matching lengths. */
+export const aeroTablesSchema = z
+  .object({
+    reference: z.object({ area: z.number().positive(), span: z.number().positive(), chord: z.number().positive() }),
+    about: place,
+    alphas: line.min(2),
+    speeds: z.array(z.number().positive()).min(1).max(20),
+    base: z.array(sixSchema),
+    slopeAlphas: line.min(2),
+    betas: line.min(2),
+    side: z.array(sixSchema),
+    rates: z.object({ p: sixSchema, q: sixSchema, r: sixSchema }),
+    lag: z.object({ CL: finiteNumber, Cm: finiteNumber }),
+    controls: z
+      .array(
+        z.object({
+          id: z.string().max(80),
+          name: z.string().max(80),
+          least: finiteNumber,
+          greatest: finiteNumber,
+          slopes: sixSchema,
+        }),
+      )
+      .max(60),
+    plate: z.object({
+      up: z.array(z.object({ area: finiteNumber, aft: finiteNumber, chord: finiteNumber })).max(500),
+      side: z.array(z.object({ area: finiteNumber, aft: finiteNumber, above: finiteNumber })).max(500),
+      aspectRatio: finiteNumber,
+      drag: finiteNumber,
+    }),
+    gaps: z.int().min(0),
+  })
+  .refine((t) => t.base.length === t.speeds.length && t.side.length === t.betas.length, 'has tables of other lengths')
+  .refine(
+    (t) =>
+      t.base.every((six) => KEYS.every((k) => six[k].length === t.alphas.length)) &&
+      [...t.side, ...Object.values(t.rates), ...t.controls.map((c) => c.slopes)].every((six) =>
+        KEYS.every((k) => six[k].length === t.slopeAlphas.length),
+      ),
+    'has rows of other lengths',
+  ) as unknown as z.ZodType<AeroTables>;
 
 /** Extent and steps of the tables, degrees. */
 export const TABLE_EXTENT = { from: -12, to: 20, step: 1, slopes: 4, betas: [4, 12] };

@@ -6,6 +6,7 @@ import { flatEarth, roundEarth, type Earth } from './earth';
 import { bendsOf, inputAt } from './pilot';
 import type { Scenario } from './scenario';
 import { trimFlight, type FlightTrim } from './trim';
+import { propellerPower, propellerThrust } from './thrust';
 import { gustAt, TurbulentAir, windAt } from './wind';
 import type { BoardCommand, BoardTick, BoardTiming, Ending, Flight, FlightSummary, Flown } from './flight';
 
@@ -259,7 +260,10 @@ export class FlightRun {
     const bounds = autopilot.channels.map((c, k): [number, number] => {
       if (c.to === 'throttle') {
         this.channelTo.push(-1);
-        return [-this.trimThrottle, 1 - this.trimThrottle];
+        if (!c.thrust) return [-this.trimThrottle, 1 - this.trimThrottle];
+        const { speed, density } = this.airNow(t, y);
+        this.trimThrust = this.thrustOf(this.trimThrottle, speed, density);
+        return [-this.trimThrust, this.thrustOf(1, speed, density) - this.trimThrust];
       }
       const i = this.controlOf(c.to, `autopilot.channels.${k}.to`);
       this.channelTo.push(i);
@@ -277,9 +281,32 @@ export class FlightRun {
       const { values: now } = this.pending.shift()!;
       now.forEach((v, k) => (this.channelAdds[k] = v));
     }
-    this.scenario.autopilot!.channels.forEach((c, k) => {
-      if (c.to === 'throttle') this.throttle = Math.max(0, Math.min(1, this.trimThrottle + this.channelAdds[k]));
+    const { channels, step } = this.scenario.autopilot!;
+    channels.forEach((c, k) => {
+      if (c.to !== 'throttle') return;
+      const wanted = c.thrust
+        ? this.throttleFor(this.trimThrust + this.channelAdds[k], t, y)
+        : this.trimThrottle + this.channelAdds[k];
+      const asked = Math.max(0, Math.min(1, wanted));
+      const lag = c.thrust?.lag ?? 0;
+      this.throttle = lag > 0 ? asked + (this.throttle - asked) * Math.exp(-step / lag) : asked;
     });
+  }
+
+  private trimThrust = 0;
+  private airNow(t: number, y: Float64Array): { speed: number; density: number } {
+    const now = this.equations.instant(t, y, this.setControls(t, y), this.throttle);
+    return { speed: now.air.speed, density: now.density };
+  }
+  private thrustOf(throttle: number, speed: number, density: number): number {
+    const { power, efficiency, diameter } = this.scenario.propeller!;
+    return propellerThrust(throttle * power * efficiency, diameter, density, speed);
+  }
+  /** The throttle whose thrust is a wanted one, at the speed that there is. */
+  private throttleFor(thrust: number, t: number, y: Float64Array): number {
+    const { power, efficiency, diameter } = this.scenario.propeller!;
+    const { speed, density } = this.airNow(t, y);
+    return propellerPower(Math.max(0, thrust), diameter, density, speed) / (power * efficiency);
   }
 
   private readonly heads = [

@@ -88,6 +88,9 @@ export const channelSchema = z.strictObject({
   name: words(60).optional(),
   /** A control by name, or the throttle. */ to: name,
   loops: z.array(lawSchema).min(1).max(5),
+  /** What it gives the throttle is a change of thrust, N, and comes with a lag, s. */ thrust: z
+    .strictObject({ lag: between(0, 30).default(0) })
+    .optional(),
   /** Of the outermost loop: what it holds; SI and rad; or degrees; or the next way-point's. Without it what is measured at the start. */
   reference: z.union([number, points]).optional(),
   referenceDeg: z.union([number, points]).optional(),
@@ -216,6 +219,8 @@ export const scenarioSchema = z
         refuse(['autopilot', 'channels', i, 'follow'], 'needs waypoints, and there are none');
       const again = s.autopilot!.channels.findIndex((o) => o.to === c.to);
       if (again !== i) refuse(['autopilot', 'channels', i, 'to'], `is moved by channel ${again + 1} already`);
+      if (c.thrust && c.to !== 'throttle')
+        refuse(['autopilot', 'channels', i, 'thrust'], 'belongs to the throttle alone');
       if (c.to === 'throttle' && !s.propeller)
         refuse(['autopilot', 'channels', i, 'to'], 'is the throttle, and there is no propeller');
     });

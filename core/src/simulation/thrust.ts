@@ -26,6 +26,13 @@ export function propellerThrust(power: number, diameter: number, density: number
   return power / (v + w);
 }
 
+/** The shaft power that a thrust needs, by the same propeller. @param thrust N, 0 or more. */
+export function propellerPower(thrust: number, diameter: number, density: number, speed: number): number {
+  const v = Math.max(0, speed);
+  const disc = (Math.PI * diameter * diameter) / 4;
+  return thrust * (0.5 * v + Math.sqrt(0.25 * v * v + thrust / (2 * density * disc)));
+}
+
 const direction = (pitchDeg: number, yawDeg: number): Vector => {
   const [p, y] = [pitchDeg * RAD, yawDeg * RAD];
   return [Math.cos(p) * Math.cos(y), Math.cos(p) * Math.sin(y), -Math.sin(p)];

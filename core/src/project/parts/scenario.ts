@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MEASURED } from '../../control';
 import { finiteNumber, partId, words } from '../../limits';
-import { scatterSchema, scenarioSchema } from '../../simulation';
+import { aeroTablesSchema, scatterSchema, scenarioSchema } from '../../simulation';
 import { partKind } from './kind';
 
 export const MOST_KEPT_FLIGHTS = 12;
@@ -53,6 +53,19 @@ export const scenarioPart = z.object({
     .prefault({ on: false }),
   loading: words(60).optional(),
   scatter: scatterSchema.optional(),
+  /** Tables of the aerodynamics that were read from a file: flown in the place of the candidate's own. */
+  tables: z.object({ name: words(200), checked: z.int().min(0), tables: aeroTablesSchema }).optional(),
+  /** The throws that were flown last, by number: where each ended (m north and east), after what time, height, load factor and how. */
+  thrown: z
+    .object({
+      print: z.string().max(200),
+      lines: z
+        .array(
+          z.tuple([z.int(), finiteNumber, finiteNumber, finiteNumber, finiteNumber, finiteNumber, z.string().max(20)]),
+        )
+        .max(2000),
+    })
+    .optional(),
   kept: z.array(keptFlight).max(MOST_KEPT_FLIGHTS).default([]),
 });
 export type ScenarioPart = z.infer<typeof scenarioPart>;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Plus, Trash2 } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
-import { CONTROL_LIMITS, isLongitudinal, MEASURED, type Law } from '@veldtwind/core/control';
+import { CONTROL_LIMITS, isLongitudinal, MEASURED, THRUST, type Law } from '@veldtwind/core/control';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
@@ -39,7 +39,11 @@ const set = (key: 'kp' | 'ki' | 'kd', v: number) => (l: Law) => {
 };
 /** What the outer loop puts out is the reference of the next: in its unit. */
 const limitTimes = computed(() =>
-  c.loop.value > 0 ? MEASURES[chain.value!.laws[c.loop.value - 1].from] : { unit: '°', times: 180 / Math.PI },
+  c.loop.value > 0
+    ? MEASURES[chain.value!.laws[c.loop.value - 1].from]
+    : chain.value?.to === THRUST
+      ? { unit: 'N', times: 1 }
+      : { unit: '°', times: 180 / Math.PI },
 );
 const measures = computed(() =>
   MEASURED.filter((m) => !chain.value || isLongitudinal(m) === isLongitudinal(chain.value.laws[0].from)).map((id) => ({
@@ -93,7 +97,12 @@ const derivatives = computed(
 const controlOptions = computed(() =>
   Object.entries(c.controls.value)
     .filter(([id]) => id === chain.value?.to || !c.settings.value.chains.some((v) => v.to === id))
-    .map(([id, name]) => ({ id, name })),
+    .map(([id, name]) => ({ id, name }))
+    .concat(
+      chain.value?.to === THRUST || !c.settings.value.chains.some((v) => v.to === THRUST)
+        ? [{ id: THRUST, name: 'thrust' }]
+        : [],
+    ),
 );
 function addOuter(): void {
   const side = isLongitudinal(chain.value!.laws[0].from);

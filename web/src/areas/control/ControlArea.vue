@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import type { Chain, LoopLine } from '@veldtwind/core/control';
+import { THRUST, type Chain, type LoopLine } from '@veldtwind/core/control';
 import { displayUnit, formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
+import NewMenu from '@/components/field/NewMenu.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
@@ -16,6 +17,7 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import ChainPicture from './ChainPicture.vue';
 import ChainSheet from './ChainSheet.vue';
+import ModelGroup from './ModelGroup.vue';
 import RootPath from './RootPath.vue';
 import { useControl, type ChainKind } from './use-control';
 import { MEASURES } from '@/lib/measures';
@@ -28,9 +30,10 @@ const now = computed(() => study.value.value);
 const failure = computed(() => motion.failure.value ?? (chain.value ? study.failure.value : null));
 const sheet = ref<HTMLElement | null>(null);
 const NEW: { id: ChainKind; name: string }[] = [
-  { id: 'pitch', name: '+ Pitch' },
-  { id: 'roll', name: '+ Roll' },
-  { id: 'yaw', name: '+ Yaw damper' },
+  { id: 'pitch', name: 'Pitch' },
+  { id: 'roll', name: 'Roll' },
+  { id: 'yaw', name: 'Yaw damper' },
+  { id: 'speed', name: 'Speed' },
 ];
 const AFTER = { colour: 'var(--ochre)', dash: '', marker: 'disc' } as const;
 const BEFORE = { colour: 'var(--ink)', dash: '5 4', marker: 'disc' } as const;
@@ -68,7 +71,7 @@ const VIEWS = [
   { id: 'frequency', name: 'Over frequency' },
   { id: 'plane', name: 'Gain over phase' },
   { id: 'polar', name: 'In the plane' },
-  { id: 'speed', name: 'Margins over speed' },
+  { id: 'speed', name: 'Over speed' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];
 const view = computed(() => preferences.get<View>('control-view', 'frequency'));
@@ -225,9 +228,9 @@ const step = computed<ChartSeries[]>(() => [
         {
           ...curve(
             'outside',
-            'pushed by 1°',
+            `pushed by 1${moved.value.unit === '°' ? '°' : ` ${moved.value.unit}`}`,
             now.value.step.t,
-            now.value.step.disturbance.map((v) => (v * measure.value.times * Math.PI) / 180),
+            now.value.step.disturbance.map((v) => (v * measure.value.times) / moved.value.times),
             false,
           ),
           style: { colour: 'var(--sky)', dash: '2 3', marker: 'square' as const },
@@ -236,9 +239,19 @@ const step = computed<ChartSeries[]>(() => [
     : []),
 ]);
 const effort = computed(() =>
-  pair((s) => ({ x: s.step.t, y: s.step.effort.map((v) => (v * STEP.value * 180) / Math.PI) })),
+  pair((s) => ({ x: s.step.t, y: s.step.effort.map((v) => v * STEP.value * moved.value.times) })),
 );
-const controlName = computed(() => (chain.value ? (control.controls.value[chain.value.to] ?? 'no control') : ''));
+/** What the chain moves, and in what that is told. */
+const moved = computed(() =>
+  chain.value?.to === THRUST
+    ? { name: 'thrust', quantity: 'change of thrust', unit: 'N', times: 1 }
+    : {
+        name: chain.value ? (control.controls.value[chain.value.to] ?? 'no control') : '',
+        quantity: 'deflection',
+        unit: '°',
+        times: 180 / Math.PI,
+      },
+);
 
 interface Row {
   id: string;
@@ -372,7 +385,7 @@ function open(part: string): void {
             test="chain"
             @pick="(id) => ((control.chosenChain.value = id), (control.chosenLoop.value = 0))"
           />
-          <ChipRow label="New chain" :options="NEW" :on="[]" test="new" @pick="control.addChain" />
+          <NewMenu label="New chain" :options="NEW" @pick="(id) => control.addChain(id)" />
           <ChipRow
             class="ml-auto"
             label="Open loop as"
@@ -394,7 +407,7 @@ function open(part: string): void {
         </p>
         <ChainPicture
           :chain="chain"
-          :control="controlName"
+          :control="moved.name"
           :loop="loop"
           :step="control.settings.value.step"
           :delay="control.settings.value.delay"
@@ -415,6 +428,7 @@ function open(part: string): void {
               :open="now.openPoles"
               :closed="now.closedPoles"
               :before="dashed?.closedPoles ?? null"
+              :beside="control.beside.value?.poles ?? null"
               @preview="(k) => times(k, false)"
               @commit="(k) => times(k, true)"
             />
@@ -519,10 +533,10 @@ function open(part: string): void {
           <LineChart
             chart-id="control-effort"
             title="What it asks"
-            :subtitle="`of ${controlName}`"
+            :subtitle="`of ${moved.name}`"
             :series="effort"
             :x="{ name: 'time', unit: 's', zero: true }"
-            :y="{ name: 'deflection', unit: '°', zero: true }"
+            :y="{ name: moved.quantity, unit: moved.unit, zero: true }"
           />
         </div>
       </div>
@@ -556,6 +570,7 @@ function open(part: string): void {
     <template #sheet>
       <div ref="sheet">
         <ChainSheet v-if="chain" :key="`${chain.id}|${loop}`" :control="control" />
+        <ModelGroup v-if="chain" :control="control" />
         <SheetGroup v-if="control.needs.value.length" title="Polars of the strips">
           <PolarNeeds
             :needs="control.needs.value"

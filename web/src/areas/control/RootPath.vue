@@ -14,6 +14,7 @@ const props = defineProps<{
   open: [number, number][];
   closed: [number, number][];
   /** Poles before the last change. */ before: [number, number][] | null;
+  /** Poles of a model from a file. */ beside: [number, number][] | null;
 }>();
 const emit = defineEmits<{ preview: [times: number]; commit: [times: number] }>();
 const box = ref<HTMLElement | null>(null);
@@ -26,7 +27,8 @@ const seen = (p: [number, number]) => p[1] >= -1e-9 && Math.hypot(p[0], p[1]) < 
 const opened = computed(() => props.open.filter(seen));
 const now = computed(() => props.closed.filter(seen));
 const earlier = computed(() => (props.before ?? []).filter(seen));
-const all = computed(() => [...opened.value, ...now.value]);
+const others = computed(() => (props.beside ?? []).filter(seen));
+const all = computed(() => [...opened.value, ...now.value, ...others.value]);
 const x = computed(() => {
   const low = Math.min(-2, ...all.value.map((p) => p[0]));
   const high = Math.max(0.5, ...now.value.map((p) => p[0]));
@@ -167,6 +169,17 @@ function key(e: KeyboardEvent): void {
         <polyline v-for="(l, i) in branches" :key="i" :points="l" />
       </g>
       <path v-for="(p, i) in opened" :key="`o${i}`" :d="cross(p)" stroke="var(--soft)" stroke-width="1.6" />
+      <rect
+        v-for="(p, i) in others"
+        :key="`f${i}`"
+        :x="x(p[0]) - 5"
+        :y="y(p[1]) - 5"
+        width="10"
+        height="10"
+        fill="none"
+        stroke="var(--sky)"
+        stroke-width="1.6"
+      />
       <circle
         v-for="(p, i) in earlier"
         :key="`b${i}`"

@@ -1,7 +1,14 @@
 import { computed, ref, shallowRef, watch } from 'vue';
 import { toast } from 'vue-sonner';
 import { controlNames } from '@veldtwind/core/candidate';
-import { autopilotSchema, modelPrint, type AutopilotSettings, type Law, type LoopStudy } from '@veldtwind/core/control';
+import {
+  autopilotSchema,
+  THRUST,
+  modelPrint,
+  type AutopilotSettings,
+  type Law,
+  type LoopStudy,
+} from '@veldtwind/core/control';
 import type { CandidatePart } from '@veldtwind/core/project';
 import { newId } from '@/lib/ids';
 import { failureOf, latestOnly, useLive } from '@/lib/live';
@@ -11,7 +18,7 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import { AnalysisError, lanes } from '@/worker/lane';
 
-export type ChainKind = 'pitch' | 'roll' | 'yaw';
+export type ChainKind = 'pitch' | 'roll' | 'yaw' | 'speed';
 const ROUND = (v: number) => Number(v.toPrecision(4));
 const rounded = (l: Law): Law => ({ ...l, kp: ROUND(l.kp), ki: ROUND(l.ki), kd: ROUND(l.kd) });
 
@@ -39,6 +46,11 @@ export function useControl() {
     const { [name]: _, ...rest } = scale.value;
     preferences.set(scaleKey.value, by === 1 ? rest : { ...rest, [name]: by });
   }
+  /** A model that was read from a file: its poles lie beside those of the aircraft. */
+  type Beside = { name: string; poles: [number, number][] };
+  const besideKey = computed(() => `model-beside-${(project.id ?? '').slice(0, 8)}`);
+  const beside = computed(() => preferences.get<Beside | null>(besideKey.value, null));
+  const setBeside = (m: Beside | null) => preferences.set(besideKey.value, m);
   /** Names of the controls by id, as motion has them. */
   const controls = computed<Record<string, string>>(() => (active.value ? controlNames(active.value) : {}));
   const of = computed(() => motion.value.value?.case ?? null);
@@ -157,14 +169,16 @@ export function useControl() {
     },
   );
 
-  const PRESETS: Record<ChainKind, { name: string; moment: 'Cm' | 'Cl' | 'Cn'; laws: Law['from'][] }> = {
+  const PRESETS: Record<ChainKind, { name: string; moment: 'Cm' | 'Cl' | 'Cn' | null; laws: Law['from'][] }> = {
     pitch: { name: 'Pitch', moment: 'Cm', laws: ['q', 'theta'] },
     roll: { name: 'Roll', moment: 'Cl', laws: ['p', 'phi'] },
     yaw: { name: 'Yaw damper', moment: 'Cn', laws: ['r'] },
+    speed: { name: 'Speed', moment: null, laws: ['V'] },
   };
   /** The control that turns most about an axis, and which way. */
   function controlFor(kind: ChainKind): { id: string; sign: 1 | -1 } | null {
     const { moment } = PRESETS[kind];
+    if (moment === null) return settings.value.chains.some((c) => c.to === THRUST) ? null : { id: THRUST, sign: 1 };
     let best: { id: string; sign: 1 | -1; size: number } | null = null;
     for (const [id, name] of Object.entries(controls.value)) {
       if (settings.value.chains.some((c) => c.to === id)) continue;
@@ -182,9 +196,12 @@ export function useControl() {
     const moved = controlFor(kind);
     const preset = PRESETS[kind];
     if (!m || !moved) {
-      toast.error(`No control is free for ${preset.name.toLowerCase()}.`, {
-        description: 'Give a surface a control in Airframe, or remove the chain that moves it.',
-      });
+      toast.error(
+        kind === 'speed' ? 'A chain moves the thrust already.' : `No control is free for ${preset.name.toLowerCase()}.`,
+        {
+          description: 'Give a surface a control in Airframe, or remove the chain that moves it.',
+        },
+      );
       return;
     }
     const id = newId();
@@ -192,7 +209,7 @@ export function useControl() {
       id,
       name: preset.name,
       to: moved.id,
-      mover: { timeConstant: 0.05, rateDeg: 300 },
+      mover: kind === 'speed' ? { timeConstant: 0.3 } : { timeConstant: 0.05, rateDeg: 300 },
       laws: preset.laws.map((from, i) => ({ from, kp: 0.1, ki: 0, kd: 0, sign: i === 0 ? moved.sign : 1 })),
       tunedFor: '',
     };
@@ -233,6 +250,8 @@ export function useControl() {
     controls,
     scale,
     setScale,
+    beside,
+    setBeside,
     study,
     survey,
     robust,

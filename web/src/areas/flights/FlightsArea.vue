@@ -6,6 +6,7 @@ import { massProperties } from '@veldtwind/core/balance';
 import type { KeptFlight } from '@veldtwind/core/project';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
+import NewMenu from '@/components/field/NewMenu.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
@@ -24,6 +25,7 @@ import { TEMPLATES } from './templates';
 import { useFlights } from './use-flights';
 import { useScatter } from './use-scatter';
 import ScatterGroup from './ScatterGroup.vue';
+import TablesGroup from './TablesGroup.vue';
 
 const project = useProject();
 const preferences = usePreferences();
@@ -268,24 +270,7 @@ const trimWords = computed(() => {
             test="scenario"
             @pick="flights.choose"
           />
-          <label class="ml-auto flex items-center gap-1 text-[12.5px] text-soft">
-            new
-            <select
-              class="rounded border border-rule bg-field px-1 py-[2px] text-ink"
-              aria-label="New scenario"
-              :value="''"
-              @change="
-                (e) => {
-                  const v = (e.target as HTMLSelectElement).value;
-                  (e.target as HTMLSelectElement).value = '';
-                  if (v) flights.add(v as never);
-                }
-              "
-            >
-              <option value="">…</option>
-              <option v-for="t in TEMPLATES" :key="t.id" :value="t.id">{{ t.name }}</option>
-            </select>
-          </label>
+          <NewMenu class="ml-auto" label="New scenario" :options="TEMPLATES" @pick="(id) => flights.add(id)" />
           <button class="btn" :disabled="!flight || stale" data-test="keep-flight" @click="flights.keep(false)">
             Keep this flight
           </button>
@@ -392,6 +377,7 @@ const trimWords = computed(() => {
     <template #sheet>
       <template v-if="part && active">
         <ScenarioSheet :key="part.id" :flights="flights" />
+        <TablesGroup :flights="flights" />
         <ScatterGroup :scatter="scatter" />
         <SheetGroup v-if="flights.needs.value.length" title="Polars of the strips">
           <PolarNeeds

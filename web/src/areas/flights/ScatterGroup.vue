@@ -50,7 +50,11 @@ const words = computed(() => {
   <SheetGroup title="Scatter">
     <template #aside>
       <button v-if="!s.running.value" class="link text-[13px]" data-test="scatter" @click="s.start">
-        fly {{ s.settings.value.runs }} times
+        {{
+          s.unfinished.value
+            ? `fly the other ${s.settings.value.runs - s.lines.value.length}`
+            : `fly ${s.settings.value.runs} times`
+        }}
       </button>
       <button v-else class="link text-[13px]" data-test="scatter-stop" @click="s.stop">end</button>
     </template>

@@ -2,7 +2,7 @@
 import { Download, Plus, Trash2, Upload } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { toast } from 'vue-sonner';
-import type { Measured } from '@veldtwind/core/control';
+import { THRUST, type Measured } from '@veldtwind/core/control';
 import { parseJson, type FieldLimit } from '@veldtwind/core/limits';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { scenarioSchema, type FlightInput, type Scenario } from '@veldtwind/core/simulation';
@@ -113,9 +113,13 @@ const inputFields = (input: FlightInput): { key: string; limit: FieldLimit }[] =
 const field = (of: object, key: string) => (of as Record<string, number>)[key];
 const put = (of: object, key: string, v: number) => ((of as Record<string, number>)[key] = v);
 const chains = computed(() => f.active.value?.autopilot?.chains ?? []);
+/** Whether the candidate's own loops move the thrust; without an engine in the scenario they cannot. */
+const pushes = computed(() => chains.value.some((c) => c.to === THRUST));
 const outers = computed(() => [
-  ...chains.value.map((c) => c.laws[c.laws.length - 1].from),
-  ...(part.value.loops.throttle && s.value.propeller ? (['V'] as Measured[]) : []),
+  ...new Set([
+    ...chains.value.filter((c) => c.to !== THRUST || s.value.propeller).map((c) => c.laws[c.laws.length - 1].from),
+    ...(part.value.loops.throttle && s.value.propeller ? (['V'] as Measured[]) : []),
+  ]),
 ]);
 const WANTED: Record<Measured, FieldLimit> = {
   alpha: angle('Angle of attack', -30, 30),
@@ -255,8 +259,11 @@ const loadings = computed(() => [
         :model-value="part.loops.from"
         @commit="(v) => v !== null && f.edit('Start of the loops', (p) => (p.loops.from = v))"
       />
+      <p v-if="pushes && !s.propeller" class="text-[12px] text-soft">
+        The loop on the thrust rests: the scenario has no propeller.
+      </p>
       <SwitchRow
-        v-if="s.propeller"
+        v-if="s.propeller && !pushes"
         label="The throttle holds the speed"
         :model-value="part.loops.throttle"
         @update:model-value="(v) => f.edit('Throttle in a flight', (p) => (p.loops.throttle = v))"

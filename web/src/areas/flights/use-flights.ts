@@ -42,8 +42,14 @@ export function useFlights() {
   const loading = () => part.value?.loading;
   const { input, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value, loading);
   const tables = useLive(lanes.flight, 'flight-tables', () => (part.value ? input() : null));
+  /** The tables that are flown: those read from a file, with the masses of the candidate, or its own. */
+  const flownTables = computed(() => {
+    const own = tables.value.value;
+    const read = part.value?.tables?.tables;
+    return own && read ? { ...read, massItems: own.massItems } : own;
+  });
   const flightInput = () => {
-    const t = tables.value.value;
+    const t = flownTables.value;
     if (!t || !flown.value?.scenario || !active.value) return null;
     const shares = loading() === undefined ? {} : (active.value.loadings?.[loading()!] ?? {});
     return { scenario: flown.value.scenario, tables: t, massItems: t.massItems, loading: shares };
@@ -62,6 +68,7 @@ export function useFlights() {
           active.value.bodies,
           active.value.massItems,
           loading() ?? '',
+          ...(part.value?.tables ? [part.value.tables] : []),
         ])
       : '',
   );
@@ -157,6 +164,7 @@ export function useFlights() {
     withPolars,
     polars,
     tables,
+    flownTables,
     run,
     flight,
     flightInput,

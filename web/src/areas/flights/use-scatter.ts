@@ -1,11 +1,14 @@
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
 import { footprint, scatterSchema, type Scatter, type ScatterLine } from '@veldtwind/core/simulation';
+import { fingerprint } from '@veldtwind/core/numerics';
 import { failureOf } from '@/lib/live';
 import { GivenUp, Lane } from '@/worker/lane';
 import type { useFlights } from './use-flights';
 
 /** Runs that a worker is given at once: few, so that progress is seen and all end together. */
 const BLOCK = 4;
+/** Long scatters are kept now and then, so that a reload does not lose them, ms. */
+const KEEP_EVERY = 10_000;
 
 /** Many flights of a scenario with scatter, on as many workers as there are cores. */
 export function useScatter(flights: ReturnType<typeof useFlights>) {
@@ -16,36 +19,86 @@ export function useScatter(flights: ReturnType<typeof useFlights>) {
   );
   const lines = shallowRef<ScatterLine[]>([]);
   const made = ref('');
+  /** What was flown before, also before a reload, as far as it belongs to what is there now. */
+  const kept = computed<ScatterLine[]>(() => {
+    const thrown = flights.part.value?.thrown;
+    return thrown?.print === keyPrint.value
+      ? thrown.lines.map(([run, x, y, time, greatestHeight, greatestLoadFactor, ended]) => ({
+          run,
+          x,
+          y,
+          time,
+          greatestHeight,
+          greatestLoadFactor,
+          ended: ended as ScatterLine['ended'],
+        }))
+      : [];
+  });
   const running = ref(false);
   const why = ref('');
   let workers: Lane[] = [];
   let jobs: { cancel: () => void }[] = [];
   const key = computed(() => `${flights.print.value}|${JSON.stringify(settings.value)}`);
+  const keyPrint = computed(() => fingerprint(key.value));
   /** Runs that belong to what is there now. */
-  const shown = computed(() => (made.value === key.value || running.value ? lines.value : []));
-  const stale = computed(() => lines.value.length > 0 && made.value !== key.value && !running.value);
+  const shown = computed(() =>
+    running.value || (made.value === key.value && lines.value.length > 0) ? lines.value : kept.value,
+  );
+  const stale = computed(
+    () => !running.value && shown.value.length === 0 && (lines.value.length > 0 || Boolean(flights.part.value?.thrown)),
+  );
+  /** Whether some were flown and some are left: they go on from there. */
+  const unfinished = computed(
+    () => !running.value && shown.value.length > 0 && shown.value.length < settings.value.runs,
+  );
+  function keep(): void {
+    if (made.value !== key.value || lines.value.length === 0) return;
+    const round = (v: number) => Number(v.toPrecision(6));
+    const thrown = {
+      print: keyPrint.value,
+      lines: lines.value.map((l): [number, number, number, number, number, number, string] => [
+        l.run,
+        round(l.x),
+        round(l.y),
+        round(l.time),
+        round(l.greatestHeight),
+        round(l.greatestLoadFactor),
+        l.ended,
+      ]),
+    };
+    flights.edit(`${lines.value.length} throws flown`, (p) => (p.thrown = thrown));
+  }
 
   async function start(): Promise<void> {
     const flight = flights.flightInput();
     if (!flight || running.value) return;
-    running.value = true;
     why.value = '';
-    lines.value = [];
+    lines.value = unfinished.value ? shown.value : [];
+    running.value = true;
     made.value = key.value;
+    const flownAlready = new Set(lines.value.map((l) => l.run));
     const scatter = JSON.parse(JSON.stringify(settings.value)) as Scatter;
     const cores = Math.max(1, Math.min(8, navigator.hardwareConcurrency || 2));
     while (workers.length < cores) workers.push(new Lane());
     let next = 0;
+    let keptAt = Date.now();
     const work = async (lane: Lane): Promise<void> => {
       while (running.value && next < scatter.runs) {
         const from = next;
         const to = Math.min(scatter.runs, from + BLOCK);
         next = to;
+        const left = Array.from({ length: to - from }, (_, i) => from + i).some((run) => !flownAlready.has(run));
+        if (!left) continue;
         const job = lane.run('flight-scatter', { flight, scatter, from, to });
         jobs.push(job);
         const done = await job;
         jobs = jobs.filter((j) => j !== job);
-        if (running.value) lines.value = [...lines.value, ...done].sort((a, b) => a.run - b.run);
+        if (running.value)
+          lines.value = [...lines.value, ...done.filter((l) => !flownAlready.has(l.run))].sort((a, b) => a.run - b.run);
+        if (running.value && Date.now() - keptAt > KEEP_EVERY) {
+          keptAt = Date.now();
+          keep();
+        }
       }
     };
     try {
@@ -53,10 +106,15 @@ export function useScatter(flights: ReturnType<typeof useFlights>) {
     } catch (error) {
       if (!(error instanceof GivenUp)) why.value = failureOf(error).message;
     }
-    running.value = false;
+    if (running.value) {
+      running.value = false;
+      keep();
+    }
   }
   function stop(): void {
+    const was = running.value;
     running.value = false;
+    if (was) keep();
     for (const j of jobs) j.cancel();
     jobs = [];
   }
@@ -83,6 +141,7 @@ export function useScatter(flights: ReturnType<typeof useFlights>) {
     lines: shown,
     running,
     stale,
+    unfinished,
     why,
     start,
     stop,
