@@ -248,6 +248,7 @@ function candidate(s: Shape): CandidatePart {
     autopilot: {
       step: 0.02,
       delay: 0.01,
+      sensorLag: 0,
       aims: { gainMarginDb: 6, phaseMarginDeg: 45 },
       chains: [
         {

@@ -71,6 +71,12 @@ export function flownScenario(
   return {
     ...scenario,
     actuators: { ...movers, ...scenario.actuators },
-    autopilot: { step: settings?.step ?? 0.02, delay: settings?.delay ?? 0, from: loops.from, channels },
+    autopilot: {
+      step: settings?.step ?? 0.02,
+      delay: settings?.delay ?? 0,
+      sensorLag: settings?.sensorLag ?? 0,
+      from: loops.from,
+      channels,
+    },
   };
 }

@@ -27,6 +27,7 @@ export const isLongitudinal = (m: Measured): boolean => LONGITUDINAL.includes(m)
 export const CONTROL_LIMITS = {
   step: { label: 'Step of computing, s', dimension: 'plain', min: 0.001, max: 1, step: 0.005 },
   delay: { label: 'Delay, s', dimension: 'plain', min: 0, max: 5, step: 0.005 },
+  sensorLag: { label: 'Lag of the sensors, s', dimension: 'plain', min: 0, max: 5, step: 0.005 },
   gainMargin: { label: 'Least gain margin, dB', dimension: 'plain', min: 0, max: 40, step: 1 },
   phaseMargin: { label: 'Least phase margin', dimension: 'angle', min: 0, max: 90, step: 5 },
 } as const satisfies Record<string, FieldLimit>;
@@ -95,6 +96,10 @@ export const autopilotSchema = z.object({
     .default(0.02),
   /** From measuring to moving, beside it, s. */
   delay: finiteNumber.min(CONTROL_LIMITS.delay.min).max(CONTROL_LIMITS.delay.max).default(0),
+  /** Of the first order, of all that is measured, s. */ sensorLag: finiteNumber
+    .min(CONTROL_LIMITS.sensorLag.min)
+    .max(CONTROL_LIMITS.sensorLag.max)
+    .default(0),
   /** Margins that every loop should keep. */
   aims: z
     .object({

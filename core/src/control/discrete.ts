@@ -2,7 +2,7 @@ import { isLongitudinal, scheduled, THRUST, type Chain } from './chains';
 import { filtersOf, hasGain, type LawTerms } from './law';
 import { closeLoop, moverOf } from './loops';
 import { isHeld, marginsOf, type Margins } from './margins';
-import { flightModel } from './model';
+import { flightModel, withSensors } from './model';
 import { sampled } from './sampled';
 import { frequencyResponse, polesOf, series, zeros, type StateSpace } from './state-space';
 import type { StudyInput } from './study';
@@ -120,7 +120,8 @@ export function sampledLoop(input: StudyInput, end: number): SampledLoop | null 
     const c = chains.find((k) => inputOf(k) === i);
     return c ? moverOf(c.mover) : null;
   });
-  let plant = sampledLate(moved(model, movers), settings.step, settings.delay);
+  const p = model.outputs.length;
+  let plant = sampledLate(withSensors(moved(model, movers), p, settings.sensorLag), settings.step, settings.delay);
   const lawOf = (c: Chain, i: number) => {
     const l = c.laws[i];
     const f = scheduled(l, of.speed);
@@ -134,7 +135,7 @@ export function sampledLoop(input: StudyInput, end: number): SampledLoop | null 
     for (let i = 0; i < upTo && to >= 0; i++) {
       const from = model.outputs.indexOf(c.laws[i].from);
       if (from < 0) return -1;
-      plant = closeLoop(plant, from, to, lawOf(c, i));
+      plant = closeLoop(plant, p + from, to, lawOf(c, i));
       to = plant.D[0].length - 1;
     }
     return to;
@@ -144,7 +145,7 @@ export function sampledLoop(input: StudyInput, end: number): SampledLoop | null 
   const from = model.outputs.indexOf(law.from);
   if (to < 0 || from < 0) return null;
   const own = lawOf(chain, input.loop);
-  const [a, b] = [frequencyResponse(own, 0, 0), frequencyResponse(plant, from, to)];
+  const [a, b] = [frequencyResponse(own, 0, 0), frequencyResponse(plant, p + from, to)];
   const T = settings.step;
   const at = (w: number): [number, number] => {
     const [c, s] = [Math.cos(w * T), Math.sin(w * T)];
@@ -160,7 +161,7 @@ export function sampledLoop(input: StudyInput, end: number): SampledLoop | null 
     POINTS,
     highest,
   );
-  const closed = closeLoop(plant, from, to, own);
+  const closed = closeLoop(plant, p + from, to, own);
   const poles = continuous(polesOf(closed.A), T).filter((p) => Math.hypot(...p) > 1e-6);
   return { ...margins, holds: poles.every(isHeld), step: heldStep(closed, from, T, end) };
 }

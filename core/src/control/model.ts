@@ -79,3 +79,24 @@ export function modelPrint(of: MotionCase, chain: Pick<Chain, 'laws'>): string {
     ]),
   );
 }
+
+/**
+ * A system with its first outputs once more at its end, each behind a lag of the first order: what sensors tell of them.
+ * @param outputs how many. @param lag s; 0: the same values.
+ */
+export function withSensors(s: StateSpace, outputs: number, lag: number): StateSpace {
+  const told = s.C.slice(0, outputs);
+  const through = s.D.slice(0, outputs);
+  if (lag === 0) return { ...s, C: [...s.C, ...told], D: [...s.D, ...through] };
+  const n = s.A.length;
+  const wide = (row: readonly number[]) => [...row, ...new Array<number>(outputs).fill(0)];
+  return {
+    A: [
+      ...s.A.map(wide),
+      ...told.map((row, o) => [...row.map((v) => v / lag), ...told.map((_, i) => (i === o ? -1 / lag : 0))]),
+    ],
+    B: [...s.B, ...through.map((row) => row.map((v) => v / lag))],
+    C: [...s.C.map(wide), ...told.map((_, o) => Array.from({ length: n + outputs }, (__, j) => (j === n + o ? 1 : 0)))],
+    D: [...s.D, ...through.map((row) => row.map(() => 0))],
+  };
+}

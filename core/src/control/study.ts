@@ -5,7 +5,7 @@ import { hasGain } from './law';
 import { sampledLoop, type SampledLoop } from './discrete';
 import { chainOf, closeLoop } from './loops';
 import { isHeld, marginsOf, type Margins } from './margins';
-import { flightModel } from './model';
+import { flightModel, withSensors } from './model';
 import { delayed, frequencyResponse, polesOf, series, type StateSpace } from './state-space';
 import { stepMeasures, stepResponse, stepResponses, type StepMeasures } from './step';
 
@@ -46,7 +46,8 @@ const STEPS = 400;
 
 interface Opened {
   plant: StateSpace;
-  from: number;
+  /** The output that is measured, and what the sensor tells of it. */ from: number;
+  told: number;
   to: number;
   chain: StateSpace;
   /** The same without its delay, which is counted exactly. */ still: StateSpace;
@@ -95,12 +96,17 @@ export function openedAt(input: StudyInput, times = 1): Opened {
   const inputOf = (c: Chain) => model.inputs.indexOf(c.to === THRUST ? THRUST : controls[c.to]);
   // Deflections are put out as well: what a loop asks of its control.
   const p = model.outputs.length;
-  let plant: StateSpace = {
-    A: model.A,
-    B: model.B,
-    C: [...model.C, ...model.inputs.map(() => new Array<number>(model.A.length).fill(0))],
-    D: [...model.D, ...model.inputs.map((_, i) => model.inputs.map((__, j) => (i === j ? 1 : 0)))],
-  };
+  let plant: StateSpace = withSensors(
+    {
+      A: model.A,
+      B: model.B,
+      C: [...model.C, ...model.inputs.map(() => new Array<number>(model.A.length).fill(0))],
+      D: [...model.D, ...model.inputs.map((_, i) => model.inputs.map((__, j) => (i === j ? 1 : 0)))],
+    },
+    p,
+    settings.sensorLag,
+  );
+  const told = (output: number) => p + model.inputs.length + output;
   const close = (c: Chain, upTo: number) => {
     const control = inputOf(c);
     if (control < 0)
@@ -126,7 +132,7 @@ export function openedAt(input: StudyInput, times = 1): Opened {
           `Loop ${i + 1} of ${c.name} has no gain: nothing is closed.`,
           'Give it a gain, or remove it.',
         );
-      plant = closeLoop(plant, from, to, lawChain(c, i, input));
+      plant = closeLoop(plant, told(from), to, lawChain(c, i, input));
       to = plant.D[0].length - 1;
     }
     return to;
@@ -141,6 +147,7 @@ export function openedAt(input: StudyInput, times = 1): Opened {
   return {
     plant,
     from,
+    told: told(from),
     to,
     chain: lawChain(chain, input.loop, input, { factor: times }),
     still: lawChain(chain, input.loop, input, { factor: times, late: false }),
@@ -152,7 +159,7 @@ export function openedAt(input: StudyInput, times = 1): Opened {
 
 /** Open loop of an opened plant at a frequency. */
 export function loopResponse(o: Opened): (w: number) => [number, number] {
-  const [law, behind] = [frequencyResponse(o.still, 0, 0), frequencyResponse(o.plant, o.from, o.to)];
+  const [law, behind] = [frequencyResponse(o.still, 0, 0), frequencyResponse(o.plant, o.told, o.to)];
   return (w) => {
     const [a, b] = law(w);
     const [c, d] = behind(w);
@@ -182,7 +189,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
   const openPoles = moving(polesOf(o.plant.A));
   const corners = [...openPoles, ...polesOf(o.still.A)].map(([re, im]) => Math.hypot(re, im)).filter((c) => c > 1e-6);
   const margins = marginsOf(at, corners, GRID);
-  const closed = closeLoop(o.plant, o.from, o.to, o.chain);
+  const closed = closeLoop(o.plant, o.told, o.to, o.chain);
   const all = polesOf(closed.A);
   // Height and heading that no loop holds drift: they are no part of this loop.
   const closedPoles = moving(all);
@@ -225,7 +232,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
   const disturbance = finite(stepResponse(closed, o.from, o.disturbance, end, STEPS));
   const path = PATH.map((k) => ({
     k,
-    poles: moving(polesOf(closeLoop(o.plant, o.from, o.to, lawChain(chain!, input.loop, input, { factor: k })).A)),
+    poles: moving(polesOf(closeLoop(o.plant, o.told, o.to, lawChain(chain!, input.loop, input, { factor: k })).A)),
   }));
   return {
     ...margins,

@@ -98,7 +98,8 @@ function fastestMover({ settings, chain }: StudyInput): number {
     : 'timeConstant' in mover
       ? mover.timeConstant
       : (2 * mover.dampingRatio) / mover.naturalFrequency;
-  const taken = (w: number) => w * (settings.delay + 0.5 * settings.step) + Math.atan(w * lag);
+  const taken = (w: number) =>
+    w * (settings.delay + 0.5 * settings.step) + Math.atan(w * lag) + Math.atan(w * settings.sensorLag);
   let [low, high] = [0.02, 80];
   if (taken(high) < Math.PI / 4) return high;
   for (let i = 0; i < 40; i++) {
@@ -113,7 +114,7 @@ function keeps(input: StudyInput): boolean {
   const { aims } = input.settings;
   const o = openedAt(input);
   const at = loopResponse(o);
-  const poles = polesOf(closeLoop(o.plant, o.from, o.to, o.chain).A).filter(([re, im]) => Math.hypot(re, im) > 1e-7);
+  const poles = polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A).filter(([re, im]) => Math.hypot(re, im) > 1e-7);
   // What is slow and was not stable before is left to the loops outside: a spiral, a height.
   if (!poles.every(isHeld)) return false;
   const corners = [...polesOf(o.plant.A), ...polesOf(o.still.A)]
@@ -147,7 +148,7 @@ export function robustness(
         .map(([re, im]) => Math.hypot(re, im))
         .filter((c) => c > 1e-6);
       const { gainMarginDb, phaseMarginDeg } = marginsOf(loopResponse(o), corners, 300);
-      const poles = polesOf(closeLoop(o.plant, o.from, o.to, o.chain).A).filter(
+      const poles = polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A).filter(
         ([re, im]) => Math.hypot(re, im) > 1e-7,
       );
       return { name, by, gainMarginDb, phaseMarginDeg, stable: poles.every(isHeld) };

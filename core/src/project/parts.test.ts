@@ -62,7 +62,12 @@ describe('documents of earlier versions', () => {
       Object.fromEntries(Object.entries(raw.candidates).map(([id, c]) => [id, { ...c, bodies: [] }])),
     );
     expect(document.sections).toEqual(raw.sections);
-    expect(document.brief).toEqual({ ...raw.brief, climbSpeed: null, stallSpeed: null });
+    expect(document.brief).toEqual({
+      ...raw.brief,
+      bands: { ...raw.brief.bands, dampingRatio: { min: null, max: null } },
+      climbSpeed: null,
+      stallSpeed: null,
+    });
     expect(document.originals).toEqual(raw.originals);
   });
   it('are refused with the reason when they are newer, nothing, or broken', () => {

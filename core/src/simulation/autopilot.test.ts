@@ -1,6 +1,6 @@
 import { autopilotSchema, chainOf, flightModel, sampledLoop, studyLoop, type StudyInput } from '../control';
 import { matrixExponential, motionCase } from '../motion';
-import { Autopilot, type Measurement } from './autopilot';
+import { Autopilot, Sensors, type Measurement } from './autopilot';
 import { channelSchema } from './scenario';
 
 const of = motionCase.parse({
@@ -117,6 +117,56 @@ describe('the autopilot in steps', () => {
     const [coarse, fine] = [at(0.02), at(0.005)];
     expect(fine).toBeLessThan(0.6);
     expect(fine).toBeLessThan(0.3 * coarse);
+  });
+});
+
+describe('sensors with a lag', () => {
+  it('follow a ramp exactly, and turn on over half a turn', () => {
+    const [lag, step] = [0.3, 0.05];
+    const sensors = new Sensors(lag, step);
+    const zero = {
+      alpha: 0,
+      beta: 0,
+      p: 0,
+      q: 0,
+      r: 0,
+      phi: 0,
+      theta: 0,
+      climb: 0,
+      course: 0,
+      height: 0,
+      V: 0,
+      x: 0,
+      y: 0,
+    };
+    for (let k = 0; k < 60; k++) {
+      const t = k * step;
+      // A ramp of height, and a heading that goes on over half a turn.
+      const turn = 3 + 0.4 * t;
+      const said = sensors.tell({ ...zero, height: 2 * t, psi: Math.atan2(Math.sin(turn), Math.cos(turn)) });
+      const behind = lag * (1 - Math.exp(-t / lag));
+      expect(said.height).toBeCloseTo(2 * (t - behind), 12);
+      const off = said.psi - (turn - 0.4 * behind);
+      expect(Math.abs(Math.atan2(Math.sin(off), Math.cos(off)))).toBeLessThan(1e-12);
+    }
+  });
+  it('take phase by their own formula, and leave the step of what is as it is without them', () => {
+    const at = (sensorLag: number) => {
+      const asked = input(0, [LAWS[0]]);
+      asked.settings.sensorLag = sensorLag;
+      asked.settings.step = 0.004;
+      return studyLoop(asked);
+    };
+    const [plain, late] = [at(0), at(0.04)];
+    const w = late.frequency.w[200];
+    const k = plain.frequency.w.reduce((b, v, i) => (Math.abs(v - w) < Math.abs(plain.frequency.w[b] - w) ? i : b), 0);
+    const phase = (s: typeof plain, i: number) => Math.atan2(s.frequency.im[i], s.frequency.re[i]);
+    const v = plain.frequency.w[k];
+    const slope = (phase(plain, k + 1) - phase(plain, k)) / (plain.frequency.w[k + 1] - v);
+    const lost = phase(plain, k) + slope * (w - v) - phase(late, 200);
+    expect(Math.atan2(Math.sin(lost), Math.cos(lost))).toBeCloseTo(Math.atan(0.04 * w), 2);
+    expect(late.gainMarginDb!).toBeLessThan(plain.gainMarginDb!);
+    expect(Math.abs(late.sampled!.gainMarginDb! - late.gainMarginDb!)).toBeLessThan(0.5);
   });
 });
 

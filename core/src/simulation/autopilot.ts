@@ -1,8 +1,43 @@
-import { filtersOf, SampledFilter, scheduled, type Measured } from '../control';
+import { filtersOf, MEASURED, SampledFilter, scheduled, type Measured } from '../control';
 import { valueOf, type Channel } from './scenario';
 
 /** What sensors tell at an instant. */
 export type Measurement = Record<Measured, number> & { x: number; y: number };
+
+/** What sensors with a lag tell of what is measured in steps: exact for quantities that change along lines between the steps. */
+export class Sensors {
+  private last: Measurement | null = null;
+  private readonly said: Record<string, number> = {};
+
+  /** @param lag first order, s; 0: they tell what is. */
+  constructor(
+    private readonly lag: number,
+    private readonly step: number,
+  ) {}
+
+  /** The place is told at once: it comes from elsewhere. */
+  tell(now: Measurement): Measurement {
+    const { lag, step, last, said } = this;
+    if (lag === 0) return now;
+    const fades = Math.exp(-step / lag);
+    const out = { ...now };
+    for (const key of MEASURED) {
+      const turns = key === 'psi' || key === 'course' || key === 'phi';
+      if (!last) said[key] = now[key];
+      else {
+        const change = turns ? wrapped(now[key] - last[key]) : now[key] - last[key];
+        const slope = change / step;
+        // Behind a ramp it lies by the lag times the slope.
+        const behind = (turns ? wrapped(said[key] - last[key]) : said[key] - last[key]) + lag * slope;
+        said[key] = last[key] + change - lag * slope + behind * fades;
+        if (turns) said[key] = now[key] + wrapped(said[key] - now[key]);
+      }
+      out[key] = said[key];
+    }
+    this.last = now;
+    return out;
+  }
+}
 
 /** A place to fly to. */
 export interface WayPoint {

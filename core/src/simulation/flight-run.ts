@@ -1,5 +1,5 @@
 import { InvalidInput, Integrator, type Trouble } from '../numerics';
-import { Autopilot, type Measurement } from './autopilot';
+import { Autopilot, Sensors, type Measurement } from './autopilot';
 import { quaternionOf, rotate, rotateBack, type Vector } from './attitude';
 import { ACTUATORS, Equations, type Instant } from './dynamics';
 import { flatEarth, roundEarth, type Earth } from './earth';
@@ -271,11 +271,12 @@ export class FlightRun {
       return [least - this.trimmed[i], greatest - this.trimmed[i]];
     });
     this.channelAdds.push(...autopilot.channels.map(() => 0));
+    this.sensors = new Sensors(autopilot.sensorLag, autopilot.step);
     this.autopilot = new Autopilot(autopilot.channels, autopilot.step, waypoints, bounds, this.measured(t, y));
   }
 
   private compute(t: number, y: Float64Array): void {
-    const values = this.autopilot!.update(t, this.measured(t, y));
+    const values = this.autopilot!.update(t, this.sensors!.tell(this.measured(t, y)));
     this.pending.push({ due: t + this.scenario.autopilot!.delay, values });
     while (this.pending.length > 0 && this.pending[0].due <= t + 1e-9) {
       const { values: now } = this.pending.shift()!;
@@ -293,6 +294,7 @@ export class FlightRun {
     });
   }
 
+  private sensors: Sensors | null = null;
   private trimThrust = 0;
   private airNow(t: number, y: Float64Array): { speed: number; density: number } {
     const now = this.equations.instant(t, y, this.setControls(t, y), this.throttle);

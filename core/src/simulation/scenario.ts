@@ -188,6 +188,7 @@ export const scenarioSchema = z
       .strictObject({
         /** Of its computing, s. */ step: between(1e-3, 1).default(0.02),
         /** Of each value that it puts out, s. */ delay: between(0, 5).default(0),
+        /** Of all that is measured, first order, s. */ sensorLag: between(0, 5).default(0),
         from: between(0, 1e5).default(0),
         channels: z.array(channelSchema).min(1).max(12),
       })

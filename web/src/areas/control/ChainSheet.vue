@@ -294,6 +294,13 @@ function addOuter(): void {
         @commit="(v) => v !== null && c.change('Delay', (a) => (a.delay = v))"
       />
       <LimitField
+        :limit="CONTROL_LIMITS.sensorLag"
+        :model-value="c.settings.value.sensorLag"
+        :digits="3"
+        @preview="(v) => c.preview((a) => (a.sensorLag = v))"
+        @commit="(v) => v !== null && c.change('Lag of the sensors', (a) => (a.sensorLag = v))"
+      />
+      <LimitField
         :limit="CONTROL_LIMITS.gainMargin"
         :model-value="c.settings.value.aims.gainMarginDb"
         :digits="1"
