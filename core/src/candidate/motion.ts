@@ -125,6 +125,7 @@ export function motionSource(
         if (solution.converged) turns = solution.turns;
         return point;
       },
+      all: (states, v) => flown.allLoads(states, v, turns),
     };
   }
   const lattice = makeLattice({ surfaces, reference, about: centre, mach: flow.mach }, lineOf);

@@ -12,7 +12,7 @@ import {
 import type { FlowState } from '../atmosphere';
 import { InvalidInput } from '../numerics';
 import { sectionFacts } from '../section';
-import { kept, sourceOutline } from '../shaping';
+import { kept, sourceOutline, type SectionSource } from '../shaping';
 import { bodyForm, JOINTS, surfaceForm } from './form';
 import { plateFriction } from './friction';
 import { dragSchema, type AllowanceKind, type DragSettings } from './schema';
@@ -60,11 +60,23 @@ export interface DragInput {
   drag?: Partial<DragSettings>;
 }
 
+/** Sections and surfaces change seldom while speeds and masses do: what is measured of them is kept. */
+const keptThickness = kept(60, (source: SectionSource) => sectionFacts(sourceOutline(source)).thickness);
+const keptWetted = kept(
+  40,
+  ({ surface, sources }: { surface: LiftingSurface; sources: Record<string, SectionSource> }) => ({
+    area: surfaceFacts(surface, (key) => sources[key]).areaWetted,
+  }),
+);
+const wettedArea = (surface: LiftingSurface, lookup: SectionLookup): number =>
+  keptWetted({ surface, sources: Object.fromEntries(surface.stations.map((t) => [t.section, lookup(t.section)])) })
+    .area;
+
 /** Thickness and its crest over a surface: means over its stations by their chords. */
 function thicknessOf(surface: LiftingSurface, lookup: SectionLookup): { thickness: number; crest: number } {
   let [weight, thickness, crest] = [0, 0, 0];
   for (const s of surface.stations) {
-    const { max, at } = sectionFacts(sourceOutline(lookup(s.section))).thickness;
+    const { max, at } = keptThickness(lookup(s.section));
     weight += s.chord;
     thickness += s.chord * max;
     crest += s.chord * at;
@@ -98,7 +110,7 @@ export function dragShape({ surfaces, bodies, reference }: DragInput, lookup: Se
         name: s.name,
         kind: 'surface',
         wing: s.role === 'wing',
-        wettedArea: surfaceFacts(s, lookup).areaWetted,
+        wettedArea: wettedArea(s, lookup),
         length: planformIn(s, placeSurface(s)).mac.chord,
         ...thicknessOf(s, lookup),
         fineness: 0,

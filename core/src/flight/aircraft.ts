@@ -136,6 +136,18 @@ export class SteadyAircraft {
     };
   }
 
+  /** Loads in several states at a speed: all with symmetry, or all without. @param from turns of a state near by. */
+  allLoads(states: readonly FlightState[], speed: number, from?: Float64Array): SteadyPoint[] {
+    const airframe = this.at(speed);
+    let turns = from;
+    const solutions = states.map((state) => {
+      const solution = airframe.balance(state, turns);
+      if (solution.converged) turns = solution.turns;
+      return solution;
+    });
+    return airframe.loads(states, solutions).map((point) => this.point(point, speed));
+  }
+
   /** Loads in one state at a speed, and the turns of its strips to go on from. */
   loads(state: FlightState, speed: number, from?: Float64Array): { point: SteadyPoint; solution: StripSolution } {
     const airframe = this.at(speed);

@@ -1,4 +1,5 @@
 import type { Point3, Reference } from '../airframe';
+import { solveColumns } from '../kernels';
 import { InvalidInput, solveFactorised, type Factorisation } from '../numerics';
 import { makeInfluence, partOffsets, type Influence } from './influence';
 import type { Lattice, SurfaceLattice } from './lattice';
@@ -134,8 +135,13 @@ export class VortexLattice {
   /** Solves for what is not known yet, what belongs to one problem together. */
   private prepare(wanted: readonly RightSide[]): void {
     for (const problem of ['even', 'odd', 'all'] as const) {
-      const missing = wanted.filter((b) => this.problemOf(b) === problem && !this.responses.has(b.id));
+      let missing = wanted.filter((b) => this.problemOf(b) === problem && !this.responses.has(b.id));
       if (missing.length === 0) continue;
+      // What goes beyond angles is asked for one after the other; the walk over all pairs of panels is the same for one and for all.
+      if (missing.some((b) => b.id !== 'x' && b.id !== 'z'))
+        missing = [...Object.values(this.streams), ...this.controls.values()].filter(
+          (b) => this.problemOf(b) === problem && !this.responses.has(b.id),
+        );
       const made = this.responsesTo(
         problem,
         missing.map((basis) => this.circulations(basis)),
@@ -204,7 +210,9 @@ export class VortexLattice {
     const { f, parts } = this.system(problem);
     const squeeze = this.compression;
     const strips: Turning['strips'] = [];
-    const gammas: Float64Array[] = [];
+    const total = parts.reduce((sum, p) => sum + this.lattice.parts[p].strips, 0);
+    // All right sides at once: the kernel solves them together.
+    const columns = new Float64Array(total * f.n);
     let row = 0;
     for (const p of parts) {
       const { rows, strips: count, corners } = this.lattice.parts[p];
@@ -214,17 +222,17 @@ export class VortexLattice {
         const [ay, az] = [corners[s * stride + 1], corners[s * stride + 2]];
         const [by, bz] = [corners[(s + 1) * stride + 1], corners[(s + 1) * stride + 2]];
         const size = Math.hypot(by - ay, bz - az);
-        const right = new Float64Array(f.n);
+        const right = columns.subarray(strips.length * f.n, (strips.length + 1) * f.n);
         for (let i = 0; i < rows; i++) {
           const n = 3 * (s * rows + i);
           right[row + s * rows + i] = (-squeeze * ((by - ay) * normals[n + 2] - (bz - az) * normals[n + 1])) / size;
         }
-        solveFactorised(f, right);
         strips.push({ part: p, strip: s });
-        gammas.push(this.spread(right, parts));
       }
       row += rows * count;
     }
+    solveColumns(f, columns);
+    const gammas = strips.map((_, k) => this.spread(columns.subarray(k * f.n, (k + 1) * f.n), parts));
     const n = strips.length;
     const circulation = new Float64Array(n * n);
     const b2 = squeeze * squeeze;

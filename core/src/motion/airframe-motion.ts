@@ -21,6 +21,8 @@ export interface StateCoefficients {
 export interface AirframeSource {
   /** Coefficients in a state at a speed, m/s. */
   at: (state: FlightState, speed: number) => StateCoefficients;
+  /** Of several states at one speed, where that shares work; all with symmetry, or all without. */
+  all?: (states: readonly FlightState[], speed: number) => StateCoefficients[];
   /** The lattice without viscosity, for what controls do. */ lattice: VortexLattice;
   surfaces: readonly LiftingSurface[];
   reference: Reference;
@@ -159,6 +161,11 @@ const inStability = (c: StateCoefficients, alpha: number): StateCoefficients => 
   Cn: c.Cn * Math.cos(alpha) - c.Cl * Math.sin(alpha),
 });
 
+const between = (up: StateCoefficients, down: StateCoefficients, step: number): StateCoefficients => {
+  const d = (key: keyof StateCoefficients) => (up[key] - down[key]) / (2 * step);
+  return { CL: d('CL'), CD: d('CD'), CY: d('CY'), Cl: d('Cl'), Cm: d('Cm'), Cn: d('Cn') };
+};
+
 /**
  * Derivatives about a trimmed state, stability axes, per rad, by central differences of the loads; those of controls are the lattice's.
  * @param flow at the speed of the trim. @source definitions: Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 5; rates with b/2V and c/2V. The lag of
@@ -167,24 +174,33 @@ const inStability = (c: StateCoefficients, alpha: number): StateCoefficients => 
 export function airframeDerivatives(source: AirframeSource, trim: TrimState, flow: FlowState): DerivativeSet {
   const { alpha, speed } = trim;
   const [c, s] = [Math.cos(alpha), Math.sin(alpha)];
-  const at = (more: Partial<FlightState>, v = speed, a = alpha) => inStability(source.at({ alpha, ...more }, v), a);
-  const slope = (step: number, of: (h: number) => StateCoefficients) => {
-    const [up, down] = [of(step), of(-step)];
-    const d = (key: keyof StateCoefficients) => (up[key] - down[key]) / (2 * step);
-    return { CL: d('CL'), CD: d('CD'), CY: d('CY'), Cl: d('Cl'), Cm: d('Cm'), Cn: d('Cn') };
+  const many = (states: FlightState[], v = speed) =>
+    source.all?.(states, v) ?? states.map((state) => source.at(state, v));
+  /** Slopes of pairs of states, each a step up and the same step down. */
+  const slopes = (pairs: { step: number; of: (h: number) => Partial<FlightState> }[]) => {
+    const states = pairs.flatMap(({ step, of }) => [step, -step].map((h): FlightState => ({ alpha, ...of(h) })));
+    const told = many(states).map((c, i) => inStability(c, states[i].alpha));
+    return pairs.map(({ step }, i) => between(told[2 * i], told[2 * i + 1], step));
   };
-  const a = slope(STEP.angle, (h) => at({ alpha: alpha + h }, speed, alpha + h));
+  const [a, q] = slopes([
+    { step: STEP.angle, of: (h) => ({ alpha: alpha + h }) },
+    { step: STEP.rate, of: (h) => ({ pitchRate: h }) },
+  ]);
+  // Rates about the axes of the stream, told in those of the body.
+  const [b, p, r] = slopes([
+    { step: STEP.angle, of: (h) => ({ sideslip: h }) },
+    { step: STEP.rate, of: (h) => ({ rollRate: h * c, yawRate: h * s }) },
+    { step: STEP.rate, of: (h) => ({ rollRate: -h * s, yawRate: h * c }) },
+  ]);
+  const [faster, slower] = [1, -1].map((side) =>
+    inStability(source.at({ alpha }, speed * (1 + side * STEP.speed)), alpha),
+  );
+  const u = between(faster, slower, STEP.speed);
   // What the deflections that trim do changes with the angle too, their drag above all.
   for (const [id, deflection] of Object.entries(trim.controls)) {
     const [up, down] = [1, -1].map((side) => effectOf(source.lattice, alpha + side * STEP.angle, id));
     for (const key of ['CL', 'CD', 'Cm'] as const) a[key] += (deflection * (up[key] - down[key])) / (2 * STEP.angle);
   }
-  const b = slope(STEP.angle, (h) => at({ sideslip: h }));
-  const q = slope(STEP.rate, (h) => at({ pitchRate: h }));
-  // Rates about the axes of the stream, told in those of the body.
-  const p = slope(STEP.rate, (h) => at({ rollRate: h * c, yawRate: h * s }));
-  const r = slope(STEP.rate, (h) => at({ rollRate: -h * s, yawRate: h * c }));
-  const u = slope(STEP.speed, (h) => at({}, speed * (1 + h)));
   const mach2 = flow.mach ** 2;
   const compression = mach2 / (1 - mach2);
   const lag = lagDerivatives(source);

@@ -1,4 +1,5 @@
-import { FailedComputation, factorise, solveFactorised } from '../../numerics';
+import { factoriseDense } from '../../kernels';
+import { FailedComputation, solveFactorised } from '../../numerics';
 import { READ, type SectionPolar } from './section-polar';
 import { sectionKey, type StripSection } from './strip-sections';
 
@@ -194,7 +195,7 @@ export class StripBalance {
         for (let k = 0; k < n; k++) a[row + k] += lift[row + k];
         a[row + i] += 1 / time;
       }
-      const step = solveFactorised(factorise(a, n), now.left.slice());
+      const step = solveFactorised(factoriseDense(a, n), now.left.slice());
       let largest = 0;
       for (let k = 0; k < n; k++) largest = Math.max(largest, Math.abs(step[k]));
       const share = Math.min(1, STEP / largest);
