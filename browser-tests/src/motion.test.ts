@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { openBrowser, Page, TestServer } from './harness';
 
 // How an aircraft moves after a disturbance, looked at as an engineer would.
@@ -59,6 +62,30 @@ describe('motion', () => {
     await page.click('[data-test=disturbance-beta]');
     await page.until('lateral', async () => /β, °/.test(await page.text('[data-chart=motion-response]')));
     expect(await page.errors()).toEqual([]);
+  });
+  it('replaces a derivative by hand, marks it, and lays a measured set beside', async () => {
+    const ledger = () => page.text('section[aria-label=Ledger]');
+    await page.driver.executeScript(
+      "[...document.querySelectorAll('section[aria-label=Ledger] td')].find((t) => t.textContent.trim() === 'Cm q').click()",
+    );
+    await page.find('[data-test=override] input');
+    const input = await page.find('[data-test=override] input');
+    await input.sendKeys('\uE009a\uE000', '-3', '\uE007');
+    await page.until('marked', async () => /Cm q ✎[\s\S]*set by hand/.test(await ledger()));
+    const file = join(mkdtempSync(join(tmpdir(), 'set-')), 'tunnel.csv');
+    writeFileSync(file, 'derivative,value\nCL_alpha,5.5\nCm_q,-12\nCl_p,-0.5\n');
+    await (await page.find('[data-test=read-derivatives]')).sendKeys(file);
+    await page.until('beside', async () => /tunnel.csv/.test(await page.text('[data-test=measured-name]')));
+    await page.click('[data-test=take-measured]');
+    await page.until('taken', async () => /Cm q ✎\s+−12\.0000/.test(await ledger()));
+    await page.click('[data-test=derivative-form-dimensional]');
+    await page.until('dimensions', async () => /M q[\s\S]*N m s/.test(await ledger()));
+    await page.click('[data-test=derivative-form-body]');
+    await page.until('body', async () => /CZ alpha[\s\S]*force downward/.test(await ledger()));
+    await page.click('[data-test=derivative-form-stability]');
+    await page.click('[data-test=all-computed]');
+    await page.until('as it was', async () => !/✎/.test(await ledger()));
+    await page.saved();
   });
   it('flies a mode in space', async () => {
     await page.click('[data-test=motion-view-mode]');

@@ -5,6 +5,7 @@ import { keptMeanLine } from '../lift';
 import {
   airframeCase,
   airframeDerivatives,
+  DERIVATIVE_NAMES,
   eigenvalueSlopes,
   modesOf,
   motionOf,
@@ -130,7 +131,8 @@ function casesOf(input: MotionInput) {
     const mass = loadedMass(of, loading);
     const source = motionSource(of, lookup, lineOf, mass, speed, altitude, polars);
     const trim = trimLevel(source, flow, mass.mass * GRAVITY);
-    return airframeCase(source, mass, trim, airframeDerivatives(source, trim, flow), flow);
+    const derivatives = { ...airframeDerivatives(source, trim, flow), ...input.candidate.derivatives?.overrides };
+    return airframeCase(source, mass, trim, derivatives, flow);
   };
   return { candidate, caseOf };
 }
@@ -148,6 +150,26 @@ export const PATH_CHANGES: readonly { id: string; name: string }[] = [
   { id: 'pitch-inertia', name: 'Iyy' },
   { id: 'yaw-inertia', name: 'Izz' },
 ];
+/** A derivative that goes from nothing to twice what it is: its change by the derivative's name. */
+const TIMES = 'times-';
+const derivativeChange = (id: string): Change | undefined => {
+  const name = id.startsWith(TIMES) ? id.slice(TIMES.length) : '';
+  if (!DERIVATIVE_NAMES.includes(name)) return undefined;
+  return {
+    id,
+    label: name,
+    of: (c, k) => {
+      const value = c.derivatives[name as 'Cm_q'];
+      return { ...c, derivatives: { ...c.derivatives, [name]: value * (1 + k / 5) } };
+    },
+  };
+};
+/** Derivatives that roots can be followed over. */
+export const PATH_DERIVATIVES: readonly { id: string; name: string }[] = DERIVATIVE_NAMES.map((n) => ({
+  id: `${TIMES}${n}`,
+  name: n.replace('_', ' '),
+}));
+
 /** So many times its step is each change followed, both ways; altitude in steps of 1 000 m upward. */
 const PATH_STEPS = [-5, -3.75, -2.5, -1.25, 0, 1.25, 2.5, 3.75, 5];
 const ALTITUDE_STEP = 500;
@@ -157,14 +179,21 @@ export const motionChangePath = analysis({
   version: 1,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
-    change: z.string().refine((id) => PATH_CHANGES.some((c) => c.id === id), 'is no change that is known'),
+    change: z
+      .string()
+      .refine((id) => [...PATH_CHANGES, ...PATH_DERIVATIVES].some((c) => c.id === id), 'is no change that is known'),
   }),
   run: ({ of, change: id }: { of: MotionInput; change: string }): { label: string; modes: Mode[] }[] => {
     const { candidate, caseOf } = casesOf(of);
-    const change = CHANGES.find((c) => c.id === id);
+    const change = CHANGES.find((c) => c.id === id) ?? derivativeChange(id);
     const base = change?.of && caseOf(candidate);
     return PATH_STEPS.map((k) => {
-      const label = id === 'altitude' ? `${of.altitude + ALTITUDE_STEP * (k + 5)} m` : `${k > 0 ? '+' : ''}${k}`;
+      const label =
+        id === 'altitude'
+          ? `${of.altitude + ALTITUDE_STEP * (k + 5)} m`
+          : id.startsWith(TIMES)
+            ? `× ${1 + k / 5}`
+            : `${k > 0 ? '+' : ''}${k}`;
       try {
         const made = !change
           ? caseOf(candidate, of.altitude + ALTITUDE_STEP * (k + 5))

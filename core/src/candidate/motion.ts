@@ -34,7 +34,7 @@ import { sectionLookup } from './section-lookup';
 /** What motion depends on of a candidate. */
 export type MovingCandidate = Pick<
   CandidatePart,
-  'surfaces' | 'bodies' | 'massItems' | 'reference' | 'drag' | 'loadings'
+  'surfaces' | 'bodies' | 'massItems' | 'reference' | 'drag' | 'loadings' | 'derivatives'
 >;
 
 /** Mass, trim, derivatives and motion of an airframe in level flight. */
@@ -43,6 +43,9 @@ export interface AirframeMotion extends Motion {
   flow: FlowState;
   trim: TrimState;
   derivatives: DerivativeSet;
+  /** As they were computed, where some are replaced by hand; and which. */
+  computed?: DerivativeSet;
+  overridden: string[];
   case: MotionCase;
   /** x of the point about which the moment does not change with lift, and what lies between it and the centre, over the chord. */
   neutralPoint: number;
@@ -167,7 +170,10 @@ export function airframeMotion(
   const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
   const climb = ((options.climbDeg ?? 0) * Math.PI) / 180;
   const trim = trimLevel(source, flow, mass.mass * GRAVITY, { climb });
-  const derivatives = airframeDerivatives(source, trim, flow);
+  const found = airframeDerivatives(source, trim, flow);
+  const overrides = candidate.derivatives?.overrides ?? {};
+  const derivatives = { ...found, ...overrides };
+  const overridden = Object.keys(overrides);
   const moving = { ...airframeCase(source, mass, trim, derivatives, flow), climbDeg: options.climbDeg ?? 0 };
   const staticMargin = -derivatives.Cm_alpha / derivatives.CL_alpha;
   return {
@@ -176,6 +182,8 @@ export function airframeMotion(
     flow,
     trim,
     derivatives,
+    ...(overridden.length > 0 && { computed: found }),
+    overridden,
     case: moving,
     reference: source.reference,
     staticMargin,
@@ -204,9 +212,18 @@ export function inputsOfMotion(
 ): MotionInput {
   const candidate = document.candidates[candidateId];
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
-  const { surfaces, bodies, massItems, reference, drag, loadings } = candidate;
+  const { surfaces, bodies, massItems, reference, drag, loadings, derivatives } = candidate;
   return {
-    candidate: { surfaces: standing(surfaces, bodies), bodies, massItems, reference, drag, loadings },
+    candidate: {
+      surfaces: standing(surfaces, bodies),
+      bodies,
+      massItems,
+      reference,
+      drag,
+      loadings,
+      // A measured set changes nothing that is computed.
+      ...(derivatives && { derivatives: { overrides: derivatives.overrides } }),
+    },
     sections: sectionsUsed(document.sections, candidate),
     speed,
     altitude: document.brief.altitude,
@@ -226,6 +243,7 @@ export const motion = analysis({
       reference: true,
       drag: true,
       loadings: true,
+      derivatives: true,
     }),
     sections: z.record(z.string(), sectionSource),
     speed: within(BRIEF_LIMITS.speed),

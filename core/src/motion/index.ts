@@ -4,8 +4,10 @@ import { modesOf, type Mode } from './modes';
 
 export * from './airframe-motion';
 export * from './derivatives';
+export * from './forms';
 export * from './levels';
 export * from './manoeuvre';
+export * from './measured-set';
 export * from './matrices';
 export * from './modes';
 export * from './response';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { finiteNumber } from '../limits';
 import { plateParts } from './plate';
 import type { LiftingSurface, Point3, Reference } from '../airframe';
+import type { FlightState } from '../lift';
 import { lagDerivatives, type AirframeSource, type StateCoefficients } from '../motion';
 import type { Aerodynamics } from './vehicle';
 
@@ -114,16 +115,21 @@ export function aeroTables(
   let gaps = 0;
   const total = speeds.length * alphas.length + slopeAlphas.length * (2 * betas.length + 7);
   let done = 0;
-  const tick = () => report(Math.min(1, ++done / total));
+  const all = (states: FlightState[], v: number): StateCoefficients[] => {
+    const told = source.all?.(states, v) ?? states.map((state) => source.at(state, v));
+    report(Math.min(1, (done += states.length) / total));
+    return told;
+  };
   const blank = (): Six => ({ CL: [], CD: [], CY: [], Cl: [], Cm: [], Cn: [] });
   const add = (to: Six, c: StateCoefficients) => KEYS.forEach((k) => to[k].push(c[k]));
   const base = speeds.map((v) => {
     const six = blank();
-    for (const alpha of outward(alphas)) {
-      const c = source.at({ alpha: alphas[alpha] }, v);
-      KEYS.forEach((k) => (six[k][alpha] = c[k]));
-      tick();
-    }
+    // From zero outward each goes on from its neighbour.
+    for (const way of outward(alphas))
+      all(
+        way.map((i) => ({ alpha: alphas[i] })),
+        v,
+      ).forEach((c, j) => KEYS.forEach((k) => (six[k][way[j]] = c[k])));
     gaps += fill(six);
     return six;
   });
@@ -131,23 +137,27 @@ export function aeroTables(
   const side = signed.map(() => blank());
   const rates = { p: blank(), q: blank(), r: blank() };
   const h = 0.01;
+  const pair = (alpha: number, key: 'rollRate' | 'pitchRate' | 'yawRate'): FlightState[] => [
+    { alpha, [key]: h },
+    { alpha, [key]: -h },
+  ];
+  const slope = (up: StateCoefficients, down: StateCoefficients) => scaled(minus(up, down), 1 / (2 * h));
   for (const alpha of slopeAlphas) {
-    const still = source.at({ alpha }, speed);
-    tick();
-    signed.forEach((sideslip, i) => {
-      const c = sideslip === 0 ? still : source.at({ alpha, sideslip }, speed);
-      add(side[i], minus(c, still));
-      tick();
-    });
-    const slope = (key: 'rollRate' | 'pitchRate' | 'yawRate') => {
-      const c = minus(source.at({ alpha, [key]: h }, speed), source.at({ alpha, [key]: -h }, speed));
-      tick();
-      tick();
-      return scaled(c, 1 / (2 * h));
-    };
-    add(rates.p, slope('rollRate'));
-    add(rates.q, slope('pitchRate'));
-    add(rates.r, slope('yawRate'));
+    const [still, faster, slower] = all([{ alpha }, ...pair(alpha, 'pitchRate')], speed);
+    add(rates.q, slope(faster, slower));
+    const slips = signed.filter((b) => b !== 0);
+    const lateral = all(
+      [
+        ...slips.map((sideslip): FlightState => ({ alpha, sideslip })),
+        ...pair(alpha, 'rollRate'),
+        ...pair(alpha, 'yawRate'),
+      ],
+      speed,
+    );
+    signed.forEach((b, i) => add(side[i], minus(b === 0 ? still : lateral[slips.indexOf(b)], still)));
+    const [pu, pd, ru, rd] = lateral.slice(slips.length);
+    add(rates.p, slope(pu, pd));
+    add(rates.r, slope(ru, rd));
   }
   for (const six of [...side, rates.p, rates.q, rates.r]) fill(six);
   const controls = surfaces.flatMap((s) =>
@@ -186,13 +196,13 @@ export function aeroTables(
 const steps = (from: number, to: number, step: number) =>
   Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => (from + i * step) * RAD);
 
-/** Indices of angles from zero outward, both ways: each goes on from its neighbour. */
-function outward(alphas: readonly number[]): number[] {
+/** Indices of angles from zero outward, each way by itself. */
+function outward(alphas: readonly number[]): number[][] {
   const zero = Math.max(
     0,
     alphas.findIndex((a) => a >= -1e-9),
   );
-  return [...alphas.keys()].slice(zero).concat([...alphas.keys()].slice(0, zero).reverse());
+  return [[...alphas.keys()].slice(zero), [...alphas.keys()].slice(0, zero).reverse()].filter((w) => w.length > 0);
 }
 
 const minus = (a: StateCoefficients, b: StateCoefficients): StateCoefficients => {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
 import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { autopilotSchema } from '../../control';
+import { DERIVATIVE_NAMES } from '../../motion';
 import { dragSchema } from '../../drag';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
 import { partKind } from './kind';
@@ -48,6 +49,15 @@ export const candidateHead = z.object({
   /** How its drag is built up; as usual where it is not said. */
   drag: dragSchema.optional(),
   loadings: loadingsSchema.optional(),
+  /** Derivatives that replace those that are computed, by name; and a set that was measured, to compare with. */
+  derivatives: z
+    .object({
+      overrides: z.partialRecord(z.enum(DERIVATIVE_NAMES), finiteNumber).default({}),
+      measured: z
+        .object({ name: words(120), values: z.partialRecord(z.enum(DERIVATIVE_NAMES), finiteNumber) })
+        .optional(),
+    })
+    .optional(),
   /** Loops that control it. */
   autopilot: autopilotSchema.optional(),
   settings: z

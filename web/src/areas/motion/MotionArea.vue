@@ -10,7 +10,7 @@ import {
   type FlightPhase,
   type Mode,
 } from '@veldtwind/core/motion';
-import { PATH_CHANGES } from '@veldtwind/core/candidate';
+import { PATH_CHANGES, PATH_DERIVATIVES } from '@veldtwind/core/candidate';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -31,12 +31,13 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import DerivativeTable from './DerivativeTable.vue';
 import EffectList from './EffectList.vue';
 import { flownResponse } from './flown-response';
 import PoleMap, { type Poles } from './PoleMap.vue';
 import ShapeWheel from './ShapeWheel.vue';
 import { useMotion } from './use-motion';
-import { DERIVATIVES, modeSentence, SHOWN_STATES, shownState } from './words';
+import { modeSentence, SHOWN_STATES, shownState } from './words';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -47,7 +48,7 @@ const other = ref<number | null>(null);
 const speed = computed(() => other.value ?? project.brief.speed);
 const loading = ref<string>('');
 const withPolars = computed(() => preferences.get<boolean>('motion-polars', true));
-const FOLLOWS = [{ id: 'speed', name: 'speed' }, ...PATH_CHANGES];
+const FOLLOWS = [{ id: 'speed', name: 'speed' }, ...PATH_CHANGES, ...PATH_DERIVATIVES];
 const follow = computed(() => preferences.get<string>('motion-follow', 'speed'));
 const motion = useMotion(
   () => speed.value,
@@ -193,54 +194,13 @@ const response = computed<ChartSeries[]>(() => {
   });
 });
 
-interface Row {
-  id: string;
-  name: string;
-  says: string;
-  values: (number | null)[];
-}
 const ledger = computed(() => preferences.get<'modes' | 'derivatives'>('motion-ledger', 'modes'));
-const derivativeRows = computed<Row[]>(() => {
-  const shown = workbench.visible.flatMap((c) => (motion.of(c.id) ? [motion.of(c.id)!] : []));
-  if (!own.value) return [];
-  const rows: Row[] = DERIVATIVES.map(([name, says]) => ({
-    id: name,
-    name: name.replace('_', ' '),
-    says,
-    values: shown.map((m) => (m.derivatives as unknown as Record<string, number>)[name] ?? null),
-  }));
-  for (const [control, effects] of Object.entries(own.value.derivatives.controls))
-    for (const [key, value] of Object.entries(effects))
-      if (Math.abs(value) > 1e-6)
-        rows.push({
-          id: `${control}-${key}`,
-          name: `${key} ${control}`,
-          says: `per deflection of ${control}`,
-          values: shown.map((m) => m.derivatives.controls[control]?.[key as 'CL'] ?? null),
-        });
-  return rows;
-});
-const shownCandidates = computed(() => workbench.visible.filter((c) => motion.of(c.id)));
-const derivativeColumns = computed<LedgerColumn<Row>[]>(() => [
-  { id: 'name', title: 'derivative', value: (r) => r.name, words: true },
-  ...shownCandidates.value.flatMap((c, i): LedgerColumn<Row>[] => [
-    {
-      id: `rad-${c.id}`,
-      title: c.letter,
-      unit: '/rad',
-      value: (r) => r.values[i],
-      text: (r) => (r.values[i] === null ? '—' : formatNumber(r.values[i]!, 4)),
-    },
-    {
-      id: `deg-${c.id}`,
-      title: c.letter,
-      unit: '/°',
-      value: (r) => (r.values[i] === null ? null : r.values[i]! / DEG),
-      text: (r) => (r.values[i] === null ? '—' : formatNumber(r.values[i]! / DEG, 6)),
-    },
-  ]),
-  { id: 'says', title: 'is', value: (r) => r.says, words: true },
-]);
+const shownMotions = computed(() =>
+  workbench.visible.flatMap((candidate) => {
+    const m = motion.of(candidate.id);
+    return m ? [{ candidate, motion: m }] : [];
+  }),
+);
 interface ModeRow extends Mode {
   id: string;
 }
@@ -466,14 +426,12 @@ const trimWords = computed(() => {
           :selected="mode?.name ?? null"
           @select="(id) => (chosen = id)"
         />
-        <LedgerTable
-          v-else
+        <DerivativeTable
+          v-else-if="own && active"
           class="min-h-0 flex-1"
-          :rows="derivativeRows"
-          :columns="derivativeColumns"
-          :label="`Derivatives, stability axes, about the centre of gravity; span ${formatNumber(own?.reference.span ?? 0, 3)} m, chord ${formatNumber(own?.reference.chord ?? 0, 4)} m`"
-          file-name="veldtwind-derivatives"
-          :selected="null"
+          :active="active"
+          :own="own"
+          :shown="shownMotions"
         />
       </div>
     </template>

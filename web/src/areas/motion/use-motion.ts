@@ -55,22 +55,22 @@ export function useMotion(
     { immediate: true },
   );
   onScopeDispose(() => watched.forEach((w) => w.scope.stop()));
-  // The path is drawn from the lattice alone: polars at every speed would be many.
+  // Where polars are there the path has them too; at other speeds the nearest Reynolds number stands in.
   const path = useLive(lanes.skins, 'motion-path', () => {
     const id = workbench.active?.id;
     const of = id && follow() === 'speed' ? input(id) : null;
-    return of ? { of: { ...of, polars: null }, speeds: PATH.map((s) => Number((s * speed()).toFixed(2))) } : null;
+    return of ? { of, speeds: PATH.map((s) => Number((s * speed()).toFixed(2))) } : null;
   });
   const changePath = useLive(lanes.skins, 'motion-change-path', () => {
     const id = workbench.active?.id;
     const of = id && follow() !== 'speed' ? input(id) : null;
-    return of ? { of: { ...of, polars: null }, change: follow() } : null;
+    return of ? { of, change: follow() } : null;
   });
   // What changes do follows when values have come to rest: it is many trims.
   const effects = useLive(lanes.aircraft, 'motion-effects', () => {
     const id = workbench.active?.id;
     const of = id ? input(id) : null;
-    return of ? { of: { ...of, polars: null } } : null;
+    return of ? { of } : null;
   });
   const of = (id: string) => watched.get(id)?.live.value.value ?? null;
   const failureOf = (id: string) => watched.get(id)?.live.failure.value ?? null;

@@ -1,0 +1,260 @@
+<script setup lang="ts">
+import { Upload, X } from 'lucide-vue-next';
+import { computed, ref } from 'vue';
+import { toast } from 'vue-sonner';
+import type { AirframeMotion } from '@veldtwind/core/candidate';
+import {
+  bodyDerivatives,
+  dimensionalDerivatives,
+  doubtsOf,
+  motionCase,
+  readDerivatives,
+  type NamedDerivatives,
+} from '@veldtwind/core/motion';
+import type { FieldLimit } from '@veldtwind/core/limits';
+import { VeldtwindError } from '@veldtwind/core/numerics';
+import type { CandidatePart } from '@veldtwind/core/project';
+import { formatNumber } from '@veldtwind/core/units';
+import ChipRow from '@/components/field/ChipRow.vue';
+import LimitField from '@/components/field/LimitField.vue';
+import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import { usePreferences } from '@/store/preferences';
+import { useProject } from '@/store/project';
+import { DERIVATIVES } from './words';
+
+/** The derivatives of candidates, in three forms; those of the one that is worked on beside a measured set, and replaced by hand. */
+const props = defineProps<{
+  active: CandidatePart;
+  own: AirframeMotion;
+  shown: { candidate: CandidatePart; motion: AirframeMotion }[];
+}>();
+const project = useProject();
+const preferences = usePreferences();
+const DEG = 180 / Math.PI;
+const FORMS = [
+  { id: 'stability', name: 'Along the stream' },
+  { id: 'body', name: 'Along the body' },
+  { id: 'dimensional', name: 'With dimensions' },
+] as const;
+type Form = (typeof FORMS)[number]['id'];
+const form = computed(() => preferences.get<Form>('derivative-form', 'stability'));
+interface Row {
+  id: string;
+  name: string;
+  says: string;
+  unit: string;
+  values: (number | null)[];
+}
+const named = (m: AirframeMotion, name: string) => (m.derivatives as unknown as Record<string, number>)[name] ?? null;
+const overridden = computed(() => new Set(props.own.overridden));
+const measured = computed(() => props.active.derivatives?.measured);
+const rows = computed<Row[]>(() => {
+  if (form.value !== 'stability') {
+    const lists = props.shown.map(({ motion: m }) =>
+      form.value === 'body' ? bodyDerivatives(m.case, m.trim.alpha) : dimensionalDerivatives(m.case),
+    );
+    const own =
+      form.value === 'body'
+        ? bodyDerivatives(props.own.case, props.own.trim.alpha)
+        : dimensionalDerivatives(props.own.case);
+    return own.map(({ name, unit, says }) => ({
+      id: name,
+      name: name.replace('_', ' '),
+      says,
+      unit,
+      values: lists.map((l) => l.find((d) => d.name === name)?.value ?? null),
+    }));
+  }
+  const out: Row[] = DERIVATIVES.map(([name, says]) => ({
+    id: name,
+    name: `${name.replace('_', ' ')}${overridden.value.has(name) ? ' ✎' : ''}`,
+    says: overridden.value.has(name) ? `${says}; set by hand` : says,
+    unit: '',
+    values: props.shown.map(({ motion: m }) => named(m, name)),
+  }));
+  for (const [control, effects] of Object.entries(props.own.derivatives.controls))
+    for (const [key, value] of Object.entries(effects))
+      if (Math.abs(value) > 1e-6)
+        out.push({
+          id: `${control}-${key}`,
+          name: `${key} ${control}`,
+          says: `per deflection of ${control}`,
+          unit: '',
+          values: props.shown.map(({ motion: m }) => m.derivatives.controls[control]?.[key as 'CL'] ?? null),
+        });
+  return out;
+});
+const told = (v: number | null | undefined, digits: number) =>
+  v === null || v === undefined ? '—' : formatNumber(v, digits);
+const columns = computed<LedgerColumn<Row>[]>(() => {
+  const plain = form.value === 'stability';
+  const list: LedgerColumn<Row>[] = [{ id: 'name', title: 'derivative', value: (r) => r.name, words: true }];
+  props.shown.forEach(({ candidate: c }, i) => {
+    list.push({
+      id: `rad-${c.id}`,
+      title: c.letter,
+      unit: form.value === 'dimensional' ? 'SI' : '/rad',
+      value: (r) => r.values[i],
+      text: (r) => told(r.values[i], 4),
+    });
+    if (plain)
+      list.push({
+        id: `deg-${c.id}`,
+        title: c.letter,
+        unit: '/°',
+        value: (r) => (r.values[i] === null ? null : r.values[i]! / DEG),
+        text: (r) => told(r.values[i] === null ? null : r.values[i]! / DEG, 6),
+      });
+  });
+  if (form.value === 'dimensional') list.push({ id: 'unit', title: 'unit', value: (r) => r.unit, words: true });
+  const computed = props.own.computed as unknown as NamedDerivatives | undefined;
+  if (plain && computed)
+    list.push({
+      id: 'computed',
+      title: 'computed',
+      unit: '/rad',
+      value: (r) => (overridden.value.has(r.id) ? computed[r.id] : null),
+      text: (r) => (overridden.value.has(r.id) ? told(computed[r.id], 4) : '—'),
+    });
+  const m = measured.value?.values as NamedDerivatives | undefined;
+  if (plain && m) {
+    // Against what is computed, not against what was set by hand.
+    const found = (r: Row) => ((props.own.computed ?? props.own.derivatives) as unknown as NamedDerivatives)[r.id];
+    const off = (r: Row) => (m[r.id] === undefined || Math.abs(m[r.id]) < 1e-9 ? null : 100 * (found(r) / m[r.id] - 1));
+    list.push(
+      { id: 'measured', title: 'measured', unit: '/rad', value: (r) => m[r.id] ?? null, text: (r) => told(m[r.id], 4) },
+      { id: 'off', title: 'computed over it', unit: '%', value: off, text: (r) => told(off(r), 1) },
+    );
+  }
+  list.push({ id: 'says', title: 'is', value: (r) => r.says, words: true });
+  return list;
+});
+const chosen = ref<string | null>(null);
+const editable = computed(() =>
+  form.value === 'stability' && chosen.value !== null && DERIVATIVES.some(([n]) => n === chosen.value)
+    ? chosen.value
+    : null,
+);
+const VALUE: FieldLimit = { label: '', dimension: 'plain', min: -1000, max: 1000, step: 0.01 };
+type Kept = NonNullable<CandidatePart['derivatives']>;
+const change = (label: string, edit: (k: Kept) => void) =>
+  project.edit(label, ((draft: { candidates: Record<string, CandidatePart> }) => {
+    const c = draft.candidates[props.active.id];
+    if (!c) return;
+    const next = JSON.parse(JSON.stringify(c.derivatives ?? { overrides: {} })) as Kept;
+    edit(next);
+    if (Object.keys(next.overrides).length === 0 && !next.measured) delete c.derivatives;
+    else c.derivatives = next;
+  }) as never);
+const set = (name: string, v: number) =>
+  change(`${name.replace('_', ' ')} set by hand`, (k) => ((k.overrides as NamedDerivatives)[name] = v));
+const back = (name: string) =>
+  change(`${name.replace('_', ' ')} as computed`, (k) => delete (k.overrides as NamedDerivatives)[name]);
+const measuredValue = computed(() =>
+  editable.value ? (measured.value?.values as NamedDerivatives | undefined)?.[editable.value] : undefined,
+);
+/** What looks wrong in the measured set: units, signs. */
+const doubts = computed(() => {
+  if (!measured.value) return [];
+  const parsed = motionCase.safeParse({ ...props.own.case, derivatives: { ...measured.value.values, controls: {} } });
+  return parsed.success ? doubtsOf(parsed.data) : [];
+});
+async function load(e: Event): Promise<void> {
+  const input = e.target as HTMLInputElement;
+  const file = input.files?.[0];
+  input.value = '';
+  if (!file) return;
+  try {
+    const values = readDerivatives(await file.text());
+    change(`Measured derivatives from ${file.name}`, (k) => (k.measured = { name: file.name.slice(0, 120), values }));
+    preferences.set('derivative-form', 'stability');
+  } catch (error) {
+    toast.error('The derivatives were not read', {
+      description: error instanceof VeldtwindError ? `${error.message} ${error.hint ?? ''}` : (error as Error).message,
+      duration: 8000,
+    });
+  }
+}
+</script>
+
+<template>
+  <div class="flex h-full min-h-0 flex-col">
+    <div class="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1">
+      <ChipRow
+        label="Form"
+        :options="FORMS"
+        :on="[form]"
+        test="derivative-form"
+        @pick="(id) => preferences.set('derivative-form', id)"
+      />
+      <label class="link flex cursor-pointer items-center gap-1 text-[13px]">
+        <Upload :size="12" />beside a measured set
+        <input
+          class="sr-only"
+          type="file"
+          accept=".json,.csv,.txt"
+          aria-label="Read measured derivatives"
+          data-test="read-derivatives"
+          @change="load"
+        />
+      </label>
+      <span v-if="measured" class="flex items-center gap-1 text-[12.5px] text-soft" data-test="measured-name">
+        {{ measured.name }}
+        <button
+          class="icon-btn"
+          title="Take it away"
+          aria-label="Take the measured set away"
+          @click="change('Measured set taken away', (k) => delete k.measured)"
+        >
+          <X :size="12" />
+        </button>
+      </span>
+      <button
+        v-if="own.overridden.length > 0"
+        class="link text-[13px]"
+        data-test="all-computed"
+        @click="change('All derivatives as computed', (k) => (k.overrides = {}))"
+      >
+        all {{ own.overridden.length }} as computed
+      </button>
+    </div>
+    <p v-for="d in doubts" :key="d" class="px-4 text-[12.5px] text-clay" data-test="measured-doubt">
+      Measured: {{ d }}
+    </p>
+    <LedgerTable
+      class="min-h-0 flex-1"
+      :rows="rows"
+      :columns="columns"
+      :label="`Derivatives about the centre of gravity, per rad; rates over b/2V and c/2V; span ${formatNumber(own.reference.span, 3)} m, chord ${formatNumber(own.reference.chord, 4)} m, area ${formatNumber(own.reference.area, 3)} m²`"
+      file-name="veldtwind-derivatives"
+      :selected="chosen"
+      @select="(id) => (chosen = chosen === id ? null : id)"
+    />
+    <div
+      v-if="editable"
+      class="flex items-center gap-4 border-t border-rule px-4 py-1.5 text-[13px]"
+      data-test="override"
+    >
+      <LimitField
+        class="w-72"
+        :limit="VALUE"
+        :label="`${editable.replace('_', ' ')}, per rad`"
+        :model-value="named(own, editable)"
+        :digits="4"
+        @commit="(v) => v !== null && set(editable!, v)"
+      />
+      <button
+        v-if="measuredValue !== undefined"
+        class="link"
+        data-test="take-measured"
+        @click="set(editable, measuredValue)"
+      >
+        take the measured {{ formatNumber(measuredValue, 4) }}
+      </button>
+      <button v-if="overridden.has(editable)" class="link" data-test="as-computed" @click="back(editable)">
+        as computed
+      </button>
+      <span class="text-soft">Motion and Control use it; flights have their tables.</span>
+    </div>
+  </div>
+</template>
