@@ -87,6 +87,14 @@ describe('motion', () => {
     await page.until('as it was', async () => !/✎/.test(await ledger()));
     await page.saved();
   });
+  it('shows a mode over speed, with loadings laid over each other', async () => {
+    await page.click('[data-test=motion-view-envelope]');
+    await page.click('[data-test=envelope-loading]');
+    await page.until('curves', async () => /empty/.test(await page.text('[data-chart=envelope-0]')), 40_000);
+    expect(await page.text('[data-chart=envelope-0]')).toMatch(/damping ratio[\s\S]*speed, m\/s/);
+    await page.click('[data-test=envelope-altitude]');
+    await page.until('altitudes', async () => /2[  ]?100 m/.test(await page.text('[data-chart=envelope-1]')), 40_000);
+  });
   it('flies a mode in space', async () => {
     await page.click('[data-test=motion-view-mode]');
     await page.until('drawn', async () =>

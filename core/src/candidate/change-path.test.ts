@@ -1,6 +1,7 @@
 import { surfaceSchema } from '../airframe';
 import { massItemSchema } from '../balance';
-import { motion, motionChangePath, type MotionInput } from '.';
+import { autopilotSchema } from '../control';
+import { controlReach, motion, motionChangePath, motionEnvelope, type MotionInput } from '.';
 
 const surface = (id: string, role: string, x: number, chord: number, span: number, more: object = {}) =>
   surfaceSchema.parse({
@@ -54,5 +55,106 @@ describe('roots while something changes', () => {
     const high = await modes('altitude');
     expect(high[8].label).toBe('5000 m');
     expect(dutch(high[8].modes)).toBeLessThan(dutch(high[0].modes));
+  });
+  it('follows a derivative from nothing to twice what it is', async () => {
+    const path = await modes('times-Cm_q');
+    expect(path.map((p) => p.label)).toEqual([
+      '× 0',
+      '× 0.25',
+      '× 0.5',
+      '× 0.75',
+      '× 1',
+      '× 1.25',
+      '× 1.5',
+      '× 1.75',
+      '× 2',
+    ]);
+    const damping = (list: { name: string; re: number }[]) =>
+      Math.max(...list.filter((m) => m.name.startsWith('short period')).map((m) => -m.re));
+    expect(damping(path[8].modes)).toBeGreaterThan(damping(path[4].modes));
+    expect(damping(path[4].modes)).toBeGreaterThan(damping(path[0].modes));
+    expect(() => motionChangePath.input.parse({ of: input, change: 'times-controls' })).toThrow();
+  });
+});
+
+describe('derivatives set by hand', () => {
+  it('take the place of those that are computed, which stay to be seen', async () => {
+    const now = await motion.run(input, {});
+    const candidate = { ...input.candidate, derivatives: { overrides: { Cm_q: 2 * now.derivatives.Cm_q } } };
+    const set = await motion.run({ ...input, candidate }, {});
+    expect(set.derivatives.Cm_q).toBeCloseTo(2 * now.derivatives.Cm_q, 12);
+    expect(set.computed!.Cm_q).toBeCloseTo(now.derivatives.Cm_q, 12);
+    expect(set.overridden).toEqual(['Cm_q']);
+    expect(set.matrices.longitudinal.A[2][2]).toBeLessThan(now.matrices.longitudinal.A[2][2] - 1);
+    // As a path to twice the derivative ends.
+    const path = await modes('times-Cm_q');
+    const fast = (list: { name: string; re: number }[]) => Math.min(...list.map((m) => m.re));
+    expect(fast(set.modes)).toBeCloseTo(fast(path[8].modes), 9);
+  });
+});
+
+describe('the envelope', () => {
+  it('is the motion at each speed of each variant, with the reason where it does not fly', async () => {
+    const now = await motion.run(input, {});
+    const points = await motionEnvelope.run(
+      {
+        variants: [
+          { label: 'low', of: input },
+          { label: 'high', of: { ...input, altitude: 3000 } },
+        ],
+        speeds: [2, 20, 30],
+      },
+      {},
+    );
+    expect(points.map((p) => [p.label, p.speed])).toEqual([
+      ['low', 2],
+      ['low', 20],
+      ['low', 30],
+      ['high', 2],
+      ['high', 20],
+      ['high', 30],
+    ]);
+    expect(points[0].failure).toMatch(/Level flight at 2.00 m\/s needs/);
+    expect(points[1].modes).toEqual(now.modes);
+    expect(points[1].alpha).toBeCloseTo(now.trim.alpha, 12);
+    expect(points[4].alpha!).toBeGreaterThan(points[1].alpha!);
+  });
+});
+
+describe('margins over speeds and loadings', () => {
+  it('are least with the worst derivative, and told where it does not fly', async () => {
+    const elevator = {
+      id: 'e',
+      name: 'Elevator',
+      from: 0,
+      to: 1,
+      hinge: 0.7,
+      kind: 'symmetric',
+      deflectionDeg: 0,
+      limitsDeg: [-20, 20],
+    };
+    const of = {
+      ...input,
+      candidate: {
+        ...input.candidate,
+        surfaces: input.candidate.surfaces.map((s) => (s.id === 'tail' ? { ...s, controls: [elevator] } : s)),
+        loadings: { light: { skin: 0.5 } },
+      },
+    } as unknown as MotionInput;
+    const settings = autopilotSchema.parse({
+      chains: [
+        { id: 'p', name: 'Pitch', to: 'e', mover: { timeConstant: 0.05 }, laws: [{ from: 'q', kp: 0.4, sign: -1 }] },
+      ],
+    });
+    const input2 = { of, settings, scale: {}, controls: { e: 'Elevator' }, chain: 'p', loop: 0, share: 0.2 };
+    const points = await controlReach.run({ ...input2, speeds: [1.5, 15, 25], loadings: [null, 'light'] }, {});
+    expect(points).toHaveLength(6);
+    expect(points[0].failure).toMatch(/Level flight/);
+    for (const p of points.filter((v) => v.as)) {
+      expect(Math.abs(p.worst!.phaseMarginDeg!)).toBeLessThanOrEqual(Math.abs(p.as!.phaseMarginDeg!));
+      expect(p.as!.stable).toBe(true);
+    }
+    // The loop's gain goes with the square of the speed.
+    expect(points[2].as!.gainMarginDb!).toBeLessThan(points[1].as!.gainMarginDb!);
   });
 });

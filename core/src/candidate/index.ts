@@ -9,3 +9,4 @@ export * from './motion-effects';
 export * from './fly';
 export * from './flown-scenario';
 export * from './control-reach';
+export * from './motion-envelope';

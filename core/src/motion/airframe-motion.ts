@@ -43,14 +43,19 @@ export interface TrimState {
 /** Steps that slopes are taken over: angles and deflections in rad, rates as they are made non-dimensional, speeds as a share. */
 const STEP = { angle: 0.5 * (Math.PI / 180), rate: 0.01, speed: 0.02 };
 const STEEPEST = 0.35;
+/** Pitching moment per rad of a control beside which the wing's flaps, at a tenth of theirs, do not count. */
+const STRONG = 0.4;
 
 /** The control that trims: the symmetric one with the greatest moment for its lift, off the wing where there is one. */
 export function pitchControl(source: AirframeSource): { id: string; CL: number; Cm: number } | null {
   const wing = referenceSurface(source.surfaces).id;
   let best: { id: string; CL: number; Cm: number; score: number } | null = null;
-  for (const s of source.surfaces)
+  // Those off the wing first: where one of them is strong, no flap of the wing comes near it.
+  const order = [...source.surfaces].sort((a, b) => Number(a.id === wing) - Number(b.id === wing));
+  for (const s of order)
     for (const c of s.controls ?? []) {
       if (c.kind !== 'symmetric' || s.plane === 'vertical') continue;
+      if (s.id === wing && best && best.score > STRONG) continue;
       const d = effectOf(source.lattice, 0, c.id);
       const score = Math.abs(d.Cm) * (s.id === wing ? 0.1 : 1);
       if (score > 1e-4 && (!best || score > best.score)) best = { id: c.id, CL: d.CL, Cm: d.Cm, score };
@@ -105,7 +110,10 @@ export function trimLevel(
     }),
   };
   const control = pitchControl(source);
-  let alpha = 0.03;
+  // The lattice alone comes near: it begins where that carries the weight.
+  const [bare, tilted] = [0, 0.1].map((a) => source.lattice.at({ alpha: a, ...rates }).CL);
+  const begin = ((weight * loadFactor) / qS - bare) / ((tilted - bare) / 0.1);
+  let alpha = Number.isFinite(begin) ? Math.max(-0.15, Math.min(0.2, begin)) : 0.03;
   // Thrust takes part in lift and moment: it balances the drag along the path.
   const at = (a: number) => {
     const c = source.at({ alpha: a, ...rates }, flow.speed);

@@ -1,5 +1,5 @@
 import { factoriseDense } from '../../kernels';
-import { FailedComputation, solveFactorised } from '../../numerics';
+import { FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
 import { READ, type SectionPolar } from './section-polar';
 import { sectionKey, type StripSection } from './strip-sections';
 
@@ -40,6 +40,11 @@ export interface StripSolution {
 /** Strips whose loss of lift is felt together, as a share of the chord. */
 const SHARED = 0.25;
 const TOLERANCE = 1e-7;
+/** Steps with a matrix that was made before, and the share that must be left at most after each. */
+const MOST_CHORDS = 8;
+const FAST = 0.3;
+/** Time steps from which the matrix is as good as Newton’s. */
+const SETTLED = 50;
 const MOST_ITERATIONS = 120;
 /** Largest step of a turn, rad. */
 const STEP = 0.06;
@@ -110,6 +115,9 @@ export class StripBalance {
     this.shared = sharing(strips, joined);
   }
 
+  /** Of the matrix of the last step, where that was Newton's own. */
+  private factor: Factorisation | null = null;
+
   /** Values of a strip's section in the normal flow at an angle: cl, slope, cd, cm. */
   private section(i: number, angle: number): Float64Array {
     this.read.fill(0);
@@ -178,6 +186,15 @@ export class StripBalance {
     let time = 2;
     let iterations = 0;
     let best = { size: Infinity, turns };
+    // Near a state that was solved just before, its matrix serves again as long as the rest falls fast.
+    while (start && this.factor && iterations < MOST_CHORDS && now.size > TOLERANCE) {
+      const step = solveFactorised(this.factor, now.left.slice());
+      const next = turns.map((t, k) => t + step[k]);
+      const then = this.residual(base, next);
+      iterations++;
+      if (!(then.size < FAST * now.size)) break;
+      [turns, now] = [next, then];
+    }
     for (; iterations < MOST_ITERATIONS && now.size > TOLERANCE && Number.isFinite(now.size); iterations++) {
       const a = new Float64Array(n * n);
       const weights = new Float64Array(n);
@@ -195,7 +212,9 @@ export class StripBalance {
         for (let k = 0; k < n; k++) a[row + k] += lift[row + k];
         a[row + i] += 1 / time;
       }
-      const step = solveFactorised(factoriseDense(a, n), now.left.slice());
+      const factor = factoriseDense(a, n);
+      const step = solveFactorised(factor, now.left.slice());
+      this.factor = time > SETTLED ? factor : null;
       let largest = 0;
       for (let k = 0; k < n; k++) largest = Math.max(largest, Math.abs(step[k]));
       const share = Math.min(1, STEP / largest);

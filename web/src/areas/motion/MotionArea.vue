@@ -32,6 +32,7 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import DerivativeTable from './DerivativeTable.vue';
+import EnvelopeView from './EnvelopeView.vue';
 import EffectList from './EffectList.vue';
 import { flownResponse } from './flown-response';
 import PoleMap, { type Poles } from './PoleMap.vue';
@@ -104,6 +105,7 @@ const SECONDS = { label: 'Seconds', dimension: 'plain', min: 0.5, max: 600, step
 const COLOURS = ['sky', 'ochre', 'plum', 'grass'];
 const views = [
   { id: 'poles', name: 'Poles' },
+  { id: 'envelope', name: 'Over speed' },
   { id: 'mode', name: 'The mode, flown' },
   { id: 'response', name: 'The response, flown' },
 ] as const;
@@ -169,7 +171,8 @@ const paths = computed<PathLine[]>(() => {
 });
 const clock = ref(0);
 useRafFn(({ delta }) => {
-  if (view.value !== 'poles' && playing.value) clock.value = (clock.value + delta / 1000) % span.value;
+  if ((view.value === 'mode' || view.value === 'response') && playing.value)
+    clock.value = (clock.value + delta / 1000) % span.value;
 });
 const playing = ref(true);
 const response = computed<ChartSeries[]>(() => {
@@ -305,9 +308,11 @@ const trimWords = computed(() => {
                 {{
                   view === 'poles'
                     ? 'Modes in the plane'
-                    : view === 'mode'
-                      ? `The ${mode?.name ?? 'mode'}, flown`
-                      : 'The response, flown'
+                    : view === 'envelope'
+                      ? `The ${mode?.name ?? 'mode'} over speed`
+                      : view === 'mode'
+                        ? `The ${mode?.name ?? 'mode'}, flown`
+                        : 'The response, flown'
                 }}
               </h2>
               <ChipRow
@@ -320,7 +325,7 @@ const trimWords = computed(() => {
             </div>
             <template v-if="view === 'poles'">
               <p class="text-[12.5px] text-soft">
-                left dies out, right grows; the lines follow {{ active.letter }}, without viscosity, over
+                left dies out, right grows; the lines follow {{ active.letter }} over
                 <select
                   class="rounded border border-rule bg-field px-1 text-ink"
                   aria-label="What the lines follow"
@@ -345,6 +350,14 @@ const trimWords = computed(() => {
                 @pick="(m) => (chosen = m)"
               />
             </template>
+            <EnvelopeView
+              v-else-if="view === 'envelope'"
+              :active="active"
+              :motion="motion"
+              :mode="mode?.name ?? null"
+              :speed="speed"
+              :loading="loading || undefined"
+            />
             <template v-else>
               <div class="flex items-center gap-2 text-[12.5px] text-soft">
                 <button class="icon-btn" :aria-label="playing ? 'Stop' : 'Fly'" @click="playing = !playing">
