@@ -74,10 +74,15 @@ describe('motion', () => {
     await page.until('marked', async () => /Cm q ✎[\s\S]*set by hand/.test(await ledger()));
     const file = join(mkdtempSync(join(tmpdir(), 'set-')), 'tunnel.csv');
     writeFileSync(file, 'derivative,value\nCL_alpha,5.5\nCm_q,-12\nCl_p,-0.5\n');
+    await page.click('[data-test=override] button:last-child');
     await (await page.find('[data-test=read-derivatives]')).sendKeys(file);
     await page.until('beside', async () => /tunnel.csv/.test(await page.text('[data-test=measured-name]')));
+    await page.driver.executeScript(
+      "[...document.querySelectorAll('section[aria-label=Ledger] td')].find((t) => t.textContent.trim().startsWith('Cm q')).click()",
+    );
     await page.click('[data-test=take-measured]');
     await page.until('taken', async () => /Cm q ✎\s+−12\.0000/.test(await ledger()));
+    await page.click('[data-test=override] button:last-child');
     await page.click('[data-test=derivative-form-dimensional]');
     await page.until('dimensions', async () => /M q[\s\S]*N m s/.test(await ledger()));
     await page.click('[data-test=derivative-form-body]');

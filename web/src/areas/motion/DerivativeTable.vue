@@ -180,14 +180,39 @@ async function load(e: Event): Promise<void> {
 <template>
   <div class="flex h-full min-h-0 flex-col">
     <div class="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1">
+      <slot />
+      <div v-if="editable" class="flex items-center gap-4 text-[13px]" data-test="override">
+        <LimitField
+          class="w-64"
+          :limit="VALUE"
+          :label="`${editable.replace('_', ' ')}, per rad`"
+          :model-value="named(own, editable)"
+          :digits="4"
+          @commit="(v) => v !== null && set(editable!, v)"
+        />
+        <button
+          v-if="measuredValue !== undefined"
+          class="link"
+          data-test="take-measured"
+          @click="set(editable, measuredValue)"
+        >
+          take the measured {{ formatNumber(measuredValue, 4) }}
+        </button>
+        <button v-if="overridden.has(editable)" class="link" data-test="as-computed" @click="back(editable)">
+          as computed
+        </button>
+        <span class="text-soft">for Motion and Control; flights have their tables</span>
+        <button class="link" @click="chosen = null">done</button>
+      </div>
       <ChipRow
+        v-else
         label="Form"
         :options="FORMS"
         :on="[form]"
         test="derivative-form"
         @pick="(id) => preferences.set('derivative-form', id)"
       />
-      <label class="link flex cursor-pointer items-center gap-1 text-[13px]">
+      <label v-if="!editable" class="link flex cursor-pointer items-center gap-1 text-[13px]">
         <Upload :size="12" />beside a measured set
         <input
           class="sr-only"
@@ -198,7 +223,11 @@ async function load(e: Event): Promise<void> {
           @change="load"
         />
       </label>
-      <span v-if="measured" class="flex items-center gap-1 text-[12.5px] text-soft" data-test="measured-name">
+      <span
+        v-if="measured && !editable"
+        class="flex items-center gap-1 text-[12.5px] text-soft"
+        data-test="measured-name"
+      >
         {{ measured.name }}
         <button
           class="icon-btn"
@@ -210,7 +239,7 @@ async function load(e: Event): Promise<void> {
         </button>
       </span>
       <button
-        v-if="own.overridden.length > 0"
+        v-if="own.overridden.length > 0 && !editable"
         class="link text-[13px]"
         data-test="all-computed"
         @click="change('All derivatives as computed', (k) => (k.overrides = {}))"
@@ -225,36 +254,10 @@ async function load(e: Event): Promise<void> {
       class="min-h-0 flex-1"
       :rows="rows"
       :columns="columns"
-      :label="`Derivatives about the centre of gravity, per rad; rates over b/2V and c/2V; span ${formatNumber(own.reference.span, 3)} m, chord ${formatNumber(own.reference.chord, 4)} m, area ${formatNumber(own.reference.area, 3)} m²`"
+      :label="`About the centre of gravity; b ${formatNumber(own.reference.span, 3)} m, c ${formatNumber(own.reference.chord, 4)} m, S ${formatNumber(own.reference.area, 3)} m²`"
       file-name="veldtwind-derivatives"
       :selected="chosen"
       @select="(id) => (chosen = chosen === id ? null : id)"
     />
-    <div
-      v-if="editable"
-      class="flex items-center gap-4 border-t border-rule px-4 py-1.5 text-[13px]"
-      data-test="override"
-    >
-      <LimitField
-        class="w-72"
-        :limit="VALUE"
-        :label="`${editable.replace('_', ' ')}, per rad`"
-        :model-value="named(own, editable)"
-        :digits="4"
-        @commit="(v) => v !== null && set(editable!, v)"
-      />
-      <button
-        v-if="measuredValue !== undefined"
-        class="link"
-        data-test="take-measured"
-        @click="set(editable, measuredValue)"
-      >
-        take the measured {{ formatNumber(measuredValue, 4) }}
-      </button>
-      <button v-if="overridden.has(editable)" class="link" data-test="as-computed" @click="back(editable)">
-        as computed
-      </button>
-      <span class="text-soft">Motion and Control use it; flights have their tables.</span>
-    </div>
   </div>
 </template>

@@ -419,6 +419,7 @@ const trimWords = computed(() => {
     <template #ledger>
       <div class="flex h-full flex-col">
         <ChipRow
+          v-if="ledger === 'modes' || !own"
           class="px-4 pt-1.5"
           label="Rows"
           :options="[
@@ -445,7 +446,18 @@ const trimWords = computed(() => {
           :active="active"
           :own="own"
           :shown="shownMotions"
-        />
+        >
+          <ChipRow
+            label="Rows"
+            :options="[
+              { id: 'modes', name: 'Modes' },
+              { id: 'derivatives', name: 'Derivatives' },
+            ]"
+            :on="[ledger]"
+            test="motion-ledger"
+            @pick="(id) => preferences.set('motion-ledger', id)"
+          />
+        </DerivativeTable>
       </div>
     </template>
     <template #sheet>
