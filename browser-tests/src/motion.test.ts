@@ -129,4 +129,17 @@ describe('motion', () => {
     await page.click('[data-test=mass-add]');
     await page.until('there', async () => /Mass read\s+24\.00/.test(await page.text('section[aria-label=Ledger]')));
   });
+  it('trims a turn, estimates the structure, and names what ends the range of the centre', async () => {
+    await page.until('limits', async () => (await page.text('[data-test=centre-limit]')).length > 0);
+    expect(await page.text('[data-test=beam]')).toMatch(/static margin|trim angle|pitch slope/);
+    await page.type('Bank', '60');
+    await page.until('turn', async () => /Load factor\s+2\.000/.test(await page.text('[data-test=steady-trim]')));
+    await page.type('Bank', '0');
+    await page.type('Skin, kg/m²', '0.5');
+    await page.until('estimate', async () => /kg in \d+ items/.test(await page.text('[data-test=estimate-words]')));
+    await page.click('[data-test=estimate-add]');
+    await page.until('group', async () => /Structure\s+[\d.]+ kg/.test(await page.text('[data-test=mass-group]')));
+    await page.saved();
+    expect(await page.errors()).toEqual([]);
+  });
 });

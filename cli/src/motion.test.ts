@@ -170,6 +170,13 @@ describe('vw motion and vw balance of an airframe', () => {
     expect(b.inertia.tensor[0][0]).toBeCloseTo(0.5 * 6 * 0.01 + 2 * 2 * 0.64 + (3 * 9) / 12 + 0.0, 1);
     expect(b.neutralPoint - b.centre.x).toBeCloseTo(b.staticMargin * b.reference.chord, 9);
     expect(b.allowedCentre.aft - b.allowedCentre.forward).toBeCloseTo(0.2 * b.reference.chord, 9);
+    const tight = await vw('balance', '--airframe', airframe(), '--trim-angle', '1:3', '--json');
+    const { allowedCentre: a } = JSON.parse(tight.out) as {
+      allowedCentre: { forward: number; limitedBy: { aft: string } };
+    };
+    expect(a.forward).toBeGreaterThanOrEqual(b.allowedCentre.forward - 1e-12);
+    expect(a.limitedBy.aft).toMatch(/^(static margin|trim angle) [\d.]+$/);
+    expect((await vw('balance', '--airframe', airframe(), '--slope', '0:0')).err).toMatch(/--slope 0:0 is no range/);
   });
 
   it('flies a scenario from a throw to the ground and writes all states', async () => {

@@ -2,7 +2,7 @@ import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import { balanceOf, principalMoments, type MassProperties } from '@veldtwind/core/balance';
+import { balanceOf, centreRange, principalMoments, type MassProperties } from '@veldtwind/core/balance';
 import {
   airframeMotion,
   anglesOf,
@@ -18,6 +18,15 @@ import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson } from '../output';
 
 const RAD = Math.PI / 180;
+const OPEN = { min: null, max: null };
+
+/** A band as it is written, from:to. */
+function band(text: string | undefined, name: string): { min: number; max: number } | null {
+  if (text === undefined) return null;
+  const [min, max] = text.split(':').map((v) => readRange(v, name)[0]);
+  if (!(min < max)) throw new InvalidInput(name, `--${name} ${text} is no range.`, 'Write it as 0.05:0.25.', name);
+  return { min, max };
+}
 
 interface Options {
   airframe: string;
@@ -25,6 +34,8 @@ interface Options {
   setting?: string;
   altitude: string;
   margin: string;
+  trimAngle?: string;
+  slope?: string;
   speed?: string;
   climb: string;
   bank: string;
@@ -40,6 +51,8 @@ export function balanceCommand(): Command {
     .option('--setting <name>', 'a kept setting of the controls')
     .option('--altitude <m>', 'altitude of the standard atmosphere, for the speed of the trim', '0')
     .option('--margin <from:to>', 'static margins that are allowed, shares of the chord', '0.05:0.25')
+    .option('--trim-angle <from:to>', 'trimmed angles of attack that are allowed, degrees')
+    .option('--slope <from:to>', 'slopes of the pitching moment that are allowed, 1/°')
     .option('--speed <m/s>', 'trims steady flight at a speed: angle, deflection, thrust, deflection per g')
     .option('--climb <degrees>', 'of that flight', '0')
     .option('--bank <degrees>', 'of a level turn', '0')
@@ -56,9 +69,12 @@ function run(o: Options): void {
   const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
   const candidate = withPlacedMass(standingIn(o.setting === undefined ? read : withSetting(read, o.setting)), lookup);
   const [altitude] = readRange(o.altitude, 'altitude');
-  const [low, high] = o.margin.split(':').map((v) => readRange(v, 'margin')[0]);
-  if (!(low < high))
-    throw new InvalidInput('margin', `--margin ${o.margin} is no range.`, 'Write it as 0.05:0.25.', 'margin');
+  const staticMargin = band(o.margin, 'margin')!;
+  const bands = {
+    staticMargin,
+    trimAngleDeg: band(o.trimAngle, 'trim-angle') ?? OPEN,
+    pitchSlopePerDeg: band(o.slope, 'slope') ?? OPEN,
+  };
   const mass = loadedMass(candidate, o.loading);
   const lift = analyseLift(
     {
@@ -73,8 +89,9 @@ function run(o: Options): void {
   const { density } = flowState(1, altitude);
   const balance = balanceOf(lift, mass.mass, density);
   const { inertia: t } = mass;
-  const { chord } = lift.reference;
   const [trim] = balance.trims;
+  const names = { staticMargin: 'static margin', trimAngleDeg: 'trim angle', pitchSlopePerDeg: 'pitch slope' };
+  const range = centreRange(lift, bands, (key, value) => `${names[key]} ${value}`);
   const steady = o.speed === undefined ? undefined : steadyOf(o, candidate, lookup, mass, altitude);
   const answer = {
     mass: mass.mass,
@@ -97,10 +114,13 @@ function run(o: Options): void {
     pitchSlopePerRad: balance.pitchSlope,
     trim: trim ? { alphaDeg: trim.alpha / RAD, CL: trim.CL, speed: trim.speed, stable: trim.stable } : null,
     allowedCentre: {
-      forward: balance.neutralPoint - high * chord,
-      aft: balance.neutralPoint - low * chord,
-      limitedBy: { forward: `static margin ${high}`, aft: `static margin ${low}` },
-      inside: balance.staticMargin >= low && balance.staticMargin <= high,
+      forward: range.forward?.x ?? null,
+      aft: range.aft?.x ?? null,
+      limitedBy: { forward: range.forward?.by ?? null, aft: range.aft?.by ?? null },
+      inside:
+        !range.empty &&
+        (range.forward === null || mass.centre.x >= range.forward.x) &&
+        (range.aft === null || mass.centre.x <= range.aft.x),
     },
   };
   if (o.json) return printJson(steady ? { ...answer, steady } : answer);
@@ -108,7 +128,7 @@ function run(o: Options): void {
   process.stdout.write(
     `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre ${mass.centre.x.toFixed(4)}, ${mass.centre.y.toFixed(4)}, ${mass.centre.z.toFixed(4)} m\n` +
       `inertia about it: Ixx ${t.xx.toFixed(4)}, Iyy ${t.yy.toFixed(4)}, Izz ${t.zz.toFixed(4)}, ∫xz dm ${(-t.xz).toFixed(4)} kg m²\n` +
-      `neutral point x ${balance.neutralPoint.toFixed(4)} m, static margin ${(100 * balance.staticMargin).toFixed(1)} %, allowed centre x ${a.forward.toFixed(4)} to ${a.aft.toFixed(4)} m${a.inside ? '' : ': outside'}\n` +
+      `neutral point x ${balance.neutralPoint.toFixed(4)} m, static margin ${(100 * balance.staticMargin).toFixed(1)} %, allowed centre x ${a.forward?.toFixed(4) ?? '…'} to ${a.aft?.toFixed(4) ?? '…'} m (${a.limitedBy.forward ?? 'open'}; ${a.limitedBy.aft ?? 'open'})${a.inside ? '' : ': outside'}\n` +
       (trim
         ? `trims at ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}${trim.speed ? `, ${trim.speed.toFixed(2)} m/s` : ''}\n`
         : 'does not trim within the sweep\n'),

@@ -4,12 +4,14 @@ import {
   flight,
   flightScatter,
   flightTablesOf,
+  massEstimate,
   motion,
   motionChangePath,
   motionEffectsOf,
   motionEnvelope,
   motionPath,
   steady,
+  steadyFlight,
   thick,
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
@@ -35,6 +37,8 @@ export const ANALYSES = {
   steady,
   thick,
   motion,
+  'steady-flight': steadyFlight,
+  'mass-estimate': massEstimate,
   'motion-path': motionPath,
   'motion-effects': motionEffectsOf,
   'motion-change-path': motionChangePath,

@@ -21,6 +21,7 @@ export interface MassItem {
   /** About its own centre, kg m²; products as ∫xy dm. Instead of shape and size. */
   inertia?: { Ixx: number; Iyy: number; Izz: number; Ixy?: number; Ixz?: number; Iyz?: number };
   /** Stands on the left as well, with the same mass. */ mirrored?: boolean;
+  /** What it belongs to: items of one group are told together. */ group?: string;
 }
 
 /** How much of each item is there, by id: 0 leaves it out; 1 where it is not named. */
@@ -93,6 +94,18 @@ export function massProperties(items: readonly MassItem[], loading: Loading = {}
     addInertia(inertia, pointInertia(m, item.position.x - at.x, y - at.y, item.position.z - at.z));
   }
   return { mass, centre: at, inertia };
+}
+
+/** Masses and centres of groups of items, in the order of their first items; items without one are left out. */
+export function groupProperties(
+  items: readonly MassItem[],
+  loading: Loading = {},
+): { group: string; items: number; properties: MassProperties | null }[] {
+  const names = [...new Set(items.flatMap((i) => (i.group ? [i.group] : [])))];
+  return names.map((group) => {
+    const own = items.filter((i) => i.group === group);
+    return { group, items: own.length, properties: massProperties(own, loading) };
+  });
 }
 
 /** A trimmed state: no pitching moment about the centre of gravity. */

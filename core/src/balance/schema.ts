@@ -25,6 +25,7 @@ export const massItemSchema = z.object({
     })
     .optional(),
   mirrored: z.boolean().optional(),
+  group: words(40).min(1).optional(),
 });
 
 /** Loadings by name: how much of each mass item is there; those not named are there whole. */

@@ -1,6 +1,7 @@
 import type { Body } from '../airframe';
 import { madeWing } from '../lift/viscous/testing/made-polar';
-import { sectionLookup } from '../candidate';
+import { evaluateCandidate, evaluation, inputsOfEvaluation, sectionLookup } from '../candidate';
+import { freshCandidate, freshProject } from '../project';
 import { massProperties, placedItems } from '.';
 
 const lookup = sectionLookup({});
@@ -48,5 +49,39 @@ describe('mass over a part of the airframe', () => {
     expect(() => placedItems([item({ part: 'keel' })], [{ ...wing, id: 'wing' }], [], lookup)).toThrow(
       /"keel" that is not there/,
     );
+  });
+});
+
+describe('mass over a body, in the evaluation of a candidate', () => {
+  const pod = {
+    id: 'pod',
+    name: 'Pod',
+    mirrored: false,
+    loft: 'straight',
+    position: { x: 1, y: 0, z: 0 },
+    stations: [0, 2].map((x) => ({ x, width: 0.2, height: 0.2, z: 0, shape: 'ellipse', corner: 0 })),
+  } as unknown as Body;
+  const candidate = {
+    ...freshCandidate('a', 'A', 'Straight', 0),
+    surfaces: [
+      {
+        ...madeWing(6, 0.5, 0.5),
+        stations: madeWing(6, 0.5, 0.5).stations.map((t) => ({ ...t, section: 'naca:0012' })),
+      },
+    ],
+    bodies: [pod],
+    massItems: [item({ part: 'pod', shape: 'skin' })],
+  };
+  it('lies where the body is, also when only what counts is handed to a worker', async () => {
+    const document = { ...freshProject(), candidates: { a: candidate } } as never;
+    const answer = await evaluation.run(inputsOfEvaluation(document, 'a'), {});
+    expect(answer.mass!.centre.x).toBeCloseTo(2, 9);
+    expect(answer.problems).toEqual([]);
+  });
+  it('has no centre of gravity where its part is not there', () => {
+    const brief = { speed: 20, altitude: 0, mass: 3 };
+    const answer = evaluateCandidate(brief, { ...candidate, bodies: [] }, lookup);
+    expect(answer.mass).toBeNull();
+    expect(answer.problems[0].message).toMatch(/a part "pod" that is not there/);
   });
 });

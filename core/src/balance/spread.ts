@@ -1,5 +1,6 @@
 import { partMeshes, placeSurface, standing, type Body, type LiftingSurface, type SectionLookup } from '../airframe';
 import { InvalidInput } from '../numerics';
+import { kept, type SectionSource } from '../shaping';
 import type { MassItem } from './balance';
 
 /** Ways in which a mass is spread over a part of the airframe. */
@@ -44,16 +45,16 @@ class Moments {
 /** Slices that a bay's planform is cut into. */
 const SLICES = 12;
 
-function momentsOf(
-  id: string,
-  how: Spread,
-  surfaces: readonly LiftingSurface[],
-  bodies: readonly Body[],
-  lookup: SectionLookup,
-): Moments | null {
-  const surface = surfaces.find((s) => s.id === id);
-  const body = bodies.find((b) => b.id === id);
-  if (!surface && !body) return null;
+/** A part by itself, with the sections that its skin needs, as a key of what was measured before. */
+interface Measured {
+  how: Spread;
+  surface?: LiftingSurface;
+  body?: Body;
+  sources: Record<string, SectionSource>;
+}
+
+/** Parts change seldom while masses do, and a skin takes milliseconds: what was measured is kept. */
+const keptMoments = kept(120, ({ how, surface, body, sources }: Measured): Moments => {
   const m = new Moments();
   if (how === 'area' && surface) {
     const placed = placeSurface(surface);
@@ -75,6 +76,7 @@ function momentsOf(
       });
     return m;
   }
+  const lookup = (key: string) => sources[key];
   for (const mesh of partMeshes(surface ? [surface] : [], body ? [body] : [], lookup)) {
     const { vertices: v, triangles: t } = mesh;
     const at = (i: number): P => [v[3 * i], v[3 * i + 1], v[3 * i + 2]];
@@ -83,6 +85,22 @@ function momentsOf(
       else m.triangle(at(t[i]), at(t[i + 1]), at(t[i + 2]));
   }
   return m;
+});
+
+function momentsOf(
+  id: string,
+  how: Spread,
+  surfaces: readonly LiftingSurface[],
+  bodies: readonly Body[],
+  lookup: SectionLookup,
+): Moments | null {
+  const surface = surfaces.find((s) => s.id === id);
+  const body = bodies.find((b) => b.id === id);
+  if (!surface && !body) return null;
+  const sources = Object.fromEntries(
+    how === 'area' ? [] : (surface?.stations ?? []).map((t) => [t.section, lookup(t.section)]),
+  );
+  return keptMoments({ how, ...(surface ? { surface } : { body }), sources });
 }
 
 /**
@@ -130,4 +148,15 @@ export function placedItems(
       }),
     };
   });
+}
+
+/** Area of a part's skin (m²), its volume (m³) or its planform (m²), both sides together. @returns null for a part that is not there. */
+export function partContent(
+  id: string,
+  how: Spread,
+  surfaces: readonly LiftingSurface[],
+  bodies: readonly Body[],
+  lookup: SectionLookup,
+): number | null {
+  return momentsOf(id, how, standing(surfaces, bodies), bodies, lookup)?.content ?? null;
 }

@@ -23,7 +23,9 @@ export const evaluationInput = z.object({
     altitude: within(BRIEF_LIMITS.altitude),
     mass: within(BRIEF_LIMITS.mass),
   }),
-  candidate: candidatePart.pick({ surfaces: true, massItems: true, reference: true, sweep: true }),
+  candidate: candidatePart
+    .pick({ surfaces: true, massItems: true, reference: true, sweep: true, bodies: true })
+    .partial({ bodies: true }),
   sections: z.record(z.string(), sectionSource),
 });
 
@@ -47,11 +49,12 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
   const { speed, altitude, mass } = document.brief;
   const { massItems, reference, sweep } = candidate;
-  // What it is attached to has told where a surface stands: bodies themselves are no part of the answer.
+  // What it is attached to has told where a surface stands: bodies are no part of the answer but where masses are spread over them.
   const surfaces = standing(candidate.surfaces, candidate.bodies);
+  const bodies = candidate.bodies.filter((b) => massItems.some((m) => m.part === b.id));
   return {
     brief: { speed, altitude, mass },
-    candidate: { surfaces, massItems, reference, sweep },
+    candidate: { surfaces, massItems, reference, sweep, ...(bodies.length > 0 && { bodies }) },
     sections: sectionsUsed(document.sections, candidate),
   };
 }

@@ -1,7 +1,15 @@
 import { surfaceSchema } from '../airframe';
 import { massItemSchema } from '../balance';
 import { autopilotSchema } from '../control';
-import { controlReach, motion, motionChangePath, motionEnvelope, type MotionInput } from '.';
+import {
+  beyondLimits,
+  controlReach,
+  motion,
+  motionChangePath,
+  motionEnvelope,
+  steadyFlight,
+  type MotionInput,
+} from '.';
 
 const surface = (id: string, role: string, x: number, chord: number, span: number, more: object = {}) =>
   surfaceSchema.parse({
@@ -156,5 +164,39 @@ describe('margins over speeds and loadings', () => {
     }
     // The loop's gain goes with the square of the speed.
     expect(points[2].as!.gainMarginDb!).toBeLessThan(points[1].as!.gainMarginDb!);
+  });
+});
+
+describe('steady flight', () => {
+  it('is the level trim without climb and turn; a turn lifts more, a climb needs the weight’s part, a high line pitches down', async () => {
+    const now = await motion.run(input, {});
+    const level = await steadyFlight.run({ of: input, climbDeg: 0, bankDeg: 0 }, {});
+    expect(level.alpha).toBeCloseTo(now.trim.alpha, 9);
+    expect(level.loadFactor).toBe(1);
+    const turn = await steadyFlight.run({ of: input, climbDeg: 0, bankDeg: 45 }, {});
+    expect(turn.loadFactor).toBeCloseTo(Math.SQRT2, 9);
+    expect(turn.CL / level.CL).toBeCloseTo(Math.SQRT2, 6);
+    const climb = await steadyFlight.run({ of: input, climbDeg: 10, bankDeg: 0 }, {});
+    expect(climb.thrust - level.thrust).toBeGreaterThan(0.9 * 10 * 9.80665 * Math.sin(10 * (Math.PI / 180)));
+    expect(level.manoeuvrePoint).toBeGreaterThan(level.neutralPoint);
+    const high = await steadyFlight.run(
+      { of: input, climbDeg: 0, bankDeg: 0, thrustLine: { x: 0.1, z: 0.6, tiltDeg: 0 } },
+      {},
+    );
+    // No control trims here: the moment that is left is the thrust's.
+    expect(high.Cm).toBeLessThan(level.Cm - 0.01);
+    await expect(async () =>
+      steadyFlight.run({ of: { ...input, speed: 3 }, climbDeg: 0, bankDeg: 0 }, {}),
+    ).rejects.toThrow(/Level flight/);
+  });
+  it('tells controls that would have to go beyond their limits', () => {
+    const surfaces = input.candidate.surfaces.map((s) =>
+      s.id === 'tail' ? { ...s, controls: [{ id: 'e', name: 'Elevator', limitsDeg: [-10, 5] }] } : s,
+    ) as unknown as MotionInput['candidate']['surfaces'];
+    const RAD = Math.PI / 180;
+    expect(beyondLimits({ surfaces }, { e: -8 * RAD })).toEqual([]);
+    expect(beyondLimits({ surfaces }, { e: 7 * RAD })).toEqual([
+      { id: 'e', name: 'Elevator', deflection: 7 * RAD, limit: 5 * RAD },
+    ]);
   });
 });

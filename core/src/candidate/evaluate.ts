@@ -112,8 +112,10 @@ export function evaluateCandidate(
     }
   };
   attempt(() => (result.design = designPoint(brief, candidate)));
-  attempt(() => (candidate = withPlacedMass(candidate, lookup)));
-  attempt(() => (result.mass = massProperties(candidate.massItems)));
+  // A mass whose place is not known has none: the centre of gravity is then not known either.
+  if (attempt(() => (candidate = withPlacedMass(candidate, lookup))))
+    attempt(() => (result.mass = massProperties(candidate.massItems)));
+  else candidate = { ...candidate, massItems: [] };
   if (candidate.surfaces.length === 0 || !result.design) return result;
   attempt(() => {
     const input = liftInputOf(brief, candidate, spread);

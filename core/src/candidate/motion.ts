@@ -280,3 +280,81 @@ export const motionPath = analysis({
     });
   },
 });
+
+/** Steady flight of a candidate at a speed: level, in a climb or a glide, or in a level turn. */
+export interface SteadyFlightInput {
+  of: MotionInput;
+  climbDeg: number;
+  bankDeg: number;
+  /** Where thrust acts, m, and its tilt upward; through the centre of gravity without. */
+  thrustLine?: { x: number; z: number; tiltDeg: number };
+}
+export interface SteadyFlightTrim extends TrimState {
+  /** N */ thrust: number;
+  loadFactor: number;
+  manoeuvre: Manoeuvre;
+  manoeuvrePoint: number;
+  neutralPoint: number;
+  staticMargin: number;
+  /** Controls that would have to go beyond their limits, with these, rad. */
+  beyond: { id: string; name: string; deflection: number; limit: number }[];
+}
+
+/** Trims a candidate in steady flight, with the polars of its sections where they are given. */
+export const steadyFlight = analysis({
+  version: 1,
+  input: z.object({
+    of: motion.input as z.ZodType<MotionInput>,
+    climbDeg: z.number().min(-60).max(60),
+    bankDeg: z.number().min(-80).max(80),
+    thrustLine: z
+      .object({
+        x: z.number().min(-1e4).max(1e4),
+        z: z.number().min(-1e4).max(1e4),
+        tiltDeg: z.number().min(-90).max(90),
+      })
+      .optional(),
+  }) as unknown as z.ZodType<SteadyFlightInput>,
+  run: ({ of, climbDeg, bankDeg, thrustLine }: SteadyFlightInput): SteadyFlightTrim => {
+    const { sections, candidate: given, ...rest } = of;
+    const lookup = sectionLookup(sections);
+    const lineOf = (key: string) => keptMeanLine(lookup(key));
+    const candidate = withPlacedMass(given, lookup);
+    const mass = loadedMass(candidate, rest.loading);
+    const RAD = Math.PI / 180;
+    const source = motionSource(candidate, lookup, lineOf, mass, rest.speed, rest.altitude, rest.polars);
+    const trim = trimLevel(source, flowState(rest.speed, rest.altitude), mass.mass * GRAVITY, {
+      climb: climbDeg * RAD,
+      bank: bankDeg * RAD,
+      ...(thrustLine && {
+        thrustLine: { at: { x: thrustLine.x, y: 0, z: thrustLine.z }, tilt: thrustLine.tiltDeg * RAD },
+      }),
+    });
+    const level = airframeMotion(candidate, lookup, lineOf, rest);
+    return {
+      ...trim,
+      manoeuvre: level.manoeuvre,
+      manoeuvrePoint: mass.centre.x + level.manoeuvre.margin * level.reference.chord,
+      neutralPoint: level.neutralPoint,
+      staticMargin: level.staticMargin,
+      beyond: beyondLimits(candidate, trim.controls),
+    };
+  },
+});
+
+/** Controls whose trim lies beyond their limits. */
+export function beyondLimits(
+  candidate: Pick<MovingCandidate, 'surfaces'>,
+  controls: Readonly<Record<string, number>>,
+): SteadyFlightTrim['beyond'] {
+  const RAD = Math.PI / 180;
+  return candidate.surfaces
+    .flatMap((s) => s.controls ?? [])
+    .flatMap((c) => {
+      const d = controls[c.id];
+      if (d === undefined) return [];
+      const [least, greatest] = (c.limitsDeg ?? [-25, 25]).map((v) => v * RAD);
+      const limit = d < least ? least : d > greatest ? greatest : null;
+      return limit === null ? [] : [{ id: c.id, name: c.name || c.id, deflection: d, limit }];
+    });
+}

@@ -1,5 +1,11 @@
 import type { Body, LiftingSurface, SectionLookup } from '../airframe';
-import { placedItems, type MassItem } from '../balance';
+import { z } from 'zod';
+import { estimatedItems, massProperties, placedItems, type MassItem, type Materials } from '../balance';
+import { partId } from '../limits';
+import { candidatePart } from '../project';
+import { analysis } from '../results';
+import { sectionSource, type SectionSource } from '../shaping';
+import { sectionLookup } from './section-lookup';
 
 /** A candidate whose mass items all have a place: those that are spread over its parts too. @throws InvalidInput from {@link placedItems}. */
 export function withPlacedMass<C extends { surfaces: LiftingSurface[]; bodies?: Body[]; massItems: MassItem[] }>(
@@ -9,3 +15,34 @@ export function withPlacedMass<C extends { surfaces: LiftingSurface[]; bodies?: 
   const massItems = placedItems(candidate.massItems, candidate.surfaces, candidate.bodies ?? [], lookup);
   return massItems === candidate.massItems ? candidate : { ...candidate, massItems: [...massItems] };
 }
+
+/** What an estimate of the structure depends on. */
+export interface EstimateInput {
+  surfaces: LiftingSurface[];
+  bodies: Body[];
+  sections: Record<string, SectionSource>;
+  materials: Materials;
+  prefix: string;
+}
+
+/** A first guess of the structure's mass, as items that are spread over its parts, and what they come to. */
+export const massEstimate = analysis({
+  version: 1,
+  input: z.object({
+    surfaces: candidatePart.shape.surfaces,
+    bodies: candidatePart.shape.bodies,
+    sections: z.record(z.string(), sectionSource),
+    materials: z.object({
+      skin: z.number().min(0).max(1e5),
+      solid: z.number().min(0).max(1e5),
+      rib: z.number().min(0).max(1e5),
+      ribSpacing: z.number().min(0).max(1e3),
+    }),
+    prefix: partId,
+  }) as unknown as z.ZodType<EstimateInput>,
+  run: ({ surfaces, bodies, sections, materials, prefix }: EstimateInput) => {
+    const lookup = sectionLookup(sections);
+    const items = estimatedItems(surfaces, bodies, lookup, materials, prefix);
+    return { items, properties: massProperties(placedItems(items, surfaces, bodies, lookup)) };
+  },
+});

@@ -40,6 +40,7 @@ export interface FindingFacts {
   span: { span: FindingNumber };
   'lift-needed': { CL: FindingNumber; alpha: FindingNumber };
   'lift-not-reached': { CL: FindingNumber };
+  'trim-control': { control: string; needed: FindingNumber; limit: FindingNumber; speed: FindingNumber };
   'mode-grows': { mode: string; doubles: FindingNumber };
   'mode-damping': { mode: string; damping: FindingNumber };
   'mode-level': { mode: string; level: number; says: string };

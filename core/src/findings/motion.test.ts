@@ -44,6 +44,16 @@ describe('findings of motion', () => {
       /Damping of the phugoid 0\.0\d+, outside above 0\.2/,
     );
   });
+  it('tells a control that cannot trim, with the tail’s incidence as what mends it', () => {
+    const facts = { modes, case: of, class: 'I', phase: 'B' } as const;
+    const [found] = motionFindings(brief, {
+      ...facts,
+      beyond: [{ name: 'Elevator', deflection: -0.42, limit: -0.35 }],
+      tail: { surfaceId: 'tail', alpha: 0.05 },
+    }).filter((f) => f.code === 'trim-control');
+    expect(words([found])[0]).toMatch(/outside: Elevator needs −24.1° to trim at 26.0 m\/s, its limit is −20.1°/);
+    expect(found.fix).toEqual({ code: 'tail-incidence', surfaceId: 'tail', targetDeg: 2.86 });
+  });
   it('has a load factor per angle that carries the weight', () => {
     // CL_alpha over the CL of level flight.
     const level = (24 * 9.80665) / (0.5 * 1.156 * 26 * 26 * 1.56);

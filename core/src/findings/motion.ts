@@ -10,6 +10,10 @@ export interface MotionFacts {
   case: MotionCase;
   class: AircraftClass;
   phase: FlightPhase;
+  /** Controls that would have to go beyond their limits to trim, rad. */
+  beyond?: readonly { name: string; deflection: number; limit: number }[];
+  /** The tail whose incidence can take their place, and the angle that is to be trimmed, rad. */
+  tail?: { surfaceId: string; alpha: number };
 }
 
 /** Load factor per radian of angle of attack. */
@@ -40,6 +44,27 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
         evidence,
       });
   }
+  for (const b of of.beyond ?? [])
+    found.push({
+      code: 'trim-control',
+      id: `trim-control-${b.name}`,
+      state: 'outside',
+      facts: {
+        control: b.name,
+        needed: number((b.deflection * 180) / Math.PI, 'angle', 1),
+        limit: number((b.limit * 180) / Math.PI, 'angle', 1),
+        speed: number(of.case.speed, 'speed'),
+      },
+      evidence: { area: 'balance', mark: 'balance-cm' },
+      // The tail's incidence does what the control cannot.
+      ...(of.tail && {
+        fix: {
+          code: 'tail-incidence',
+          surfaceId: of.tail.surfaceId,
+          targetDeg: Number(((of.tail.alpha * 180) / Math.PI).toFixed(2)),
+        },
+      }),
+    });
   const levels = handlingLevels(of.modes, of.class, of.phase, loadPerAlpha(of.case));
   for (const l of levels)
     if (l.level > 1)

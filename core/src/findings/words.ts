@@ -86,6 +86,10 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
     headline: `CL ${q(facts.CL)} at ${q(facts.alpha)}`,
     detail: ' carries the weight at the design point (inviscid)',
   }),
+  'trim-control': ({ facts }, q) => ({
+    headline: `${facts.control} needs ${q(facts.needed)} to trim`,
+    detail: ` at ${q(facts.speed)}, its limit is ${q(facts.limit)}`,
+  }),
   'mode-grows': ({ facts }, q) => ({
     headline: `The ${facts.mode} grows`,
     detail: `: it doubles in ${q(facts.doubles)} s`,

@@ -1,5 +1,5 @@
 import { computed } from 'vue';
-import { controlNames, inputsOfMotion } from '@veldtwind/core/candidate';
+import { beyondLimits, controlNames, inputsOfMotion } from '@veldtwind/core/candidate';
 import { controlFindings, motionFindings, worstFirst, type Finding } from '@veldtwind/core/findings';
 import type { AircraftClass, FlightPhase } from '@veldtwind/core/motion';
 import { useLive } from '@/lib/live';
@@ -34,11 +34,14 @@ export function useMotionFindings() {
   const own = computed<Finding[]>(() => {
     const m = of.value;
     if (!m || !candidate.value?.surfaces.length || !candidate.value.massItems.length) return [];
+    const tail = candidate.value.surfaces.find((v) => v.role === 'tailplane');
     const facts = {
       modes: m.modes,
       case: m.case,
       class: preferences.get<AircraftClass>('motion-class', 'I'),
       phase: preferences.get<FlightPhase>('motion-phase', 'B'),
+      beyond: beyondLimits(candidate.value, m.trim.controls),
+      ...(tail && { tail: { surfaceId: tail.id, alpha: m.trim.alpha } }),
     };
     const settings = candidate.value.autopilot;
     const lines = settings?.chains.length ? (survey.value.value ?? []) : [];

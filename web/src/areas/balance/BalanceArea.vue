@@ -4,7 +4,7 @@ import { ChevronRight, Plus, Trash2 } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { SURFACE_LIMITS } from '@veldtwind/core/airframe';
-import { MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
+import { groupProperties, MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
 import { sectionLookup, withPlacedMass } from '@veldtwind/core/candidate';
 import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
@@ -29,9 +29,11 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceBeam from './BalanceBeam.vue';
+import EstimateGroup from './EstimateGroup.vue';
 import LoadingsGroup from './LoadingsGroup.vue';
 import MassDetails from './MassDetails.vue';
 import MassImport from './MassImport.vue';
+import SteadyTrimGroup from './SteadyTrimGroup.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -77,6 +79,15 @@ const placed = computed(() => {
   }
 });
 const rows = computed<Row[]>(() => placed.value?.massItems ?? []);
+const grouped = computed(() => rows.value.some((r) => r.group));
+/** Groups of items, each as one. */
+const groups = computed(() => {
+  try {
+    return groupProperties(rows.value);
+  } catch {
+    return [];
+  }
+});
 /** As far as the airframe may reach, m. */
 const reach = computed(() =>
   Math.max(1, ...(active.value?.surfaces ?? []).map((v) => 2 * v.bays.reduce((sum, b) => sum + b.span, 0))),
@@ -90,6 +101,9 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
   const mass = displayUnit('mass', preferences.units);
   return [
     { id: 'name', title: 'Item', value: (r) => r.name, words: true },
+    ...(grouped.value
+      ? [{ id: 'group', title: 'group', value: (r: Row) => r.group ?? '', words: true } satisfies LedgerColumn<Row>]
+      : []),
     {
       id: 'mass',
       title: 'mass',
@@ -202,12 +216,7 @@ const STATIC = [
                 : ''
             }}
           </p>
-          <BalanceBeam
-            class="flex-1"
-            :candidate="placed ?? active"
-            :evaluation="e"
-            :band="project.brief.bands.staticMargin"
-          />
+          <BalanceBeam class="flex-1" :candidate="placed ?? active" :evaluation="e" :bands="project.brief.bands" />
         </div>
       </div>
     </template>
@@ -236,6 +245,7 @@ const STATIC = [
           <DerivedRow label="Izz, yaw" :value="e.mass.inertia.zz" dimension="plain" :digits="3" unit="kg m²" />
           <DerivedRow label="∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
         </SheetGroup>
+        <SteadyTrimGroup v-if="active.massItems.length" :key="active.id" />
         <SheetGroup v-if="tail" title="Tail">
           <BoundField
             label="Tail incidence"
@@ -288,6 +298,20 @@ const STATIC = [
             </DisclosurePanel>
           </Disclosure>
         </SheetGroup>
+        <SheetGroup v-if="groups.length" title="Groups">
+          <p
+            v-for="g in groups"
+            :key="g.group"
+            class="flex justify-between py-[2px] text-[13px]"
+            data-test="mass-group"
+          >
+            <span class="font-semibold">{{ g.group }}</span>
+            <span v-if="g.properties" class="text-soft"
+              >{{ formatQuantity(g.properties.mass, 'mass', preferences.units) }}
+              {{ displayUnit('mass', preferences.units).symbol }} at {{ at(g.properties.centre.x) }}</span
+            >
+          </p>
+        </SheetGroup>
         <MassImport
           :near="e?.mass?.centre"
           :span="reach"
@@ -301,6 +325,10 @@ const STATIC = [
                 c.massItems.push(item);
               })
           "
+        />
+        <EstimateGroup
+          :candidate="active"
+          @add="(items) => change('Estimate of the structure', (c) => c.massItems.push(...items))"
         />
         <LoadingsGroup v-if="active.massItems.length" :candidate="placed ?? active" @change="change" />
       </template>

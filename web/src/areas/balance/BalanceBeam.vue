@@ -3,14 +3,16 @@ import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { placeStations, planformOf, referenceSurface } from '@veldtwind/core/airframe';
 import type { Evaluation } from '@veldtwind/core/candidate';
-import type { Band, CandidatePart } from '@veldtwind/core/project';
+import { centreRange } from '@veldtwind/core/balance';
+import { bandWords } from '@veldtwind/core/findings';
+import type { BriefPart, CandidatePart } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import { axisTicks, spreadLabels, tickDigits } from '@/lib/chart-model';
 import { fitDrawing, spanOf } from '@/lib/drawing-frame';
 import { usePreferences } from '@/store/preferences';
 
 /** The aircraft from its left side as a balance beam: masses where they are, the mean chord, neutral point, and the band for the centre of gravity. */
-const props = defineProps<{ candidate: CandidatePart; evaluation: Evaluation | null; band: Band }>();
+const props = defineProps<{ candidate: CandidatePart; evaluation: Evaluation | null; bands: BriefPart['bands'] }>();
 const preferences = usePreferences();
 const box = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(box, { width: 700, height: 170 });
@@ -27,6 +29,9 @@ const drawn = computed(() => {
   });
   if (surfaces.length === 0) return null;
   const items = props.candidate.massItems;
+  // Of many only the heaviest are named.
+  const room = Math.max(4, Math.floor(width.value / 105));
+  const namedItems = [...items].sort((a, b) => b.mass - a.mass).slice(0, room);
   const xs = [
     ...surfaces.flatMap((k) => [k.root.leadingEdge.x, k.root.leadingEdge.x + k.root.chord]),
     ...items.map((m) => m.position.x),
@@ -43,8 +48,8 @@ const drawn = computed(() => {
   );
   const { x, y: z, scale: s } = frame;
   const atX = spreadLabels(
-    items.map((m) => x(m.position.x)),
-    Math.min(112, (width.value - 20) / Math.max(1, items.length)),
+    namedItems.map((m) => x(m.position.x)),
+    Math.min(112, (width.value - 20) / Math.max(1, namedItems.length)),
     60,
     width.value - 60,
   );
@@ -64,9 +69,9 @@ const drawn = computed(() => {
           ? `M${x(root.leadingEdge.x)},${z(root.leadingEdge.z)}L${x(tip.leadingEdge.x)},${z(tip.leadingEdge.z)}L${x(tip.leadingEdge.x + tip.chord)},${z(tip.leadingEdge.z)}L${x(root.leadingEdge.x + root.chord)},${z(root.leadingEdge.z)}Z`
           : `M${x(root.leadingEdge.x)},${z(root.leadingEdge.z)}L${x(root.leadingEdge.x + root.chord * Math.cos(root.pitch))},${z(root.leadingEdge.z - root.chord * Math.sin(root.pitch))}`,
     })),
-    items: items.map((m, i) => ({
+    items: items.map((m) => ({
       id: m.id,
-      at: atX[i],
+      at: namedItems.includes(m) ? atX[namedItems.indexOf(m)] : null,
       short: m.name.length > 17 ? `${m.name.slice(0, 16)}…` : m.name,
       name: m.name,
       x: x(m.position.x),
@@ -76,6 +81,12 @@ const drawn = computed(() => {
     })),
   };
 });
+/** What ends the range, by name. */
+const LIMITS = {
+  staticMargin: { name: 'static margin', dimension: 'ratio', digits: 0 },
+  trimAngleDeg: { name: 'trim angle', dimension: 'angle', digits: 1 },
+  pitchSlopePerDeg: { name: 'pitch slope', dimension: 'plain', digits: 3 },
+} as const;
 const ruler = computed(() => {
   const d = drawn.value;
   const e = props.evaluation;
@@ -83,9 +94,11 @@ const ruler = computed(() => {
   try {
     const { mac } = planformOf(referenceSurface(props.candidate.surfaces));
     const np = e.lift.neutralPoint;
-    const c = e.lift.reference.chord;
-    const low = props.band.max === null ? null : np - props.band.max * c;
-    const high = props.band.min === null ? null : np - props.band.min * c;
+    const range = centreRange(e.lift, props.bands, (band, value) => {
+      const { name, dimension, digits } = LIMITS[band];
+      return `${name} ${(bandWords({ min: value, max: null }, dimension, preferences.units, digits) ?? '').replace('above ', '')}`;
+    });
+    const [low, high] = [range.forward?.x ?? null, range.aft?.x ?? null];
     const cg = e.mass?.centre.x ?? null;
     const marks = [
       { x: d.x(np), text: `neutral point ${formatQuantity(np, 'length', preferences.units)}`, colour: 'var(--sky)' },
@@ -108,7 +121,14 @@ const ruler = computed(() => {
     return {
       marks: marks.map((m, i) => ({ ...m, at: at[i] })),
       mac: [d.x(mac.leadingEdge), d.x(mac.leadingEdge + mac.chord)],
-      band: low === null && high === null ? null : [d.x(low ?? mac.leadingEdge), d.x(high ?? np)],
+      band: (low === null && high === null) || range.empty ? null : [d.x(low ?? mac.leadingEdge), d.x(high ?? np)],
+      empty: range.empty ? `no place holds both ${range.forward!.by} and ${range.aft!.by}` : '',
+      ends: range.empty
+        ? []
+        : [
+            ...(range.forward ? [{ x: d.x(range.forward.x), text: range.forward.by, end: 'end' as const }] : []),
+            ...(range.aft ? [{ x: d.x(range.aft.x), text: range.aft.by, end: 'start' as const }] : []),
+          ],
       margin: e.balance ? formatNumber(100 * e.balance.staticMargin, 1) : null,
     };
   } catch {
@@ -148,8 +168,10 @@ const y = computed(() => height.value - 40);
           fill-opacity="0.22"
           stroke-width="1.1"
         />
-        <path :d="`M${m.x},${m.z - m.r}L${m.at},19`" fill="none" style="stroke: var(--rule)" />
-        <text :x="m.at" y="14" text-anchor="middle" font-size="11.5" style="fill: var(--soft)">{{ m.short }}</text>
+        <path v-if="m.at !== null" :d="`M${m.x},${m.z - m.r}L${m.at},19`" fill="none" style="stroke: var(--rule)" />
+        <text v-if="m.at !== null" :x="m.at" y="14" text-anchor="middle" font-size="11.5" style="fill: var(--soft)">
+          {{ m.short }}
+        </text>
       </g>
       <line :x1="drawn.from" :x2="drawn.to" :y1="y" :y2="y" style="stroke: var(--faint)" />
       <g v-for="t in drawn.ticks" :key="t" :transform="`translate(${drawn.x(t / unit.scale)},${y})`">
@@ -171,8 +193,30 @@ const y = computed(() => height.value - 40);
           style="fill: var(--grass)"
           fill-opacity="0.2"
         >
-          <title>Where the brief’s band lets the centre of gravity be</title>
+          <title>Where the brief’s bands let the centre of gravity be</title>
         </rect>
+        <g v-for="l in ruler.ends" :key="l.text" data-test="centre-limit">
+          <line :x1="l.x" :x2="l.x" :y1="y - 20" :y2="y" style="stroke: var(--grass)" stroke-width="1.4" />
+          <text
+            :x="l.end === 'end' ? l.x - 4 : l.x + 4"
+            :y="y - 19"
+            :text-anchor="l.end"
+            font-size="11.5"
+            style="fill: var(--grass-text)"
+          >
+            {{ l.text }}
+          </text>
+        </g>
+        <text
+          v-if="ruler.empty"
+          :x="ruler.mac[1] + 6"
+          :y="y - 6"
+          font-size="11.5"
+          style="fill: var(--clay)"
+          data-test="centre-empty"
+        >
+          {{ ruler.empty }}
+        </text>
         <rect
           :x="ruler.mac[0]"
           :width="ruler.mac[1] - ruler.mac[0]"

@@ -4,6 +4,7 @@ import { MASS_ITEM_LIMITS, MASS_SHAPES, type MassShape } from '@veldtwind/core/b
 import type { CandidatePart } from '@veldtwind/core/project';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
+import TextRow from '@/components/field/TextRow.vue';
 import SwitchRow from '@/components/field/SwitchRow.vue';
 
 /** How far a mass item is spread, and whether it stands on both sides. */
@@ -80,6 +81,18 @@ function setShape(to: MassShape): void {
 </script>
 
 <template>
+  <TextRow
+    label="Group"
+    :model-value="item.group ?? ''"
+    :most="40"
+    @update:model-value="
+      (v) =>
+        emit('change', 'Group of a mass item', (m) => {
+          if (v) m.group = v;
+          else delete m.group;
+        })
+    "
+  />
   <p v-if="item.inertia" class="text-[12px] text-soft">
     Inertia of its own, from a file: {{ item.inertia.Ixx }}, {{ item.inertia.Iyy }}, {{ item.inertia.Izz }} kg m².
   </p>

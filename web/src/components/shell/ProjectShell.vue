@@ -67,7 +67,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
 </script>
 
 <template>
-  <div class="grid h-full grid-rows-[46px_1fr] grid-cols-[112px_1fr]">
+  <div class="relative grid h-full grid-rows-[46px_1fr] grid-cols-[112px_1fr] overflow-clip">
     <TopStrip class="col-span-2" @palette="palette = true" @shortcuts="shortcuts = true" />
     <NavRail />
     <main class="min-h-0 min-w-0">

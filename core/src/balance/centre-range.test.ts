@@ -1,0 +1,98 @@
+import { analyseLift } from '../lift';
+import { madeWing } from '../lift/viscous/testing/made-polar';
+import { sectionLookup } from '../candidate';
+import type { Body } from '../airframe';
+import { balanceOf, centreRange, estimatedItems, groupProperties, massProperties, partContent, placedItems } from '.';
+
+const RAD = Math.PI / 180;
+const lookup = sectionLookup({ s: { kind: 'designation', designation: '0012', trailingEdge: 'sharp' } });
+const surfaces = [
+  { ...madeWing(6, 0.5, 0.5), id: 'wing', name: 'Wing' },
+  {
+    ...madeWing(1.6, 0.3, 0.3),
+    id: 'tail',
+    name: 'Tail',
+    role: 'tailplane' as const,
+    position: { x: 2, y: 0, z: 0.2 },
+    incidenceDeg: -3,
+  },
+];
+const about = (x: number) =>
+  analyseLift(
+    { surfaces, alphas: Array.from({ length: 17 }, (_, i) => (i - 4) * RAD), about: { x, y: 0, z: 0.05 } },
+    lookup,
+  );
+const open = { min: null, max: null };
+
+describe('where the centre of gravity may lie', () => {
+  const lift = about(0.3);
+  it('is bounded so that the analysis about its ends has the bands’ values', () => {
+    const bands = { staticMargin: { min: 0.06, max: 0.3 }, trimAngleDeg: open, pitchSlopePerDeg: open };
+    const { forward, aft } = centreRange(lift, bands, (b, v) => `${b} ${v}`);
+    expect([forward!.by, aft!.by]).toEqual(['staticMargin 0.3', 'staticMargin 0.06']);
+    expect(balanceOf(about(forward!.x), 10, 1.2).staticMargin).toBeCloseTo(0.3, 4);
+    expect(balanceOf(about(aft!.x), 10, 1.2).staticMargin).toBeCloseTo(0.06, 4);
+    const slopes = centreRange(lift, { ...bands, staticMargin: open, pitchSlopePerDeg: { min: -0.03, max: -0.01 } });
+    expect(balanceOf(about(slopes.forward!.x), 10, 1.2).pitchSlope * RAD).toBeCloseTo(-0.03, 4);
+    expect(balanceOf(about(slopes.aft!.x), 10, 1.2).pitchSlope * RAD).toBeCloseTo(-0.01, 4);
+    const trims = centreRange(lift, { ...bands, staticMargin: open, trimAngleDeg: { min: 2, max: 6 } });
+    expect(balanceOf(about(trims.forward!.x), 10, 1.2).trims[0].alpha / RAD).toBeCloseTo(2, 2);
+    expect(balanceOf(about(trims.aft!.x), 10, 1.2).trims[0].alpha / RAD).toBeCloseTo(6, 2);
+  });
+  it('takes the tightest of several, names it, and says when nothing is left', () => {
+    const two = { staticMargin: { min: 0.05, max: null }, trimAngleDeg: { min: null, max: 3 }, pitchSlopePerDeg: open };
+    const single = centreRange(lift, { ...two, staticMargin: open }).aft!.x;
+    const margin = centreRange(lift, { ...two, trimAngleDeg: open }).aft!.x;
+    expect(centreRange(lift, two).aft!.x).toBe(Math.min(single, margin));
+    const none = centreRange(lift, { ...two, staticMargin: { min: 0.3, max: 0.1 } as never });
+    expect(none.empty).toBe(true);
+    expect(centreRange(lift, { staticMargin: open, trimAngleDeg: open, pitchSlopePerDeg: open })).toEqual({
+      forward: null,
+      aft: null,
+      empty: false,
+    });
+  });
+});
+
+describe('an estimate of the structure', () => {
+  const bodies: Body[] = [
+    {
+      id: 'pod',
+      name: 'Pod',
+      mirrored: false,
+      loft: 'straight',
+      position: { x: -0.5, y: 0, z: 0 },
+      stations: [
+        { x: 0, width: 0.2, height: 0.2, z: 0, shape: 'ellipse', corner: 0 },
+        { x: 2, width: 0.2, height: 0.2, z: 0, shape: 'ellipse', corner: 0 },
+      ],
+    } as unknown as Body,
+  ];
+  it('weighs skins by their area, solids by their volume, ribs by how far they stand apart', () => {
+    const items = estimatedItems(surfaces, bodies, lookup, { skin: 0.8, solid: 30, rib: 2, ribSpacing: 0.2 });
+    const of = (id: string) => items.find((i) => i.id === `estimate-${id}`)!.mass;
+    const volume = partContent('wing', 'volume', surfaces, bodies, lookup)!;
+    expect(of('wing-skin') / (0.8 * partContent('wing', 'skin', surfaces, bodies, lookup)!)).toBeCloseTo(1, 3);
+    expect(of('wing-solid') / (30 * volume)).toBeCloseTo(1, 3);
+    // A rectangular wing: every rib has the area of the section, volume over span.
+    expect(of('wing-ribs') / (((2 * volume) / 6) * (6 / 0.2))).toBeCloseTo(1, 3);
+    // A tube: its wall and its two ends.
+    expect(of('pod-skin') / (0.8 * (Math.PI * 0.2 * 2 + 2 * Math.PI * 0.01))).toBeCloseTo(1, 2);
+    const all = massProperties(placedItems(items, surfaces, bodies, lookup))!;
+    expect(all.mass).toBeCloseTo(
+      items.reduce((s, i) => s + i.mass, 0),
+      9,
+    );
+    expect(all.centre.y).toBeCloseTo(0, 9);
+    const [group] = groupProperties(placedItems(items, surfaces, bodies, lookup));
+    expect([group.group, group.items]).toEqual(['Structure', items.length]);
+    expect(group.properties!.mass).toBeCloseTo(all.mass, 9);
+  });
+  it('leaves out what has no density, and refuses nothing at all', () => {
+    const items = estimatedItems(surfaces, bodies, lookup, { skin: 0.5, solid: 0, rib: 0, ribSpacing: 0 });
+    expect(items.map((i) => i.shape)).toEqual(['skin', 'skin', 'skin']);
+    expect(() => estimatedItems(surfaces, bodies, lookup, { skin: 0, solid: 0, rib: 1, ribSpacing: 0 })).toThrow(
+      /No density/,
+    );
+  });
+});
