@@ -72,7 +72,9 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
         </Splitpanes>
       </Pane>
       <Pane v-if="layout.sheetOpen" :size="layout.sheet" :min-size="15">
-        <aside class="relative h-full overflow-y-auto bg-leaf px-4.5 py-3.5" aria-label="Sheet"><slot name="sheet" /></aside>
+        <aside class="relative h-full overflow-y-auto bg-leaf px-4.5 py-3.5" aria-label="Sheet">
+          <slot name="sheet" />
+        </aside>
       </Pane>
     </Splitpanes>
   </div>
