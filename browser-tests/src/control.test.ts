@@ -163,6 +163,10 @@ describe('flights', () => {
     );
     await page.click('[data-test=tables-words] button');
     await page.until('own', async () => /as it is drawn/.test(await page.text('[data-test=tables-words]')));
+    await page.type('Ends within', '30');
+    await page.until('inside', async () =>
+      /[\d.]+ % stay inside the limits/.test(await page.text('[data-test=scatter-words]')),
+    );
     const range = async () => Number(/, now\s+[\d.]+\s+([\d.]+)/.exec(await ledger())?.[1]);
     const before = await range();
     await page.type('Height over the ground', '20');

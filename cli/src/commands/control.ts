@@ -7,11 +7,13 @@ import {
   closeLoops,
   controlModel,
   flightModel,
+  inBodyAxes,
   modelArrays,
   modelCsv,
   modelJson,
   modelText,
   readModel,
+  withOutputs,
   type ClosedLoop,
   type FlightModel,
 } from '@veldtwind/core/control';
@@ -36,6 +38,8 @@ interface Options {
   inviscid?: boolean;
   without: string[];
   export?: string;
+  axes: string;
+  outputs?: string;
   json?: boolean;
 }
 
@@ -63,6 +67,8 @@ export function controlCommand(): Command {
       '--export <file>',
       'write the model of an airframe: .json, .csv, .m or .txt, .npz; .xml for tables of its aerodynamics by S-119',
     )
+    .option('--axes <which>', 'of the model that is written: stream, or body', 'stream')
+    .option('--outputs <names>', 'of the model that is written, such as q,theta; all without')
     .option('--json', 'print JSON')
     .action(run);
 }
@@ -175,7 +181,20 @@ async function systemOf(o: Options, loops: { from?: string; to?: string }[]) {
       ...(o.loading === undefined ? {} : { loading: o.loading }),
     });
     writeFile(o.export, writeStandardTables(tables, candidate.name, new Date().toISOString().slice(0, 10)));
-  } else if (o.export !== undefined) writeModel(o.export, model);
+  } else if (o.export !== undefined) {
+    if (o.axes !== 'stream' && o.axes !== 'body')
+      throw new InvalidInput('axes', `There are no axes "${o.axes}".`, 'Write stream or body.', 'axes');
+    const turned = o.axes === 'body' ? inBodyAxes(model, motion.trim.alpha) : model;
+    writeModel(
+      o.export,
+      o.outputs === undefined
+        ? turned
+        : withOutputs(
+            turned,
+            o.outputs.split(',').map((v) => v.trim()),
+          ),
+    );
+  }
   const { states } = side === 'lateral' ? lateral : longitudinal;
   // Height and heading are states of their own, where a loop measures them; else they would only drift.
   const drifting = loops.some((l) => ['height', 'psi', 'course'].includes(String(l.from)));

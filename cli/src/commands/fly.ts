@@ -21,6 +21,7 @@ import {
   footprint,
   readStandardTables,
   scatterSchema,
+  shareInside,
   scenarioSchema,
   writeStandardTables,
   type Flight,
@@ -162,16 +163,25 @@ function scatterRuns(o: Options, scenario: Scenario, tables: Tables, loading: Re
   const ends: Record<string, number> = {};
   for (const l of lines) ends[l.ended] = (ends[l.ended] ?? 0) + 1 / lines.length;
   const where = footprint(lines);
-  if (o.json) return printJson({ scatter, footprint: where, ends, runs: lines });
+  // Without scatter it ends here.
+  const planned = scatter.limits && plannedEnd(scenario, tables, loading);
+  const inside = planned ? shareInside(lines, scatter.limits!, planned) : undefined;
+  if (o.json) return printJson({ scatter, footprint: where, ends, ...(planned && { planned, inside }), runs: lines });
   if (o.csv === '-') return;
   const shares = Object.entries(ends).map(([how, share]) => `${how} ${(100 * share).toFixed(1)} %`);
   process.stdout.write(
-    `${lines.length} throws: ${shares.join(', ')}.\n${
+    `${lines.length} throws: ${shares.join(', ')}${inside === undefined ? '' : `; ${(100 * inside).toFixed(1)} % inside the limits`}.\n${
       where
         ? `Ends about ${where.x.toFixed(1)} m north, ${where.y.toFixed(1)} m east; 95 % within ${where.axes[0].toFixed(1)} by ${where.axes[1].toFixed(1)} m, the longer at ${((where.turn * 180) / Math.PI).toFixed(0)}° from north.`
         : 'Too few flew to tell where they end.'
     }\n`,
   );
+}
+
+function plannedEnd(scenario: Scenario, tables: Tables, loading: Record<string, number>): { x: number; y: number } {
+  const { columns, series } = fly(scenario, flownVehicle(tables.massItems, loading, tables, scenario));
+  const last = (name: string) => series[columns.indexOf(name)].at(-1)!;
+  return { x: last('x'), y: last('y') };
 }
 
 const csvOf = ({ columns, series }: Flight): string => {

@@ -1,6 +1,18 @@
 import { zipSync } from 'fflate';
 import { motionCase } from '../motion';
-import { flightModel, modelArrays, modelCsv, modelJson, modelText, readArrayFile, readModel } from '.';
+import {
+  flightModel,
+  frequencyResponse,
+  inBodyAxes,
+  polesOf,
+  withOutputs,
+  modelArrays,
+  modelCsv,
+  modelJson,
+  modelText,
+  readArrayFile,
+  readModel,
+} from '.';
 
 // Zeros without a sign, as files have them.
 const model = JSON.parse(
@@ -30,6 +42,24 @@ const model = JSON.parse(
   ),
 ) as ReturnType<typeof flightModel>;
 const bytes = (text: string) => new TextEncoder().encode(text);
+
+describe('models along the body', () => {
+  it('have the same poles and answers, with states that are turned', () => {
+    const alpha = 0.15;
+    const body = inBodyAxes(model, alpha);
+    const poles = (m: typeof model) => polesOf(m.A).flat();
+    poles(body).forEach((v, k) => expect(v).toBeCloseTo(poles(model)[k], 8));
+    const at = (m: typeof model) => frequencyResponse(m, 2, 0)(3);
+    at(body).forEach((v, k) => expect(v).toBeCloseTo(at(model)[k], 9));
+    // Thrust along the path pushes along both of the body's axes: the stream comes from below.
+    expect(body.B[0][1]).toBeCloseTo(Math.cos(alpha) / 24, 12);
+    expect(body.B[1][1]).toBeCloseTo(Math.sin(alpha) / 24, 12);
+    expect(inBodyAxes(body, -alpha).A[0][1]).toBeCloseTo(model.A[0][1], 12);
+    const two = withOutputs(model, ['theta', 'q']);
+    expect(two.C).toEqual([model.C[3], model.C[2]]);
+    expect(() => withOutputs(model, ['phi'])).toThrow(/no output "phi"/);
+  });
+});
 
 describe('models that come back', () => {
   it.each([

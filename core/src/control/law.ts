@@ -22,6 +22,8 @@ export const lawFields = {
       depth: finiteNumber.min(0).max(1).default(0.1),
     })
     .optional(),
+  /** s/(s + washout), rad/s: what stays does not come through, such as the yaw rate of a steady turn. */
+  washout: positive('rad/s').optional(),
   /** Of the reference, beside the law: output per unit of it. */ forward: gainNumber.optional(),
 };
 export interface LawTerms {
@@ -32,6 +34,7 @@ export interface LawTerms {
   sign: 1 | -1;
   lead?: { zero: number; pole: number };
   notch?: { frequency: number; width: number; depth: number };
+  washout?: number;
   forward?: number;
 }
 
@@ -42,13 +45,14 @@ export const hasGain = (l: Pick<LawTerms, 'kp' | 'ki' | 'kd'>): boolean => l.kp 
 export const filterIsThere = (l: { kd: number; filter?: number }) => l.kd === 0 || l.filter !== undefined;
 
 /** The filters behind the three terms of a law, one behind the other. */
-export function filtersOf({ lead, notch }: Pick<LawTerms, 'lead' | 'notch'>): StateSpace[] {
+export function filtersOf({ lead, notch, washout }: Pick<LawTerms, 'lead' | 'notch' | 'washout'>): StateSpace[] {
   const out: StateSpace[] = [];
   if (lead) out.push(fromTransfer([1 / lead.zero, 1], [1 / lead.pole, 1]));
   if (notch) {
     const { frequency: w, width, depth } = notch;
     out.push(fromTransfer([1, 2 * depth * width * w, w * w], [1, 2 * width * w, w * w]));
   }
+  if (washout) out.push(fromTransfer([1, 0], [1, washout]));
   return out;
 }
 

@@ -1,5 +1,5 @@
 import { longitudinalSystem, lateralSystem, type MotionCase } from '../motion';
-import { fingerprint } from '../numerics';
+import { fingerprint, InvalidInput } from '../numerics';
 import { isLongitudinal, THRUST, type Chain, type Measured } from './chains';
 import { zeros, type StateSpace } from './state-space';
 
@@ -99,4 +99,39 @@ export function withSensors(s: StateSpace, outputs: number, lag: number): StateS
     C: [...s.C.map(wide), ...told.map((_, o) => Array.from({ length: n + outputs }, (__, j) => (j === n + o ? 1 : 0)))],
     D: [...s.D, ...through.map((row) => row.map(() => 0))],
   };
+}
+
+/**
+ * The same model with its states along the body's axes instead of those of the stream: u and w, p and r turned by the trimmed angle.
+ * @param alpha rad.
+ */
+export function inBodyAxes(m: FlightModel, alpha: number): FlightModel {
+  const [a, b] = m.states.includes('w') ? ['u', 'w'] : ['p', 'r'];
+  const [i, j] = [m.states.indexOf(a), m.states.indexOf(b)];
+  if (i < 0 || j < 0) return m;
+  const [c, s] = [Math.cos(alpha), Math.sin(alpha)];
+  // u_b = u cos α − w sin α, w_b = w cos α + u sin α; p and r the same way.
+  const rows = (matrix: number[][]) =>
+    matrix.map((row, k) =>
+      row.map((v, n) => (k === i ? c * v - s * matrix[j][n] : k === j ? s * matrix[i][n] + c * v : v)),
+    );
+  const columns = (matrix: number[][]) =>
+    matrix.map((row) => row.map((v, n) => (n === i ? c * v - s * row[j] : n === j ? s * row[i] + c * v : v)));
+  return { ...m, A: columns(rows(m.A)), B: rows(m.B), C: columns(m.C) };
+}
+
+/** The same model with some of its outputs, in the order that they are named. @throws InvalidInput `outputs` for one that is not there. */
+export function withOutputs(m: FlightModel, names: readonly string[]): FlightModel {
+  const at = names.map((name) => {
+    const k = m.outputs.indexOf(name as Measured);
+    if (k < 0)
+      throw new InvalidInput(
+        'outputs',
+        `There is no output "${name}".`,
+        `There are ${m.outputs.join(', ')}.`,
+        'outputs',
+      );
+    return k;
+  });
+  return { ...m, C: at.map((k) => m.C[k]), D: at.map((k) => m.D[k]), outputs: at.map((k) => m.outputs[k]) };
 }

@@ -214,6 +214,17 @@ describe('laws with filters', () => {
     expect(a.sampled!.gainMarginDb).toBeCloseTo(b.sampled!.gainMarginDb!, 9);
   });
 
+  it('a washout lets nothing through that stays, and what swings as it is', () => {
+    const washed = studyLoop(input(0, [{ ...LAWS[0], washout: 0.05 }]));
+    const plain = studyLoop(input(0, [LAWS[0]]));
+    expect(washed.sampled!.holds).toBe(true);
+    const size = (s: typeof plain, i: number) => Math.hypot(s.frequency.re[i], s.frequency.im[i]);
+    const at = plain.frequency.w.findIndex((w) => w > 10);
+    const same = washed.frequency.w.findIndex((w) => w >= plain.frequency.w[at]);
+    expect(size(washed, same) / size(plain, at)).toBeCloseTo(1, 1);
+    // A step of the reference is forgotten.
+    expect(Math.abs(washed.finalValue ?? 0)).toBeLessThan(1e-9);
+  });
   it('what is fed forward moves the step and leaves the margins', () => {
     const [with0, without] = [studyLoop(input(0)), studyLoop(input(0, [LAWS[0], { ...LAWS[1], forward: undefined }]))];
     expect(with0.phaseMarginDeg).toBeCloseTo(without.phaseMarginDeg!, 9);

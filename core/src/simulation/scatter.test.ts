@@ -1,4 +1,4 @@
-import { drawsOf, footprint, scatterSchema, scenarioSchema, type AeroTables, type ScatterLine } from '.';
+import { drawsOf, footprint, scatterSchema, scenarioSchema, shareInside, type AeroTables, type ScatterLine } from '.';
 
 const six = (v: number) => ({ CL: [v], CD: [v], CY: [v], Cl: [v], Cm: [v], Cn: [v] });
 const tables: AeroTables = {
@@ -69,5 +69,25 @@ describe('scatter', () => {
     expect(f.axes[0] / (Math.sqrt(5.991) * 15)).toBeCloseTo(1, 1);
     expect(f.axes[1] / (Math.sqrt(5.991) * 5)).toBeCloseTo(1, 1);
     expect(footprint([])).toBeNull();
+  });
+});
+
+describe('the share inside limits', () => {
+  const line = (x: number, load: number, ended: ScatterLine['ended'] = 'ground'): ScatterLine => ({
+    run: 0,
+    x,
+    y: 0,
+    time: 1,
+    greatestHeight: 1,
+    greatestLoadFactor: load,
+    ended,
+  });
+  it('counts load and distance together, and nothing that ran away', () => {
+    const lines = [line(100, 1.2), line(112, 1.2), line(101, -3), line(100, 1, 'diverged')];
+    const at = { x: 100, y: 0 };
+    expect(shareInside(lines, {}, at)).toBe(0.75);
+    expect(shareInside(lines, { distance: 10 }, at)).toBe(0.5);
+    expect(shareInside(lines, { distance: 10, loadFactor: 2 }, at)).toBe(0.25);
+    expect(shareInside([], { distance: 10 }, at)).toBe(0);
   });
 });

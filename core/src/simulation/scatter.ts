@@ -21,6 +21,13 @@ export const scatterSchema = z.strictObject({
   /** As a share: of all masses, of the drag, of every slope of the aerodynamics by itself. */ mass: spread(0.5),
   drag: spread(0.5),
   slopes: spread(0.5),
+  /** What a run has to stay within to count as inside: load factor either way, and m from where the flight ends without scatter. */
+  limits: z
+    .strictObject({
+      loadFactor: z.number().positive().max(1000).optional(),
+      distance: z.number().positive().max(1e6).optional(),
+    })
+    .optional(),
 });
 export type Scatter = z.infer<typeof scatterSchema>;
 
@@ -114,6 +121,22 @@ export interface ScatterLine {
   greatestHeight: number;
   greatestLoadFactor: number;
   ended: FlightSummary['ended'] | 'no-trim';
+}
+
+/** The share of the runs that stay inside the limits, end as planned or on the ground, and do not run away. @param planned where it ends without scatter. */
+export function shareInside(
+  lines: readonly ScatterLine[],
+  limits: NonNullable<Scatter['limits']>,
+  planned: { x: number; y: number },
+): number {
+  const inside = lines.filter(
+    (l) =>
+      l.ended !== 'no-trim' &&
+      l.ended !== 'diverged' &&
+      (limits.loadFactor === undefined || Math.abs(l.greatestLoadFactor) <= limits.loadFactor) &&
+      (limits.distance === undefined || Math.hypot(l.x - planned.x, l.y - planned.y) <= limits.distance),
+  );
+  return lines.length === 0 ? 0 : inside.length / lines.length;
 }
 
 /** What all runs come to: the mean place of the ends, the ellipse that holds about 95 % of them, and the share that ended as planned. */

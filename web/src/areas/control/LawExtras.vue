@@ -16,6 +16,13 @@ const POLE: FieldLimit = { label: 'until, rad/s', ...FREQUENCY };
 const NOTCH: FieldLimit = { label: 'Takes out, rad/s', ...FREQUENCY };
 const WIDTH: FieldLimit = { label: 'Width', dimension: 'plain', min: 0.01, max: 5, step: 0.05 };
 const DEPTH: FieldLimit = { label: 'Share left there', dimension: 'plain', min: 0, max: 1, step: 0.05 };
+const WASHOUT: FieldLimit = {
+  label: 'Nothing stays below, rad/s',
+  dimension: 'plain',
+  min: 0.001,
+  max: 1e3,
+  step: 0.1,
+};
 const FORWARD: FieldLimit = { label: 'Of the reference', dimension: 'plain', min: -1e4, max: 1e4, step: 0.05 };
 const TIMES: FieldLimit = { label: 'Gains times', dimension: 'plain', min: -100, max: 100, step: 0.1 };
 const AT: FieldLimit = { label: 'At', dimension: 'speed', min: 0, max: 400, step: 1 };
@@ -87,6 +94,27 @@ const points = computed(() => law.value.schedule ?? []);
       @commit="(v) => v !== null && c.changeLaw('Depth of the notch', (l) => (l.notch!.depth = v))"
     />
   </template>
+  <SwitchRow
+    label="Washed out"
+    test="law-washout"
+    :model-value="law.washout !== undefined"
+    @update:model-value="
+      (v) =>
+        c.changeLaw('Washout', (l) => {
+          // Well below the crossing, so that what swings comes through.
+          if (v) l.washout = Number((0.1 * about()).toPrecision(2));
+          else delete l.washout;
+        })
+    "
+  />
+  <LimitField
+    v-if="law.washout !== undefined"
+    :limit="WASHOUT"
+    :model-value="law.washout"
+    :digits="3"
+    @preview="(v) => c.previewLaw((l) => (l.washout = v))"
+    @commit="(v) => v !== null && c.changeLaw('Washout', (l) => (l.washout = v))"
+  />
   <SwitchRow
     label="Fed forward"
     test="law-forward"

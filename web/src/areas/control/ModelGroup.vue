@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import { toast } from 'vue-sonner';
 import {
   flightModel,
+  inBodyAxes,
   isLongitudinal,
   modelArrays,
   modelCsv,
@@ -12,19 +13,44 @@ import {
   modelText,
   polesOf,
   readModel,
+  withOutputs,
   type ModelFormat,
 } from '@veldtwind/core/control';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
+import ChipRow from '@/components/field/ChipRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import { saveBlob, saveText } from '@/lib/save';
+import { usePreferences } from '@/store/preferences';
 import type { useControl } from './use-control';
+import { MEASURES } from '@/lib/measures';
 
 /** The linear model that the loops are closed about: out in four ways, and one from a file beside it. */
 const props = defineProps<{ control: ReturnType<typeof useControl> }>();
 const c = props.control;
 const side = computed(() => (c.chain.value && isLongitudinal(c.chain.value.laws[0].from) ? 'longitudinal' : 'lateral'));
-const model = computed(() => (c.of.value ? flightModel(c.of.value, side.value, c.scale.value) : null));
+const stream = computed(() => (c.of.value ? flightModel(c.of.value, side.value, c.scale.value) : null));
+const AXES = [
+  { id: 'stream', name: 'along the stream' },
+  { id: 'body', name: 'along the body' },
+] as const;
+const preferences = usePreferences();
+const axes = computed(() => preferences.get<'stream' | 'body'>('model-axes', 'stream'));
+/** Outputs that are left out of what is written. */
+const left = computed(() => preferences.get<string[]>('model-without', []));
+const outputs = computed(() => stream.value?.outputs ?? []);
+const toggle = (name: string) =>
+  preferences.set(
+    'model-without',
+    left.value.includes(name) ? left.value.filter((n) => n !== name) : [...left.value, name],
+  );
+const model = computed(() => {
+  const m = stream.value;
+  if (!m) return null;
+  const turned = axes.value === 'body' ? inBodyAxes(m, c.motion.value.value?.trim.alpha ?? 0) : m;
+  const kept = m.outputs.filter((n) => !left.value.includes(n));
+  return withOutputs(turned, kept.length ? kept : m.outputs);
+});
 const WAYS: { id: ModelFormat; name: string }[] = [
   { id: 'json', name: 'JSON' },
   { id: 'csv', name: 'table' },
@@ -90,7 +116,22 @@ const told = (p: readonly [number, number] | null) =>
         />
       </label>
     </template>
-    <p class="flex gap-3 text-[13px]">
+    <ChipRow
+      label="Axes"
+      :options="AXES"
+      :on="[axes]"
+      test="model-axes"
+      @pick="(id) => preferences.set('model-axes', id)"
+    />
+    <ChipRow
+      class="pt-1"
+      label="Outputs"
+      :options="outputs.map((id) => ({ id, name: MEASURES[id].symbol }))"
+      :on="outputs.filter((o) => !left.includes(o))"
+      test="model-output"
+      @pick="toggle"
+    />
+    <p class="flex gap-3 pt-1 text-[13px]">
       <span class="text-soft">write as</span>
       <button
         v-for="w in WAYS"

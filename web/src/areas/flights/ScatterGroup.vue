@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { FieldLimit } from '@veldtwind/core/limits';
+import type { Scatter } from '@veldtwind/core/simulation';
 import { formatNumber } from '@veldtwind/core/units';
 import LimitField from '@/components/field/LimitField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -25,6 +26,38 @@ const FIELDS = [
   { key: 'drag', limit: { label: 'Drag, ±', dimension: 'ratio', min: 0, max: 0.5, step: 0.01 } },
   { key: 'slopes', limit: { label: 'Derivatives, ±', dimension: 'ratio', min: 0, max: 0.5, step: 0.01 } },
 ] as const satisfies readonly { key: string; limit: FieldLimit }[];
+const LIMITS = [
+  {
+    key: 'loadFactor',
+    limit: {
+      label: 'Load factor, at most',
+      dimension: 'plain',
+      min: 0,
+      max: 1000,
+      above: { nearest: 0.1 },
+      step: 0.5,
+      optional: true,
+    },
+  },
+  {
+    key: 'distance',
+    limit: {
+      label: 'Ends within',
+      dimension: 'length',
+      min: 0,
+      max: 1e6,
+      above: { nearest: 0.1 },
+      step: 5,
+      optional: true,
+    },
+  },
+] as const satisfies readonly { key: 'loadFactor' | 'distance'; limit: FieldLimit }[];
+function setLimit(of: Scatter, key: 'loadFactor' | 'distance', v: number | null): void {
+  const { [key]: _, ...rest } = of.limits ?? {};
+  const next = v === null ? rest : { ...rest, [key]: v };
+  if (Object.keys(next).length) of.limits = next;
+  else delete of.limits;
+}
 const words = computed(() => {
   const lines = s.lines.value;
   if (lines.length === 0) return '';
@@ -34,7 +67,9 @@ const words = computed(() => {
   const load = Math.max(...lines.map((l) => Math.abs(l.greatestLoadFactor)));
   const share = (n: number) => `${formatNumber((100 * n) / lines.length, n === lines.length || n === 0 ? 0 : 1)} %`;
   const e = s.ellipse.value;
+  const inside = s.inside.value;
   return [
+    inside !== null && `${formatNumber(100 * inside, 1)} % stay inside the limits`,
     reached > 0 && `${share(reached)} reach all way-points`,
     ground > 0 && `${share(ground)} meet the ground`,
     `${share(bad)} run away or do not begin`,
@@ -78,6 +113,14 @@ const words = computed(() => {
       :limit="f.limit"
       :model-value="s.settings.value[f.key]"
       @commit="(v) => v !== null && s.change(`${f.limit.label.replace(', ±', '')} scatter`, (c) => (c[f.key] = v))"
+    />
+    <LimitField
+      v-for="f in LIMITS"
+      :key="f.key"
+      :limit="f.limit"
+      :model-value="s.settings.value.limits?.[f.key] ?? null"
+      placeholder="none"
+      @commit="(v) => s.change(f.limit.label, (c) => setLimit(c, f.key, v))"
     />
     <p class="pt-1 text-[12px] text-soft">Each is a standard deviation; the same seed flies the same.</p>
   </SheetGroup>

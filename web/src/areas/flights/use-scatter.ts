@@ -1,5 +1,5 @@
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
-import { footprint, scatterSchema, type Scatter, type ScatterLine } from '@veldtwind/core/simulation';
+import { footprint, scatterSchema, shareInside, type Scatter, type ScatterLine } from '@veldtwind/core/simulation';
 import { fingerprint } from '@veldtwind/core/numerics';
 import { failureOf } from '@/lib/live';
 import { GivenUp, Lane } from '@/worker/lane';
@@ -38,7 +38,15 @@ export function useScatter(flights: ReturnType<typeof useFlights>) {
   const why = ref('');
   let workers: Lane[] = [];
   let jobs: { cancel: () => void }[] = [];
-  const key = computed(() => `${flights.print.value}|${JSON.stringify(settings.value)}`);
+  /** Limits only judge what was flown: it is the same flight without them. */
+  const drawn = computed(() => ({ ...settings.value, limits: undefined }));
+  const key = computed(() => `${flights.print.value}|${JSON.stringify(drawn.value)}`);
+  const inside = computed(() => {
+    const [limits, f] = [settings.value.limits, flights.flight.value];
+    if (!limits || !f || shown.value.length === 0) return null;
+    const last = (name: string) => f.series[f.columns.indexOf(name)].at(-1)!;
+    return shareInside(shown.value, limits, { x: last('x'), y: last('y') });
+  });
   const keyPrint = computed(() => fingerprint(key.value));
   /** Runs that belong to what is there now. */
   const shown = computed(() =>
@@ -146,6 +154,7 @@ export function useScatter(flights: ReturnType<typeof useFlights>) {
     start,
     stop,
     change,
+    inside,
     ellipse: computed(() => footprint(shown.value)),
   };
 }
