@@ -23,9 +23,7 @@ export const evaluationInput = z.object({
     altitude: within(BRIEF_LIMITS.altitude),
     mass: within(BRIEF_LIMITS.mass),
   }),
-  candidate: candidatePart
-    .pick({ surfaces: true, massItems: true, reference: true, sweep: true, bodies: true })
-    .partial({ bodies: true }),
+  candidate: candidatePart.pick({ surfaces: true, massItems: true, reference: true, sweep: true, bodies: true }),
   sections: z.record(z.string(), sectionSource),
 });
 
@@ -54,14 +52,14 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
   const bodies = candidate.bodies.filter((b) => massItems.some((m) => m.part === b.id));
   return {
     brief: { speed, altitude, mass },
-    candidate: { surfaces, massItems, reference, sweep, ...(bodies.length > 0 && { bodies }) },
+    candidate: { surfaces, massItems, reference, sweep, bodies },
     sections: sectionsUsed(document.sections, candidate),
   };
 }
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 3,
+  version: 4,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,
