@@ -1,4 +1,4 @@
-import { motionCase } from '../motion';
+import { sampleCase } from '../motion/testing/sample-case';
 import {
   autopilotSchema,
   fastestGains,
@@ -13,35 +13,17 @@ import {
   type StudyInput,
 } from '.';
 
-const of = motionCase.parse({
-  mass: 24,
-  Ixx: 6.1,
-  Iyy: 3.4,
-  Izz: 9.2,
-  area: 1.56,
-  chord: 0.33,
-  span: 4.8,
-  speed: 26,
-  density: 1.156,
-  CL: 0.386,
-  CD: 0.031,
-  derivatives: {
-    CL_alpha: 5.6,
-    CD_alpha: 0.2,
-    Cm_alpha: -0.75,
-    CL_q: 6,
-    Cm_q: -14,
-    Cl_p: -0.52,
-    Cn_beta: 0.05,
-    Cn_r: -0.06,
-    Cl_r: 0.1,
-    CY_beta: -0.3,
-    Cl_beta: -0.06,
-    controls: {
-      Elevator: { CL: 0.4, Cm: -1.1 },
-      Aileron: { Cl: -0.25, Cn: 0.01 },
-      Rudder: { CY: 0.1, Cn: -0.04, Cl: 0.004 },
-    },
+const of = sampleCase({
+  Cl_p: -0.52,
+  Cn_beta: 0.05,
+  Cn_r: -0.06,
+  Cl_r: 0.1,
+  CY_beta: -0.3,
+  Cl_beta: -0.06,
+  controls: {
+    Elevator: { CL: 0.4, Cm: -1.1 },
+    Aileron: { Cl: -0.25, Cn: 0.01 },
+    Rudder: { CY: 0.1, Cn: -0.04, Cl: 0.004 },
   },
 });
 const chains = {

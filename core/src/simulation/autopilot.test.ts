@@ -1,29 +1,10 @@
 import { autopilotSchema, chainOf, flightModel, sampledLoop, studyLoop, type StudyInput } from '../control';
-import { matrixExponential, motionCase } from '../motion';
+import { matrixExponential } from '../motion';
+import { sampleCase } from '../motion/testing/sample-case';
 import { Autopilot, Sensors, type Measurement } from './autopilot';
 import { channelSchema } from './scenario';
 
-const of = motionCase.parse({
-  mass: 24,
-  Ixx: 6.1,
-  Iyy: 3.4,
-  Izz: 9.2,
-  area: 1.56,
-  chord: 0.33,
-  span: 4.8,
-  speed: 26,
-  density: 1.156,
-  CL: 0.386,
-  CD: 0.031,
-  derivatives: {
-    CL_alpha: 5.6,
-    CD_alpha: 0.2,
-    Cm_alpha: -0.75,
-    CL_q: 6,
-    Cm_q: -14,
-    controls: { Elevator: { CL: 0.4, Cm: -1.1 } },
-  },
-});
+const of = sampleCase();
 const LAWS = [
   { from: 'q', kp: 0.15, sign: -1, notch: { frequency: 30, width: 0.6, depth: 0.2 } },
   { from: 'theta', kp: 3, ki: 0.8, kd: 0.05, filter: 40, lead: { zero: 9, pole: 25 }, forward: 0.4 },

@@ -8,6 +8,15 @@ export type Answer<K extends AnalysisKind> =
 
 const ended = new Set<number>();
 
+/** Analyses that the findings and the areas both ask for: the last answers of each are kept, so that none is made twice. */
+const SHARED: ReadonlySet<AnalysisKind> = new Set<AnalysisKind>(['motion', 'control-survey']);
+const MOST_SHARED = 6;
+const answers = new Map<string, unknown>();
+function share(key: string, output: unknown): void {
+  answers.set(key, output);
+  if (answers.size > MOST_SHARED) answers.delete(answers.keys().next().value!);
+}
+
 const api = {
   async run<K extends AnalysisKind>(
     id: number,
@@ -16,12 +25,16 @@ const api = {
     report?: (progress: Progress) => void,
   ): Promise<Answer<K>> {
     const start = performance.now();
+    const key = SHARED.has(kind) ? `${kind} ${JSON.stringify(input)}` : null;
+    if (key !== null && answers.has(key))
+      return { ok: true, output: answers.get(key) as OutputOf<K>, ms: performance.now() - start };
     try {
       const output = await runAnalysis(kind, input, {
         report: report && ((progress) => void report(progress)),
         cancelled: () => ended.has(id),
         breathe: () => new Promise((go) => setTimeout(go, 0)),
       });
+      if (key !== null) share(key, output);
       return { ok: true, output, ms: performance.now() - start };
     } catch (error) {
       const { name, message, code, hint, path } = error as Error & { code?: string; hint?: string; path?: string };

@@ -7,6 +7,7 @@ import { centreRange } from '@veldtwind/core/balance';
 import { bandWords } from '@veldtwind/core/findings';
 import type { BriefPart, CandidatePart } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
+import HaloText from '@/components/plot/HaloText.vue';
 import { axisTicks, spreadLabels, tickDigits } from '@/lib/chart-model';
 import { fitDrawing, spanOf } from '@/lib/drawing-frame';
 import { usePreferences } from '@/store/preferences';
@@ -197,15 +198,15 @@ const y = computed(() => height.value - 40);
         </rect>
         <g v-for="l in ruler.ends" :key="l.text" data-test="centre-limit">
           <line :x1="l.x" :x2="l.x" :y1="y - 20" :y2="y" style="stroke: var(--grass)" stroke-width="1.4" />
-          <text
+          <HaloText
             :x="l.end === 'end' ? l.x - 4 : l.x + 4"
             :y="y - 19"
             :text-anchor="l.end"
-            font-size="11.5"
-            style="fill: var(--grass-text)"
+            :size="11.5"
+            colour="var(--grass-text)"
           >
             {{ l.text }}
-          </text>
+          </HaloText>
         </g>
         <text
           v-if="ruler.empty"
