@@ -47,16 +47,25 @@ const steps = computed(() => props.recipe.live.value.steps);
 const facts = computed(() => props.recipe.shaped.value?.view.facts);
 const source = computed(() => props.recipe.live.value.source);
 
-function add(kind: StepKind): void {
-  if (!facts.value) return;
-  const other = project.sections.find((s) => s.id !== props.section.id);
+/** What the section is now, also where a step is added before the first view of it is there. */
+async function factsNow() {
+  if (facts.value) return facts.value;
+  const { view } = await lanes.shape.run('section-shape', { source: props.recipe.resolve(props.section) });
+  return view.facts;
+}
+async function add(kind: StepKind): Promise<void> {
+  const { id } = props.section;
+  const other = project.sections.find((s) => s.id !== id);
   if (kind === 'mix' && !other) {
     toast('There is no other section to mix with yet.');
     return;
   }
-  const step = freshStep(kind, facts.value, other?.id ?? '', props.alphaDeg);
-  const complete = kind !== 'target-speed' && kind !== 'whole-speed';
-  void (complete ? addNow(step) : addSpeed(step));
+  try {
+    const step = freshStep(kind, await factsNow(), other?.id ?? '', props.alphaDeg);
+    if (props.section.id === id) await addNow(await withSpeed(step));
+  } catch (error) {
+    toast.error(`The step was not added: ${(error as Error).message}`);
+  }
 }
 async function addNow(step: SavedStep): Promise<void> {
   const taken = await props.recipe.changeSteps(STEP_NAMES[step.kind], (steps) => [...steps, step]);
@@ -64,21 +73,17 @@ async function addNow(step: SavedStep): Promise<void> {
   opened.value = taken && at >= 0 ? at : null;
 }
 /** A speed to be shaped to starts as the speed that is there. */
-async function addSpeed(step: SavedStep): Promise<void> {
-  try {
-    const speeds = await lanes.shape.run('section-speeds', {
-      source: props.recipe.resolve(props.section),
-      alpha: ((step as { angleDeg: number }).angleDeg * Math.PI) / 180,
-    });
-    if (step.kind === 'target-speed') {
-      const { from, to, surface } = step;
-      const inside = speeds[surface].filter(([x]) => x >= from - 0.03 && x <= to + 0.03);
-      const every = Math.max(1, Math.round(inside.length / 9));
-      await addNow({ ...step, target: inside.filter((_, i) => i % every === 0 || i === inside.length - 1) });
-    } else if (step.kind === 'whole-speed') await addNow({ ...step, ...speeds });
-  } catch (error) {
-    toast.error((error as Error).message);
-  }
+async function withSpeed(step: SavedStep): Promise<SavedStep> {
+  if (step.kind !== 'target-speed' && step.kind !== 'whole-speed') return step;
+  const speeds = await lanes.shape.run('section-speeds', {
+    source: props.recipe.resolve(props.section),
+    alpha: (step.angleDeg * Math.PI) / 180,
+  });
+  if (step.kind === 'whole-speed') return { ...step, ...speeds };
+  const { from, to, surface } = step;
+  const inside = speeds[surface].filter(([x]) => x >= from - 0.03 && x <= to + 0.03);
+  const every = Math.max(1, Math.round(inside.length / 9));
+  return { ...step, target: inside.filter((_, i) => i % every === 0 || i === inside.length - 1) };
 }
 /** Names a step, so that it is found again when the change is made. */
 const named = (index: number): StepName => ({ id: steps.value[index]?.id, index });
