@@ -1,3 +1,5 @@
+import { rootBetween } from '../numerics';
+
 /** Margins of an open loop: of those that cross, the nearest to the critical point; null where nothing crosses. */
 export interface Margins {
   gainMarginDb: number | null;
@@ -9,17 +11,9 @@ export interface Margins {
 type Complex = [number, number];
 const POINTS = 4000;
 
-/** A root of f between two places of the logarithm of the frequency. */
-function root(f: (w: number) => number, a: number, b: number): number {
-  let [low, high] = [Math.log(a), Math.log(b)];
-  const sign = Math.sign(f(a));
-  for (let k = 0; k < 80; k++) {
-    const mid = 0.5 * (low + high);
-    if (Math.sign(f(Math.exp(mid))) === sign) low = mid;
-    else high = mid;
-  }
-  return Math.exp(0.5 * (low + high));
-}
+/** A root of f between two places, found over the logarithm of the frequency. */
+const root = (f: (w: number) => number, a: number, b: number): number =>
+  Math.exp(rootBetween((v) => f(Math.exp(v)), Math.log(a), Math.log(b), 1e-14));
 
 /**
  * Gain and phase margins of an open loop, a delay counted exactly.
@@ -32,7 +26,8 @@ export function marginsOf(
   points = POINTS,
   most = Infinity,
 ): Margins {
-  const known = corners.filter((c) => c > 1e-9 && c < most);
+  // Both poles of a pair have one corner.
+  const known = [...new Set(corners.map((c) => Number(c.toPrecision(9))))].filter((c) => c > 1e-9 && c < most);
   const [low, high] = [1e-4 * Math.min(1, ...known), Math.min(most, 1e4 * Math.max(1, ...known))];
   const grid = Array.from({ length: points }, (_, i) => low * (high / low) ** (i / (points - 1)));
   // A lightly damped pole turns the loop within a narrow band.

@@ -84,9 +84,12 @@ export function frequencyResponse(
   const [x, y] = [new Float64Array(n), new Float64Array(n)];
   return (w, real = 0) => {
     // (s − H) x = b; one entry below the diagonal to take out of each column.
-    for (let i = 0; i < n * n; i++) re[i] = -h[i];
-    im.fill(0);
     for (let i = 0; i < n; i++) {
+      const from = Math.max(0, i - 1);
+      for (let j = i * n + from; j < (i + 1) * n; j++) {
+        re[j] = -h[j];
+        im[j] = 0;
+      }
       re[i * n + i] += real;
       im[i * n + i] = w;
     }
@@ -96,11 +99,17 @@ export function frequencyResponse(
       const [p, q] = [k * n, (k + 1) * n];
       if (re[q + k] * re[q + k] + im[q + k] * im[q + k] > re[p + k] * re[p + k] + im[p + k] * im[p + k]) {
         for (let j = k; j < n; j++) {
-          [re[p + j], re[q + j]] = [re[q + j], re[p + j]];
-          [im[p + j], im[q + j]] = [im[q + j], im[p + j]];
+          const [a, e] = [re[p + j], im[p + j]];
+          re[p + j] = re[q + j];
+          im[p + j] = im[q + j];
+          re[q + j] = a;
+          im[q + j] = e;
         }
-        [x[k], x[k + 1]] = [x[k + 1], x[k]];
-        [y[k], y[k + 1]] = [y[k + 1], y[k]];
+        const [a, e] = [x[k], y[k]];
+        x[k] = x[k + 1];
+        y[k] = y[k + 1];
+        x[k + 1] = a;
+        y[k + 1] = e;
       }
       const size = re[p + k] * re[p + k] + im[p + k] * im[p + k];
       if (size === 0) return [Infinity, 0];
@@ -108,7 +117,7 @@ export function frequencyResponse(
       if (u === 0 && v === 0) continue;
       const f = (u * re[p + k] + v * im[p + k]) / size;
       const g = (v * re[p + k] - u * im[p + k]) / size;
-      for (let j = k; j < n; j++) {
+      for (let j = k + 1; j < n; j++) {
         const [a, e] = [re[p + j], im[p + j]];
         re[q + j] -= f * a - g * e;
         im[q + j] -= f * e + g * a;
@@ -117,6 +126,7 @@ export function frequencyResponse(
       x[k + 1] -= f * a - g * e;
       y[k + 1] -= f * e + g * a;
     }
+    let [a, e] = [d, 0];
     for (let k = n - 1; k >= 0; k--) {
       const p = k * n;
       let [u, v] = [x[k], y[k]];
@@ -128,11 +138,8 @@ export function frequencyResponse(
       if (size === 0) return [Infinity, 0];
       x[k] = (u * re[p + k] + v * im[p + k]) / size;
       y[k] = (v * re[p + k] - u * im[p + k]) / size;
-    }
-    let [a, e] = [d, 0];
-    for (let j = 0; j < n; j++) {
-      a += c[j] * x[j];
-      e += c[j] * y[j];
+      a += c[k] * x[k];
+      e += c[k] * y[k];
     }
     return [a, e];
   };

@@ -12,6 +12,8 @@ export interface StepMeasures {
 const NONE: StepMeasures = { riseTime: null, overshoot: null, settlingTime: null, finalValue: null };
 const BAND = 0.02;
 const STEPS = 24_000;
+/** Instants that are answered from one state. */
+const BLOCK = 50;
 
 /** A step response at even times. @returns one value a time, from 0 on. */
 export const stepResponse = (s: StateSpace, output: number, input: number, end: number, count: number): Float64Array =>
@@ -30,20 +32,35 @@ export function stepResponses(
   if (n === 0) return out.map((o, i) => o.fill(s.D[outputs[i]][input]));
   // The step is a state of its own that stays at 1.
   const big = [...s.A.map((row, i) => [...row, s.B[i][input]]), new Array<number>(n + 1).fill(0)];
-  const m = Float64Array.from(matrixExponential(big, end / (count - 1)).flat());
-  let x = new Float64Array(n + 1);
+  const size = n + 1;
+  const over = matrixExponential(big, end / (count - 1));
+  // Rows c, c M, c M², … answer a whole block of instants from one state: n products an instant instead of n².
+  const rows = outputs.map((output) => {
+    const list = new Float64Array(BLOCK * size);
+    list.set([...s.C[output], s.D[output][input]]);
+    for (let k = 1; k < BLOCK; k++)
+      for (let i = 0; i < size; i++) {
+        const v = list[(k - 1) * size + i];
+        if (v !== 0) for (let j = 0; j < size; j++) list[k * size + j] += v * over[i][j];
+      }
+    return list;
+  });
+  const leap = Float64Array.from(matrixExponential(big, (BLOCK * end) / (count - 1)).flat());
+  let x = new Float64Array(size);
   x[n] = 1;
-  let next = new Float64Array(n + 1);
-  for (let k = 0; k < count; k++) {
-    outputs.forEach((output, o) => {
-      const c = s.C[output];
-      let y = s.D[output][input];
-      for (let j = 0; j < n; j++) y += c[j] * x[j];
-      out[o][k] = y;
+  let next = new Float64Array(size);
+  for (let start = 0; start < count; start += BLOCK) {
+    const until = Math.min(BLOCK, count - start);
+    rows.forEach((list, o) => {
+      for (let k = 0; k < until; k++) {
+        let y = 0;
+        for (let j = 0; j < size; j++) y += list[k * size + j] * x[j];
+        out[o][start + k] = y;
+      }
     });
-    for (let i = 0; i <= n; i++) {
+    for (let i = 0; i < size; i++) {
       let sum = 0;
-      for (let j = 0; j <= n; j++) sum += m[i * (n + 1) + j] * x[j];
+      for (let j = 0; j < size; j++) sum += leap[i * size + j] * x[j];
       next[i] = sum;
     }
     [x, next] = [next, x];

@@ -41,7 +41,7 @@ export interface LoopStudy extends Margins, StepMeasures {
 }
 
 const CURVE = 300;
-const GRID = 700;
+const GRID = 480;
 const STEPS = 400;
 
 interface Opened {

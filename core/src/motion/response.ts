@@ -7,44 +7,51 @@ import type { LinearSystem } from './matrices';
  */
 export function matrixExponential(a: readonly (readonly number[])[], t: number): number[][] {
   const n = a.length;
+  const x = Float64Array.from(a.flat());
   let norm = 0;
-  for (const row of a)
-    norm = Math.max(
-      norm,
-      row.reduce((s, v) => s + Math.abs(v * t), 0),
-    );
+  for (let i = 0; i < n; i++) {
+    let sum = 0;
+    for (let j = 0; j < n; j++) sum += Math.abs(x[i * n + j] * t);
+    norm = Math.max(norm, sum);
+  }
   const squarings = Math.max(0, Math.ceil(Math.log2(Math.max(norm, 1e-300) / 0.25)));
-  const x = a.map((row) => row.map((v) => (v * t) / 2 ** squarings));
-  const one = identity(n);
-  let power = one;
-  let top = one;
-  let bottom = one;
+  for (let i = 0; i < n * n; i++) x[i] *= t / 2 ** squarings;
+  let power = new Float64Array(n * n);
+  for (let i = 0; i < n; i++) power[i * n + i] = 1;
+  let next = new Float64Array(n * n);
+  const [top, bottom] = [power.slice(), power.slice()];
   let c = 1;
   const order = 6;
   for (let k = 1; k <= order; k++) {
     c *= (order - k + 1) / (k * (2 * order - k + 1));
-    power = times(power, x);
-    top = plus(top, power, c);
-    bottom = plus(bottom, power, k % 2 === 0 ? c : -c);
+    [power, next] = [product(power, x, n, next), power];
+    for (let i = 0; i < n * n; i++) {
+      top[i] += c * power[i];
+      bottom[i] += (k % 2 === 0 ? c : -c) * power[i];
+    }
   }
-  const f = factorise(Float64Array.from(bottom.flat()), n);
-  const columns = Array.from({ length: n }, (_, j) =>
-    solveFactorised(
-      f,
-      Float64Array.from(top, (row) => row[j]),
-    ),
-  );
-  let out = Array.from({ length: n }, (_, i) => columns.map((col) => col[i]));
-  for (let k = 0; k < squarings; k++) out = times(out, out);
-  return out;
+  const f = factorise(bottom, n);
+  let out = new Float64Array(n * n);
+  const column = new Float64Array(n);
+  for (let j = 0; j < n; j++) {
+    for (let i = 0; i < n; i++) column[i] = top[i * n + j];
+    const solved = solveFactorised(f, column);
+    for (let i = 0; i < n; i++) out[i * n + j] = solved[i];
+  }
+  for (let k = 0; k < squarings; k++) [out, next] = [product(out, out, n, next), out];
+  return Array.from({ length: n }, (_, i) => Array.from(out.subarray(i * n, (i + 1) * n)));
 }
 
-const identity = (n: number): number[][] =>
-  Array.from({ length: n }, (_, i) => Array.from({ length: n }, (__, j) => (i === j ? 1 : 0)));
-const times = (a: readonly number[][], b: readonly number[][]): number[][] =>
-  a.map((row) => b[0].map((_, j) => row.reduce((s, v, k) => s + v * b[k][j], 0)));
-const plus = (a: readonly number[][], b: readonly number[][], k: number): number[][] =>
-  a.map((row, i) => row.map((v, j) => v + k * b[i][j]));
+/** a b of square matrices, row by row. @param into takes it; neither a nor b. */
+function product(a: Float64Array, b: Float64Array, n: number, into: Float64Array<ArrayBuffer>) {
+  into.fill(0);
+  for (let i = 0; i < n; i++)
+    for (let k = 0; k < n; k++) {
+      const v = a[i * n + k];
+      if (v !== 0) for (let j = 0; j < n; j++) into[i * n + j] += v * b[k * n + j];
+    }
+  return into;
+}
 
 /** The free motion of a linear system from a state, at even times from 0: one list a time. @param count of times, 2 or more. */
 export function freeResponse(
