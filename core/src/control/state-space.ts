@@ -1,5 +1,4 @@
-import { EigenvalueDecomposition, Matrix } from 'ml-matrix';
-import { FailedComputation } from '../numerics';
+import { eigenvalues, FailedComputation } from '../numerics';
 
 /** x' = A x + B u, y = C x + D u; matrices as rows. Without states A is empty. */
 export interface StateSpace {
@@ -191,40 +190,10 @@ function toHessenberg(h: Float64Array, b: Float64Array, c: Float64Array, n: numb
 export const responseAt = (s: StateSpace, output: number, input: number, w: number): [number, number] =>
   frequencyResponse(s, output, input)(w);
 
-/**
- * A similar matrix whose rows and columns are of like size: eigenvalues of one that is not lose their digits.
- * @source Numer. Math. 13(4), 1969, 293–304.
- */
-function balanced(A: readonly (readonly number[])[]): number[][] {
-  const m = A.map((row) => [...row]);
-  const n = m.length;
-  for (let round = 0, changed = true; changed && round < 100; round++) {
-    changed = false;
-    for (let i = 0; i < n; i++) {
-      let [row, column] = [0, 0];
-      for (let j = 0; j < n; j++)
-        if (j !== i) {
-          row += Math.abs(m[i][j]);
-          column += Math.abs(m[j][i]);
-        }
-      if (row === 0 || column === 0) continue;
-      const f = 2 ** Math.round(0.5 * Math.log2(row / column));
-      if (f === 1 || !(column * f + row / f < 0.95 * (row + column))) continue;
-      changed = true;
-      for (let j = 0; j < n; j++) m[i][j] /= f;
-      for (let j = 0; j < n; j++) m[j][i] *= f;
-    }
-  }
-  return m;
-}
-
 /** Eigenvalues, those of pairs both, by rising real part. @throws FailedComputation `poles` for a matrix without finite numbers. */
 export function polesOf(A: readonly (readonly number[])[]): [number, number][] {
   if (A.length === 0) return [];
   if (!A.flat().every(Number.isFinite))
     throw new FailedComputation('poles', 'The closed loop holds numbers that are not finite.', 'Lower the gains.');
-  const e = new EigenvalueDecomposition(new Matrix(balanced(A)));
-  return e.realEigenvalues
-    .map((re, k): [number, number] => [re, e.imaginaryEigenvalues[k]])
-    .sort((a, b) => a[0] - b[0] || a[1] - b[1]);
+  return eigenvalues(Float64Array.from(A.flat()), A.length).sort((a, b) => a[0] - b[0] || a[1] - b[1]);
 }

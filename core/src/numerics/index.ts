@@ -1,4 +1,5 @@
 export * from './banded';
+export * from './eigenvalues';
 export * from './errors';
 export * from './fingerprint';
 export * from './lu';

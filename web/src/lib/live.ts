@@ -1,6 +1,5 @@
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue';
 import type { AnalysisKind, InputOf, OutputOf } from '@veldtwind/core/analysis';
-import { resultKey } from '@veldtwind/core/results';
 import { GivenUp, type Lane } from '@/worker/lane';
 
 /** Why there is no answer. */
@@ -71,7 +70,7 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
   const asked = computed<{ input: InputOf<K>; key: string } | null>(() => {
     try {
       const given = input();
-      return given && { input: given, key: resultKey(kind, 0, given) };
+      return given && { input: given, key: JSON.stringify(given) };
     } catch (error) {
       failure.value = failureOf(error);
       return null;

@@ -45,6 +45,20 @@ export function useNeededPolars() {
     }
     return made;
   }
+  // A gain that is dragged changes no wing: asked again with the same surfaces and bodies, the answer is the same.
+  const cut = new WeakMap<object, { bodies: unknown; needs: Map<string, ReturnType<typeof candidateNeeds>> }>();
+  function needsOf(candidate: CandidatePart, speeds: readonly number[], also: readonly Record<string, number>[]) {
+    const { surfaces, bodies } = project.document.candidates[candidate.id] ?? candidate;
+    let own = cut.get(surfaces);
+    if (own?.bodies !== bodies) cut.set(surfaces, (own = { bodies, needs: new Map() }));
+    const key = JSON.stringify([project.document.brief.altitude, speeds, also]);
+    let made = own!.needs.get(key);
+    if (!made) {
+      if (own!.needs.size > 40) own!.needs.clear();
+      own!.needs.set(key, (made = candidateNeeds(project.document, candidate.id, speeds, also)));
+    }
+    return made;
+  }
   /** What a candidate needs between some speeds; nothing for a shape that is none. */
   function needed(
     candidate: CandidatePart,
@@ -52,7 +66,7 @@ export function useNeededPolars() {
     also: readonly Record<string, number>[] = [],
   ): NeededPolar[] {
     try {
-      const { needs, mach } = candidateNeeds(project.document, candidate.id, speeds, also);
+      const { needs, mach } = needsOf(candidate, speeds, also);
       return needs.map((need) => {
         const sweep = sweepOf(need, { ncrit: ncrit.value, mach });
         const curve = curves.value.get(sweep.key);

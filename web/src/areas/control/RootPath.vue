@@ -4,6 +4,7 @@ import { scaleSymlog } from 'd3-scale';
 import { computed, ref, useId } from 'vue';
 import HaloText from '@/components/plot/HaloText.vue';
 import PolePlane from '@/components/plot/PolePlane.vue';
+import { rootLines } from './root-lines';
 
 /**
  * Where the poles go while the gains of a loop grow from nothing: crosses begin, the drawn line is the path, the filled places are where they are now. Dragging
@@ -57,38 +58,9 @@ const yTicks = computed(() =>
   ),
 );
 /** Poles of one gain joined to the nearest of the next: the branches. */
+const lines = computed(() => rootLines(props.path));
 const branches = computed(() => {
-  const lines: [number, number][][] = [];
-  let ends: [number, number][][] = [];
-  for (const { poles } of props.path) {
-    const left = poles.filter((p) => p[1] >= -1e-9);
-    if (ends.length === 0) {
-      ends = left.map((p) => [p]);
-      lines.push(...ends);
-      continue;
-    }
-    const free = new Set(left);
-    // Near in proportion: a fast pole may move far.
-    const apartness = (a: [number, number], b: [number, number]) =>
-      Math.hypot(a[0] - b[0], a[1] - b[1]) / (0.5 + Math.hypot(a[0], a[1]) + Math.hypot(b[0], b[1]));
-    const pairs = ends
-      .flatMap((line) => left.map((p) => ({ line, p, d: apartness(p, line.at(-1)!) })))
-      .sort((a, b) => a.d - b.d);
-    const done = new Set<[number, number][]>();
-    for (const { line, p } of pairs) {
-      if (done.has(line) || !free.has(p)) continue;
-      line.push(p);
-      done.add(line);
-      free.delete(p);
-    }
-    ends = ends.filter((l) => done.has(l));
-    for (const p of free) {
-      const line: [number, number][] = [p];
-      ends.push(line);
-      lines.push(line);
-    }
-  }
-  return lines
+  return lines.value
     .map((l) =>
       l
         // Cut at the frame; what lies far beyond it is left out.

@@ -67,17 +67,23 @@ export function useControl() {
         }
       : null;
   const study = useLive(lanes.control, 'control-study', () => input());
+  /** Loops as they are kept: what looks at all of them, or at every speed, follows when a gain that is dragged is let go. */
+  const kept = computed(() => project.edited.candidates[active.value?.id ?? '']?.autopilot ?? settings.value);
+  const keptInput = () => {
+    const c = kept.value.chains.find((v) => v.id === chain.value?.id);
+    return c && loop.value < c.laws.length ? input({ settings: kept.value }) : null;
+  };
   const survey = useLive(lanes.survey, 'control-survey', () =>
-    of.value && settings.value.chains.length
-      ? { of: of.value, scale: scale.value, settings: settings.value, controls: controls.value }
+    of.value && kept.value.chains.length
+      ? { of: of.value, scale: scale.value, settings: kept.value, controls: controls.value }
       : null,
   );
-  const robust = useLive(lanes.survey, 'control-robustness', () => input());
+  const robust = useLive(lanes.survey, 'control-robustness', keptInput);
   /** Whether margins over speeds and loadings are looked at: they take a while. */
   const reaching = ref(false);
   const REACH = [0.7, 0.8, 0.9, 1, 1.15, 1.3, 1.5];
   const reach = useLive(lanes.flight, 'control-reach', () => {
-    const [asked, base] = [input(), reaching.value ? motionInput() : null];
+    const [asked, base] = [keptInput(), reaching.value ? motionInput() : null];
     if (!asked || !base) return null;
     const { of: _, ...rest } = asked;
     return {
