@@ -30,7 +30,7 @@ describe('control', () => {
     await page.click('[data-test=block-loop-1]');
     await page.until('law', async () => /Law on pitch attitude/.test(await page.text('aside')));
     await page.until('margin', async () =>
-      /° left at [\d.]+ rad\/s/.test(await page.text('[data-chart=control-phase]')),
+      /crosses at [\d.]+ rad\/s[\s\S]*\d° left/.test(await page.text('[data-chart=control-phase]')),
     );
   });
   it('follows a gain, draws what was before, and finds gains by itself', async () => {
@@ -169,7 +169,7 @@ describe('flights', () => {
     );
     const range = async () => Number(/, now\s+[\d.]+\s+([\d.]+)/.exec(await ledger())?.[1]);
     const before = await range();
-    await page.type('Height over the ground', '20');
+    await page.type('Height over ground', '20');
     await page.until('farther', async () => (await range()) > before + 30);
     await page.open(`/p/${project}/flights?c=a`);
     await page.until('there', async () => /Thrown by hand/.test(await page.text('[aria-label=Scenarios]')));

@@ -32,7 +32,7 @@ export interface ChartMark {
   y: number;
   text: string;
   colour: string;
-  /** The word stands under the place. */ below?: boolean;
+  /** The curve falls here: its word stands where the curve is not, under the place when it is left of it. */ falling?: boolean;
 }
 export interface ChartNote {
   id: string;

@@ -116,7 +116,7 @@ const gainMarks = computed<ChartMark[]>(() => {
       y: -s.gainMarginDb,
       text: `${formatNumber(Math.abs(s.gainMarginDb), 1)} dB ${s.gainMarginDb >= 0 ? 'left' : 'down to'}`,
       colour: 'var(--grass)',
-      below: true,
+      falling: true,
     });
   return marks;
 });
@@ -127,7 +127,8 @@ const phaseMarks = computed<ChartMark[]>(() => {
     {
       x: s.gainCrossover,
       y: s.phaseMarginDeg - 180,
-      text: `${formatNumber(s.phaseMarginDeg, 0)}° left at ${formatNumber(s.gainCrossover, 2)} rad/s`,
+      text: `${formatNumber(s.phaseMarginDeg, 0)}° left`,
+      falling: true,
       colour: s.phaseMarginDeg >= control.settings.value.aims.phaseMarginDeg ? 'var(--grass)' : 'var(--clay)',
     },
   ];
@@ -430,6 +431,7 @@ function open(part: string): void {
             v-if="view === 'frequency'"
             chart-id="control-phase"
             title="Open loop, phase"
+            :subtitle="crossing ? `crosses at ${formatNumber(crossing.frequency, 2)} rad/s` : ''"
             :series="phase"
             :marks="phaseMarks"
             :x="{ name: 'frequency', unit: 'rad/s', scale: 'log' }"

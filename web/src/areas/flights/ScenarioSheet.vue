@@ -23,7 +23,7 @@ const props = defineProps<{ flights: ReturnType<typeof useFlights> }>();
 const f = props.flights;
 const part = computed(() => f.part.value!);
 const { s, change, show } = useScenario(f);
-const GROUND: FieldLimit = { label: 'Altitude of the ground', dimension: 'length', min: -500, max: 9000, step: 10 };
+const GROUND: FieldLimit = { label: 'Ground altitude', dimension: 'length', min: -500, max: 9000, step: 10 };
 const LENGTH: FieldLimit = { label: 'Length of the rail', dimension: 'length', min: 0.1, max: 500, step: 0.5 };
 const KINDS = [
   { id: 'flight', name: 'in trim' },

@@ -20,7 +20,7 @@ export const angle = (label: string, min: number, max: number, step = 1): FieldL
 });
 export const SPEED: FieldLimit = { label: 'Speed', dimension: 'speed', min: 0, max: 400, step: 1 };
 export const HEIGHT: FieldLimit = {
-  label: 'Height over the ground',
+  label: 'Height over ground',
   dimension: 'length',
   min: 0,
   max: 30000,

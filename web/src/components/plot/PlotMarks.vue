@@ -21,7 +21,7 @@ const shapes = computed(() =>
       <circle :cx="m.px" :cy="m.py" r="4.2" :style="{ fill: m.colour, stroke: 'var(--paper)' }" stroke-width="1.4" />
       <HaloText
         :x="m.left ? m.px - 8 : m.px + 8"
-        :y="m.below ? m.py + 16 : m.py - 7"
+        :y="m.falling && m.left ? m.py + 16 : m.py - 7"
         :text-anchor="m.left ? 'end' : 'start'"
         :size="12.5"
         :weight="600"

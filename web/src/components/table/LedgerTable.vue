@@ -112,7 +112,7 @@ async function copy(): Promise<void> {
   <div class="flex h-full min-h-0 flex-col px-5 pt-2">
     <div class="flex items-center gap-2 pb-1 text-[12.5px]">
       <span class="font-semibold">{{ label }}</span>
-      <span class="text-soft">{{ shownRows.length }} rows</span>
+      <span class="text-soft">{{ shownRows.length }} {{ shownRows.length === 1 ? 'row' : 'rows' }}</span>
       <slot name="tools" />
       <span class="flex-1" />
       <input
