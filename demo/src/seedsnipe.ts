@@ -278,7 +278,7 @@ function candidate(s: Shape): CandidatePart {
           name: 'Yaw damper',
           to: 'rudder',
           mover: { timeConstant: 0.05, rateDeg: 300 },
-          laws: [{ from: 'r', kp: 0.2, ki: 0, kd: 0, sign: -1 }],
+          laws: [{ from: 'rTurn', kp: 0.4, ki: 0, kd: 0, sign: -1 }],
         },
       ],
     },

@@ -190,6 +190,49 @@ describe('flight of an airframe', () => {
     expect(Math.abs(column(f, 'height').at(-1)! - 120)).toBeLessThan(5);
     expect(f.summary.greatestSpeed).toBeLessThan(28);
   });
+  it('turns without sideslip where the yaw damper leaves the turn alone', () => {
+    const doublet = run({
+      duration: 0.5,
+      inputs: [{ kind: 'step', control: 'Aileron', at: 0, amountDeg: 2 }],
+    });
+    const rolls = Math.sign(column(doublet, 'phi').at(-1)!);
+    const yaws = Math.sign(
+      column(run({ duration: 0.5, inputs: [{ kind: 'step', control: 'Rudder', at: 0, amountDeg: 2 }] }), 'r').at(-1)!,
+    );
+    const slip = (from: 'r' | 'rTurn') => {
+      const f = run({
+        duration: 12,
+        propeller: { power: 1500, diameter: 0.5, position: mass.centre },
+        autopilot: {
+          channels: [
+            {
+              to: 'Aileron',
+              loops: [
+                { from: 'p', kp: 0.1, sign: rolls },
+                { from: 'phi', kp: 2, ki: 0.2, limits: [-1, 1] },
+              ],
+              referenceDeg: 30,
+            },
+            {
+              to: 'Elevator',
+              loops: [
+                { from: 'q', kp: 0.2, sign: -1 },
+                { from: 'theta', kp: 3 },
+              ],
+            },
+            { to: 'Rudder', loops: [{ from, kp: 1.5, sign: yaws }] },
+            { to: 'throttle', loops: [{ from: 'V', kp: 0.2, ki: 0.05 }], reference: speed },
+          ],
+        },
+      });
+      expect(Math.abs(column(f, 'phi').at(-1)! / RAD - 30)).toBeLessThan(8);
+      return Math.abs(column(f, 'beta').at(-1)!) / RAD;
+    };
+    const [held, left] = [slip('r'), slip('rTurn')];
+    expect(left).toBeLessThan(0.5 * held);
+    // What is left answers the roll that yawing brings.
+    expect(left).toBeLessThan(2);
+  });
   it('holds its speed by thrust as the linear loop says', () => {
     const laws = [{ from: 'V', kp: 40, ki: 10 }];
     const settings = autopilotSchema.parse({

@@ -2,13 +2,14 @@ import { z } from 'zod';
 import { finiteNumber, partId, words, type FieldLimit } from '../limits';
 import { filterIsThere, lawFields, positive } from './law';
 
-/** What a loop can measure; rad, rad/s, m, m/s. */
+/** What a loop can measure; rad, rad/s, m, m/s. `rTurn` is the yaw rate beside that of a coordinated turn at the bank there is, (g/V) sin φ cos θ. */
 export const MEASURED = [
   'alpha',
   'beta',
   'p',
   'q',
   'r',
+  'rTurn',
   'phi',
   'theta',
   'psi',

@@ -1,3 +1,4 @@
+import { GRAVITY } from '../atmosphere';
 import { longitudinalSystem, lateralSystem, type MotionCase } from '../motion';
 import { fingerprint, InvalidInput } from '../numerics';
 import { isLongitudinal, THRUST, type Chain, type Measured } from './chains';
@@ -46,6 +47,7 @@ export function flightModel(
           ['beta', pick({ 0: 1 / V })],
           ['p', pick({ 1: 1 })],
           ['r', pick({ 2: 1 })],
+          ['rTurn', pick({ 2: 1, 3: -GRAVITY / V })],
           ['phi', pick({ 3: 1 })],
           ['psi', pick({ 4: 1 })],
           ['course', pick({ 4: 1, 0: 1 / V })],

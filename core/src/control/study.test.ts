@@ -1,3 +1,4 @@
+import { GRAVITY } from '../atmosphere';
 import { sampleCase } from '../motion/testing/sample-case';
 import {
   autopilotSchema,
@@ -73,7 +74,12 @@ describe('the model that loops see', () => {
     expect(m.C[4][1]).toBeCloseTo(-1 / 26, 12);
     const without = flightModel(of, 'longitudinal', { Cm_q: 0 });
     expect(without.A[2][2]).toBeGreaterThan(m.A[2][2]);
-    expect(flightModel(of, 'lateral').outputs).toContain('course');
+    const side = flightModel(of, 'lateral');
+    expect(side.outputs).toContain('course');
+    // In a coordinated turn the yaw rate is (g/V) φ.
+    const turn = side.C[side.outputs.indexOf('rTurn')];
+    expect(turn[2] * ((GRAVITY / 26) * 0.3) + turn[3] * 0.3).toBeCloseTo(0, 14);
+    expect(turn[2]).toBe(1);
   });
 });
 

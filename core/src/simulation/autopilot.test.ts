@@ -111,6 +111,7 @@ describe('sensors with a lag', () => {
       p: 0,
       q: 0,
       r: 0,
+      rTurn: 0,
       phi: 0,
       theta: 0,
       climb: 0,

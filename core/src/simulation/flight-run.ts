@@ -245,6 +245,7 @@ export class FlightRun {
       p: y[10],
       q: y[11],
       r: y[12],
+      rTurn: y[12] - (this.gravity / Math.max(1, air.speed)) * Math.sin(angles.phi) * Math.cos(angles.theta),
       climb: Math.atan2(-d, Math.hypot(n, e)),
       course: Math.atan2(e, n),
       height,
@@ -420,7 +421,9 @@ export class FlightRun {
       }
       if (t >= from - 1e-9 && t >= from + tick * (autopilot?.step ?? 1) - 1e-9) {
         if (outside) {
-          const answer = yield { n: tick, t, ...this.measured(t, y) };
+          // A board makes what is derived from the others itself.
+          const { rTurn: _, ...told } = this.measured(t, y);
+          const answer = yield { n: tick, t, ...told };
           if (answer) late.push({ due: t + outside.delay, command: answer });
           while (late.length > 0 && late[0].due <= t + 1e-9) this.take(late.shift()!.command);
         } else {

@@ -40,7 +40,7 @@ export interface Flown extends Vehicle {
 }
 
 /** What a board outside is told at each step of its computing. */
-export interface BoardTick extends Measurement {
+export interface BoardTick extends Omit<Measurement, 'rTurn'> {
   /** Number of the step. */ n: number;
   t: number;
 }

@@ -7,6 +7,7 @@ export const MEASURES: Record<Measured, { name: string; symbol: string; unit: st
   p: { name: 'roll rate', symbol: 'p', unit: '°/s', times: 180 / Math.PI },
   q: { name: 'pitch rate', symbol: 'q', unit: '°/s', times: 180 / Math.PI },
   r: { name: 'yaw rate', symbol: 'r', unit: '°/s', times: 180 / Math.PI },
+  rTurn: { name: 'yaw rate beside the turn’s', symbol: 'r − turn', unit: '°/s', times: 180 / Math.PI },
   phi: { name: 'bank', symbol: 'φ', unit: '°', times: 180 / Math.PI },
   theta: { name: 'pitch attitude', symbol: 'θ', unit: '°', times: 180 / Math.PI },
   psi: { name: 'heading', symbol: 'ψ', unit: '°', times: 180 / Math.PI },
