@@ -97,8 +97,22 @@ describe('derivatives of an airframe', () => {
     const lattice = makeLattice({ surfaces: [straight], about: source.centre }, flat);
     const h = 1e-3;
     const moment = (lattice.at({ alpha: 0, controls: { all: h } }).Cl / h) * angle * RAD;
-    expect(Math.abs(d.Cl_beta / moment - 1)).toBeLessThan(0.08);
+    expect(Math.abs(d.Cl_beta / moment - 1)).toBeLessThan(0.015);
     expect(d.Cl_beta).toBeLessThan(0);
+  });
+  it('come to the lifting line’s roll by dihedral as the wing grows slender: a surface carries less', () => {
+    // Glauert's equation for ±βΓ over the halves of a rectangular wing, by 200 terms, per radian of dihedral.
+    const line = { 10: 1.030292, 20: 1.22835 };
+    const short = Object.entries(line).map(([aspect, want]) => {
+      const wing = madeWing(Number(aspect), 1, 1, {
+        bays: [{ span: Number(aspect) / 2, sweepDeg: 0, dihedralDeg: 1 }],
+      });
+      const { Cl_beta } = airframeDerivatives(sourceOf([wing]), level, flow);
+      return 1 + Cl_beta / (RAD * want);
+    });
+    expect(short[0]).toBeLessThan(0.09);
+    expect(short[1]).toBeLessThan(0.045);
+    expect(short[1]).toBeGreaterThan(0);
   });
   it('are those of the stream’s axes: a rate about them is one about both of the body’s', () => {
     const source = sourceOf([madeWing(8, 1, 1), fin]);
