@@ -1,4 +1,4 @@
-import { nextTick, ref } from 'vue';
+import { effectScope, nextTick, ref } from 'vue';
 import { inTurn } from './in-turn';
 import { readPath, writePath } from './document-path';
 import { equalDomains, pixelsOf, plotScale } from './plot-scale';
@@ -6,6 +6,7 @@ import { domainOf } from './chart-model';
 
 jest.mock('@/worker/lane', () => ({ GivenUp: class extends Error {} }));
 import { useLive } from './live';
+import { useLiveEach } from './live-each';
 
 const settled = async () => {
   for (let k = 0; k < 20; k++) await Promise.resolve();
@@ -41,6 +42,33 @@ describe('a live answer', () => {
     await settled();
     expect(answer.value.value).toBe('three');
     expect([answer.stale.value, answer.waiting.value]).toEqual([false, false]);
+  });
+  it('is one for each that is looked at, and of one that comes back begins anew', async () => {
+    const l = lane();
+    const keys = ref(['a', 'b']);
+    const scope = effectScope();
+    const each = scope.run(() =>
+      useLiveEach(
+        () => keys.value,
+        l as never,
+        'lift',
+        (k) => ({ n: k === 'a' ? 1 : 2 }) as never,
+      ),
+    )!;
+    await settled();
+    expect(l.waiting.map((w) => w.input.n)).toEqual([1, 2]);
+    l.waiting.forEach((w) => w.done(`answer ${w.input.n}`));
+    await settled();
+    expect(each.of('b')!.value.value).toBe('answer 2');
+    keys.value = ['b', 'c'];
+    await settled();
+    expect(each.of('a')).toBeUndefined();
+    expect(each.of('b')!.value.value).toBe('answer 2');
+    keys.value = ['a'];
+    await settled();
+    expect(each.all()).toHaveLength(1);
+    expect(each.of('a')!.value.value).toBeNull();
+    scope.stop();
   });
   it('asks nothing while nobody looks, and nothing twice', async () => {
     const l = lane();

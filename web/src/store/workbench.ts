@@ -1,17 +1,12 @@
 import { defineStore } from 'pinia';
-import { computed, effectScope, reactive, ref, shallowReactive, watch, type EffectScope } from 'vue';
+import { computed, reactive, ref } from 'vue';
 import { inputsOfEvaluation, type Evaluation } from '@veldtwind/core/candidate';
 import { findingsOf, type Finding } from '@veldtwind/core/findings';
 import type { AreaMark } from '@/lib/area';
-import { useLive, type LiveAnswer } from '@/lib/live';
+import { useLiveEach } from '@/lib/live-each';
 import { lanes } from '@/worker/lane';
 import { usePreferences } from './preferences';
 import { useProject } from './project';
-
-interface Watched {
-  scope: EffectScope;
-  answer: LiveAnswer<'evaluation'>;
-}
 
 /** Which candidates are looked at, what was computed of them, and where the cursor is on all figures. */
 export const useWorkbench = defineStore('workbench', () => {
@@ -29,50 +24,32 @@ export const useWorkbench = defineStore('workbench', () => {
   );
 
   // Every candidate that is looked at is evaluated as its inputs change, and no other.
-  const watched = shallowReactive(new Map<string, Watched>());
-  watch(
-    () => [project.id, ...visible.value.map((c) => c.id)],
-    ([, ...ids]) => {
-      const wanted = new Set(ids);
-      for (const [id, w] of [...watched]) {
-        if (wanted.has(id) && project.id) continue;
-        w.scope.stop();
-        watched.delete(id);
-      }
-      for (const id of ids) {
-        if (id === null || watched.has(id)) continue;
-        const scope = effectScope(true);
-        const answer = scope.run(() =>
-          useLive(lanes.candidate, 'evaluation', () =>
-            project.document.candidates[id] ? inputsOfEvaluation(project.document, id) : null,
-          ),
-        )!;
-        watched.set(id, { scope, answer });
-      }
-    },
-    { immediate: true },
-  );
-  watch(
-    () => project.id,
-    () => {
-      for (const w of watched.values()) w.scope.stop();
-      watched.clear();
+  // Of another project nothing is kept, though its candidates have the same ids.
+  const key = (id: string) => `${project.id}/${id}`;
+  const answers = useLiveEach(
+    () => (project.id ? visible.value.map((c) => key(c.id)) : []),
+    lanes.candidate,
+    'evaluation',
+    (k) => {
+      const id = k.slice(k.indexOf('/') + 1);
+      return project.document.candidates[id] ? inputsOfEvaluation(project.document, id) : null;
     },
   );
+  const answerOf = (id: string | undefined) => (id === undefined ? undefined : answers.of(key(id)));
 
-  const of = (id: string): Evaluation | null => watched.get(id)?.answer.value.value ?? null;
+  const of = (id: string): Evaluation | null => answerOf(id)?.value.value ?? null;
   const current = computed(() => (active.value ? of(active.value.id) : null));
   /** True while what is shown of a candidate was made from other inputs than it has now. */
   const stale = (id: string): boolean => {
-    const answer = watched.get(id)?.answer;
+    const answer = answerOf(id);
     return Boolean(answer?.value.value && answer.stale.value);
   };
   /** Why a candidate could not be evaluated at all. */
-  const failure = computed(() => (active.value ? (watched.get(active.value.id)?.answer.failure.value ?? null) : null));
+  const failure = computed(() => answerOf(active.value?.id)?.failure.value ?? null);
   /** How an area that shows results stands: empty, up to date, or being computed again. */
   const markOf = (there: (e: Evaluation) => boolean): AreaMark =>
     current.value && there(current.value) ? (active.value && stale(active.value.id) ? 'stale' : 'current') : 'empty';
-  const lastMs = computed(() => (active.value ? (watched.get(active.value.id)?.answer.ms.value ?? 0) : 0));
+  const lastMs = computed(() => answerOf(active.value?.id)?.ms.value ?? 0);
   const findings = computed<Finding[]>(() =>
     active.value && current.value ? findingsOf(project.brief, active.value, current.value) : [],
   );

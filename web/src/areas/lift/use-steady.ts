@@ -1,19 +1,14 @@
-import { computed, effectScope, onScopeDispose, ref, shallowReactive, shallowRef, watch, type EffectScope } from 'vue';
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
 import type { InputOf, OutputOf } from '@veldtwind/core/analysis';
 import { inputsOfSteady, inputsOfThick } from '@veldtwind/core/candidate';
 import type { SteadySweep } from '@veldtwind/core/flight';
-import { useLive, type LiveAnswer } from '@/lib/live';
+import { useLiveEach } from '@/lib/live-each';
 import type { CandidatePart } from '@/lib/types';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import { resultKey } from '@veldtwind/core/results';
 import { GivenUp, lanes } from '@/worker/lane';
 import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
-
-interface Watched {
-  scope: EffectScope;
-  steady: LiveAnswer<'steady'>;
-}
 
 /**
  * Steady states of the candidates that are looked at, with the polars that are there.
@@ -40,39 +35,24 @@ export function useSteady(
     const have = new Set(list.filter(polars.isThere).map(key));
     return list.length > 0 && list.every((n) => have.has(key(n)));
   };
-  const watched = shallowReactive(new Map<string, Watched>());
-  watch(
+  const answers = useLiveEach(
     () => workbench.visible.map((c) => c.id),
-    (ids) => {
-      for (const [id, w] of [...watched])
-        if (!ids.includes(id)) {
-          w.scope.stop();
-          watched.delete(id);
-        }
-      for (const id of ids) {
-        if (watched.has(id)) continue;
-        const scope = effectScope(true);
-        const steady = scope.run(() =>
-          useLive(lanes.aircraft, 'steady', () => {
-            const candidate = project.document.candidates[id];
-            const list = needs.value.get(id) ?? [];
-            const sweep = candidate ? sweepOf(candidate) : null;
-            if (!candidate || !sweep || !answerable(list)) return null;
-            return inputsOfSteady(project.document, id, sweep, polars.ready(list));
-          }),
-        )!;
-        watched.set(id, { scope, steady });
-      }
+    lanes.aircraft,
+    'steady',
+    (id) => {
+      const candidate = project.document.candidates[id];
+      const list = needs.value.get(id) ?? [];
+      const sweep = candidate ? sweepOf(candidate) : null;
+      if (!candidate || !sweep || !answerable(list)) return null;
+      return inputsOfSteady(project.document, id, sweep, polars.ready(list));
     },
-    { immediate: true },
   );
-  onScopeDispose(() => watched.forEach((w) => w.scope.stop()));
   const of = (id: string) => {
     const list = needs.value.get(id) ?? [];
-    return answerable(list) ? (watched.get(id)?.steady.value.value ?? null) : null;
+    return answerable(list) ? (answers.of(id)?.value.value ?? null) : null;
   };
-  const failureOf = (id: string) => watched.get(id)?.steady.failure.value ?? null;
-  const waiting = computed(() => [...watched.values()].some((w) => w.steady.waiting.value));
+  const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
+  const waiting = computed(() => answers.all().some((a) => a.waiting.value));
   const missing = (id: string) => (needs.value.get(id) ?? []).filter((n) => !polars.isThere(n));
   return { of, failureOf, waiting, needs, missing, polars };
 }

@@ -1,15 +1,12 @@
-import { computed, effectScope, onScopeDispose, shallowReactive, watch, type EffectScope } from 'vue';
+import { computed } from 'vue';
 import { inputsOfMotion } from '@veldtwind/core/candidate';
-import { useLive, type LiveAnswer } from '@/lib/live';
+import { useLive } from '@/lib/live';
+import { useLiveEach } from '@/lib/live-each';
 import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import { lanes } from '@/worker/lane';
 
-interface Watched {
-  scope: EffectScope;
-  live: LiveAnswer<'motion'>;
-}
 /** Speeds of the path that roots take, as shares of the speed. */
 const PATH = Array.from({ length: 9 }, (_, i) => 0.7 + (0.7 * i) / 8);
 
@@ -37,24 +34,7 @@ export function useMotion(
     const ready = polarsThere(id) ? polars.ready(needs.value.get(id)!) : null;
     return inputsOfMotion(project.document, id, speed(), loadingOf(id), ready);
   };
-  const watched = shallowReactive(new Map<string, Watched>());
-  watch(
-    () => workbench.visible.map((c) => c.id),
-    (ids) => {
-      for (const [id, w] of [...watched])
-        if (!ids.includes(id)) {
-          w.scope.stop();
-          watched.delete(id);
-        }
-      for (const id of ids) {
-        if (watched.has(id)) continue;
-        const scope = effectScope(true);
-        watched.set(id, { scope, live: scope.run(() => useLive(lanes.motion, 'motion', () => input(id)))! });
-      }
-    },
-    { immediate: true },
-  );
-  onScopeDispose(() => watched.forEach((w) => w.scope.stop()));
+  const answers = useLiveEach(() => workbench.visible.map((c) => c.id), lanes.motion, 'motion', input);
   // Where polars are there the path has them too; at other speeds the nearest Reynolds number stands in.
   const path = useLive(lanes.skins, 'motion-path', () => {
     const id = workbench.active?.id;
@@ -72,8 +52,8 @@ export function useMotion(
     const of = id ? input(id) : null;
     return of ? { of } : null;
   });
-  const of = (id: string) => watched.get(id)?.live.value.value ?? null;
-  const failureOf = (id: string) => watched.get(id)?.live.failure.value ?? null;
-  const msOf = (id: string) => watched.get(id)?.live.ms.value ?? 0;
+  const of = (id: string) => answers.of(id)?.value.value ?? null;
+  const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
+  const msOf = (id: string) => answers.of(id)?.ms.value ?? 0;
   return { of, failureOf, msOf, path, changePath, effects, needs, missing, polarsThere, polars };
 }
