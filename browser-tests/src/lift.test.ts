@@ -1,4 +1,4 @@
-import { By, openBrowser, Page, TestServer } from './harness';
+import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 // Lift with the polars of the sections, as an engineer would go through it.
 const server = new TestServer();
@@ -66,6 +66,45 @@ describe('lift with polars', () => {
     expect(Number(await page.value('Twist at tip').then((v) => v.replace('−', '-')))).toBeLessThan(2);
     await page.saved();
   }, 60_000);
+
+  it('turns a station by its handle on the span load, as one edit', async () => {
+    await page.click('[data-test=span-handles-twist]');
+    const before = await page.value('Twist at tip');
+    const load = async () => /CDi ([\d.]+)/.exec(await chart('span-load'))![1];
+    const drag = await load();
+    const css = '[data-chart=span-load] [aria-label^="Twist at the tip"]';
+    await page.retry(async () => (await page.find(css)).sendKeys(Key.ARROW_UP, Key.ARROW_UP));
+    await page.until('turned', async () => (await page.value('Twist at tip')) !== before);
+    await page.until('another induced drag', async () => (await load()) !== drag);
+    await page.click('[data-test=span-handles-chord]');
+    const handle = await page.find('[data-chart=span-load] [aria-label^="Chord at the root"]');
+    await page.driver.actions().dragAndDrop(handle, { x: 0, y: -30 }).perform();
+    await page.until('longer', async () =>
+      /Chord at the root/.test(String(await (await page.find('[aria-label=Undo]')).getAttribute('title'))),
+    );
+    for (let k = 0; k < 3; k++) await page.click('[aria-label=Undo]');
+    await page.until('as it was', async () => (await page.value('Twist at tip')) === before);
+    await page.click('[data-test=span-handles-chord]');
+  }, 60_000);
+
+  it('lays a turned tail and a moved centre beside the candidate, and keeps them over a reload', async () => {
+    const lay = (name: string) =>
+      page.driver.executeScript(
+        'const e = document.querySelector(`select[aria-label="Lay beside"]`); e.value = [...e.options].find((o) => o.text.includes(arguments[0])).value; e.dispatchEvent(new Event("change"))',
+        name,
+      );
+    await lay('Tailplane turned');
+    await page.until('laid', async () => /A Tailplane \+2\.0°/.test(await chart('lift-second')), 30_000);
+    await lay('centre of gravity');
+    await page.until('laid', async () => /A aft 0\.02 m/.test(await chart('lift-second')), 30_000);
+    await page.type('Tailplane by', '-3');
+    await page.until('the other way', async () => /A Tailplane −3\.0°/.test(await chart('lift-second')), 30_000);
+    await page.saved();
+    await page.driver.navigate().refresh();
+    await page.until('still', async () => /A Tailplane −3\.0°/.test(await chart('lift-second')), 30_000);
+    for (const name of ['A Tailplane −3.0°', 'A aft 0.02 m']) await press(`[aria-label="Take ${name} away"]`);
+    await page.until('gone', async () => !/Tailplane|aft/.test(await chart('lift-second')));
+  }, 120_000);
 
   it('sweeps wanted lifts with the polars that are there, and says which is not met', async () => {
     await choose('sweep-kind', 'lift');

@@ -11,3 +11,4 @@ export * from './recipe-file';
 export * from './references';
 export * from './resolve';
 export * from './settings';
+export * from './variants';

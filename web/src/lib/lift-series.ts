@@ -85,11 +85,12 @@ export function answerSeries(
       return [{ x: inUnit(qx, u, units), y: inUnit(qy, v, units), tag: t ?? undefined, status: p.status }];
     });
     if (points.length === 0) return [];
-    const name = candidates > 1 ? a.candidate.letter : `${a.candidate.letter} ${a.candidate.name}`;
+    const name = candidates > 1 ? a.candidate.letter : `${a.candidate.letter} ${a.candidate.name}`.trim();
     return [
       {
         id: methods > 1 ? `${a.candidate.id}-${a.method}` : a.candidate.id,
-        label: methods > 1 ? `${a.candidate.letter} ${METHODS[a.method].word}` : name,
+        // What is laid beside has no name of its own, and is found in one way only.
+        label: methods > 1 && a.candidate.name ? `${a.candidate.letter} ${METHODS[a.method].word}` : name,
         style: methods > 1 ? { ...style, width: WEIGHT[a.method] } : style,
         markers: a.method !== 'lattice' || methods === 1,
         points,

@@ -48,14 +48,15 @@ export function useNeededPolars() {
   // A gain that is dragged changes no wing: asked again with the same surfaces and bodies, the answer is the same.
   const cut = new WeakMap<object, { bodies: unknown; needs: Map<string, ReturnType<typeof candidateNeeds>> }>();
   function needsOf(candidate: CandidatePart, speeds: readonly number[], also: readonly Record<string, number>[]) {
-    const { surfaces, bodies } = project.document.candidates[candidate.id] ?? candidate;
+    const { surfaces, bodies } = candidate;
     let own = cut.get(surfaces);
     if (own?.bodies !== bodies) cut.set(surfaces, (own = { bodies, needs: new Map() }));
     const key = JSON.stringify([project.document.brief.altitude, speeds, also]);
     let made = own!.needs.get(key);
     if (!made) {
+      const document = { ...project.document, candidates: { [candidate.id]: candidate } };
       if (own!.needs.size > 40) own!.needs.clear();
-      own!.needs.set(key, (made = candidateNeeds(project.document, candidate.id, speeds, also)));
+      own!.needs.set(key, (made = candidateNeeds(document, candidate.id, speeds, also)));
     }
     return made;
   }

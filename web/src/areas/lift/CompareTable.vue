@@ -5,11 +5,12 @@ import type { SteadyAnswer } from '@veldtwind/core/candidate';
 import { heaviestMass, type SteadyPoint } from '@veldtwind/core/flight';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import type { CandidatePart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 
-const props = defineProps<{ answerOf: (id: string) => SteadyAnswer | null }>();
+const props = defineProps<{ candidates: readonly CandidatePart[]; answerOf: (id: string) => SteadyAnswer | null }>();
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
@@ -24,7 +25,7 @@ interface Compared {
   values: Record<string, number | null>;
 }
 const compared = computed<Compared[]>(() =>
-  workbench.visible.map((c): Compared => {
+  props.candidates.map((c): Compared => {
     const answer = props.answerOf(c.id);
     const own = answer?.kind === 'alpha' ? answer : null;
     const weight = project.brief.mass * GRAVITY;
@@ -33,7 +34,7 @@ const compared = computed<Compared[]>(() =>
     const at = own && CL !== null ? between(own.points, CL) : null;
     return {
       id: c.id,
-      name: `${c.letter} ${c.name}`,
+      name: `${c.letter} ${c.name}`.trim(),
       speed: project.brief.speed,
       values: {
         CL,
@@ -93,6 +94,6 @@ const compareColumns = computed<LedgerColumn<Compared>[]>(() => {
     :label="`Level flight at ${formatQuantity(project.brief.speed, 'speed', preferences.units)} ${speedUnit.symbol}, ${formatNumber(project.brief.mass, 1)} kg`"
     file-name="veldtwind-candidates"
     :selected="workbench.active?.id ?? null"
-    @select="(id) => workbench.setActive(id)"
+    @select="(id) => project.document.candidates[id] && workbench.setActive(id)"
   />
 </template>

@@ -39,8 +39,10 @@ import GlideFigures from './GlideFigures.vue';
 import LoadGroup from './LoadGroup.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import SkinFigures from './SkinFigures.vue';
+import SpanHandles, { type SpanHandle } from './SpanHandles.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
+import VariantGroup from './VariantGroup.vue';
 import { useAnswers } from './use-answers';
 import { useSpan } from './use-span';
 
@@ -120,6 +122,18 @@ const span = useSpan({ answers, own, best, point, wing, quantity: spanQuantity, 
 const noStall = computed(() =>
   best.value && best.value.method !== 'polars' ? 'inviscid: no stall in this model' : '',
 );
+/** What the load comes to, so that it is seen while a station is dragged. */
+const spanWords = computed(() => {
+  const p = point.value;
+  if (!p) return '';
+  const what = isLoad.value ? 'local lift × chord ÷ mean chord, ' : '';
+  return `${what}α ${formatNumber(p.alpha * DEG, 1)}°: CL ${formatNumber(p.CL, 3)}, CDi ${formatNumber(p.CDi, 5)}, efficiency ${formatNumber(p.efficiency, 3)}`;
+});
+const HANDLES = [
+  { id: 'twist', name: 'twist', title: 'Drag the twist of the stations' },
+  { id: 'chord', name: 'chord', title: 'Drag the chord of the stations' },
+] as const;
+const handles = computed(() => preferences.get<SpanHandle | null>('lift-handles', null));
 const spanCaption = computed(() => {
   if (noStall.value) return noStall.value;
   const stalled = (point.value?.stalled ?? []).filter((s) => s.surface === wing.value?.id);
@@ -278,7 +292,7 @@ const needs = computed(() => (active.value ? (steady.needs.value.get(active.valu
 /** Of all candidates that are looked at: one click serves them all. */
 const missingOfAll = computed(() => {
   const seen = new Set<string>();
-  return workbench.visible
+  return all.looked.value
     .flatMap((c) => steady.missing(c.id))
     .filter((n) => !seen.has(n.sweep.key) && seen.add(n.sweep.key));
 });
@@ -323,8 +337,8 @@ const speeds = computed(() => {
         <div class="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-2.5">
           <ChipRow label="Figures" :options="VIEWS" :on="[view]" test="lift-view" @pick="look" />
           <ChipRow label="Found" :options="methodChips" :on="methods" test="lift-method" @pick="all.toggle" />
-          <span v-if="missing.length && methods.includes('polars')" class="text-[12.5px] text-clay" role="status">
-            {{ missing.length }} polars missing:
+          <span v-if="missingOfAll.length && methods.includes('polars')" class="text-[12.5px] text-clay" role="status">
+            {{ missingOfAll.length }} polars missing:
             <button class="link" data-test="compute-now" @click="computePolars">compute them</button>
           </span>
           <span v-else-if="steady.failureOf(active.id)" class="text-[12.5px] text-clay" role="alert">{{
@@ -337,25 +351,40 @@ const speeds = computed(() => {
           :class="workbench.stale(active.id) ? 'opacity-90' : ''"
         >
           <div class="grid min-h-0 grid-rows-[1.45fr_1fr]">
-            <LineChart
-              chart-id="span-load"
-              :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"
-              :subtitle="`${isLoad ? 'local lift × chord ÷ mean chord' : 'along the wing'}, at α = ${formatNumber(point ? point.alpha * DEG : 0, 1)}°, CL ${formatNumber(point?.CL ?? 0, 3)}`"
-              :series="span.series.value"
-              :marks="span.marks.value"
-              :x="{ name: 'half span', zero: true }"
-              :y="{
-                name: spanQuantity.symbol,
-                unit: unitOf(spanQuantity, preferences.units) || undefined,
-                zero: true,
-                options: SPAN_QUANTITIES.map((q) => ({ id: q.id, name: `${q.name}, ${q.symbol}` })),
-                value: spanQuantity.id,
-              }"
-              :tag="workbench.cursor.station"
-              :caption="spanCaption"
-              @cursor="(s) => (workbench.cursor.station = s)"
-              @update:y-quantity="(q) => preferences.set('lift-span', q)"
-            />
+            <div class="relative grid min-h-0 grid-rows-[minmax(0,1fr)]">
+              <LineChart
+                chart-id="span-load"
+                :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"
+                :subtitle="spanWords"
+                :series="span.series.value"
+                :marks="span.marks.value"
+                :x="{ name: 'half span', zero: true }"
+                :y="{
+                  name: spanQuantity.symbol,
+                  unit: unitOf(spanQuantity, preferences.units) || undefined,
+                  zero: true,
+                  options: SPAN_QUANTITIES.map((q) => ({ id: q.id, name: `${q.name}, ${q.symbol}` })),
+                  value: spanQuantity.id,
+                }"
+                :tag="workbench.cursor.station"
+                :caption="spanCaption"
+                @cursor="(s) => (workbench.cursor.station = s)"
+                @update:y-quantity="(q) => preferences.set('lift-span', q)"
+              >
+                <template v-if="wing && handles" #handles>
+                  <SpanHandles :candidate="active.id" :surface="wing" :series="span.own.value" :what="handles" />
+                </template>
+              </LineChart>
+              <ChipRow
+                v-if="wing"
+                class="absolute top-0 right-10"
+                label="Drag on the figure"
+                :options="HANDLES"
+                :on="handles ? [handles] : []"
+                test="span-handles"
+                @pick="(id) => preferences.set('lift-handles', handles === id ? null : id)"
+              />
+            </div>
             <AirframeView
               :candidates="[active]"
               :active-id="active.id"
@@ -430,7 +459,7 @@ const speeds = computed(() => {
           @select="(id) => (chosen = Number(id))"
           @hover="(id) => (cursor = id === null ? null : Number(id))"
         />
-        <CompareTable v-else class="min-h-0 flex-1" :answer-of="(id) => steady.of(id)" />
+        <CompareTable v-else class="min-h-0 flex-1" :candidates="all.looked.value" :answer-of="(id) => steady.of(id)" />
       </div>
     </template>
     <template #sheet>
@@ -532,6 +561,7 @@ const speeds = computed(() => {
         </SheetGroup>
         <LoadGroup :design-lift="design?.CL ?? null" />
         <SweepGroup :answers="all" />
+        <VariantGroup :variants="all.variants" />
         <SheetGroup title="Follows">
           <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />

@@ -8,6 +8,7 @@ import { useShownLift } from '@/store/shown-lift';
 import { useWorkbench } from '@/store/workbench';
 import { deflectionsFor, speedsOf, sweepOf, sweptControl, type SweepForm } from './sweep-kinds';
 import { useSteady, useThick } from './use-steady';
+import { useVariants } from './use-variants';
 
 const RAD = Math.PI / 180;
 /** Angles that thick skins are computed at, of the candidate's sweep. */
@@ -44,7 +45,10 @@ export function useAnswers() {
     preferences.set('lift-sweep', { ...preferences.get<Partial<SweepForm>>('lift-sweep', {}), ...more });
   const kind = computed<SteadySweep['kind']>(() => form.value.kind);
 
+  const variants = useVariants();
+  const looked = computed(() => [...workbench.visible, ...variants.candidates.value]);
   const steady = useSteady(
+    () => looked.value,
     (c) => (methods.value.includes('polars') ? sweepOf(form.value, c) : null),
     () => speedsOf(form.value, project.brief.speed),
     (c) => deflectionsFor(form.value, c),
@@ -67,7 +71,7 @@ export function useAnswers() {
   const shown = useShownLift();
   const answers = computed<Answered[]>(() => {
     const out: Answered[] = [];
-    for (const s of shown.value) {
+    for (const s of [...shown.value, ...variants.shown.value]) {
       const { candidate, dynamicPressure } = s;
       const answer = methods.value.includes('polars') ? steady.of(candidate.id) : null;
       if (answer && answer.kind === kind.value)
@@ -103,6 +107,21 @@ export function useAnswers() {
     }
   });
   const control = computed(() => (workbench.active ? sweptControl(workbench.active, form.value) : undefined));
-  return { methods, toggle, form, setForm, kind, steady, skins, skinAngles, answers, shown, design, control };
+  return {
+    looked,
+    variants,
+    methods,
+    toggle,
+    form,
+    setForm,
+    kind,
+    steady,
+    skins,
+    skinAngles,
+    answers,
+    shown,
+    design,
+    control,
+  };
 }
 export type Answers = ReturnType<typeof useAnswers>;

@@ -47,9 +47,10 @@ export function useSpan({ answers, own, best, point, wing, quantity, stateNear }
       if (points.length === 0) continue;
       out.push({
         id: `${a.candidate.id}-${a.method}`,
-        label: several
-          ? `${a.candidate.letter} ${METHODS[a.method].word}`
-          : `${a.candidate.letter} ${a.candidate.name}`,
+        label:
+          several && a.candidate.name
+            ? `${a.candidate.letter} ${METHODS[a.method].word}`
+            : `${a.candidate.letter} ${a.candidate.name}`.trim(),
         style: several && a.method === 'lattice' ? { ...style, width: 1 } : style,
         markers: list.some((s) => s.state?.stalled),
         points,
@@ -68,7 +69,11 @@ export function useSpan({ answers, own, best, point, wing, quantity, stateNear }
     const text = `greatest local cl ${formatNumber(top.strip.cl, 2)}`;
     return [{ x: Math.abs(top.strip.station), y: top.strip.cl, text, colour: 'var(--clay)' }];
   });
-  return { series, marks };
+  /** The curve of the surface that is worked on, found in the fullest way. */
+  const ownSeries = computed(
+    () => series.value.find((s) => best.value && s.id === `${best.value.candidate.id}-${best.value.method}`) ?? null,
+  );
+  return { series, marks, own: ownSeries };
 }
 
 /** Strips of one surface's right side, with what their sections do. */

@@ -15,19 +15,17 @@ import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
  * @param sweepOf what is swept for a candidate; null where nobody looks. @param speedsOf speeds that its polars are for.
  */
 export function useSteady(
+  /** What is looked at, whether the document has it or it is only laid beside. */
+  looked: () => readonly CandidatePart[],
   sweepOf: (candidate: CandidatePart) => SteadySweep | null,
   speedsOf: (candidate: CandidatePart) => number[],
   /** Further deflections of controls that polars are for, rad by id. */
   alsoOf: (candidate: CandidatePart) => Record<string, number>[] = () => [],
 ) {
   const project = useProject();
-  const workbench = useWorkbench();
   const polars = useNeededPolars();
   const needs = computed(
-    () =>
-      new Map(
-        workbench.visible.map((c) => [c.id, polars.needed(c, speedsOf(c), alsoOf(c))] as [string, NeededPolar[]]),
-      ),
+    () => new Map(looked().map((c) => [c.id, polars.needed(c, speedsOf(c), alsoOf(c))] as [string, NeededPolar[]])),
   );
   /** Whether each section of a candidate has one polar or more, so that there is an answer. */
   const answerable = (list: readonly NeededPolar[]) => {
@@ -36,15 +34,15 @@ export function useSteady(
     return list.length > 0 && list.every((n) => have.has(key(n)));
   };
   const answers = useLiveEach(
-    () => workbench.visible.map((c) => c.id),
+    () => looked().map((c) => c.id),
     lanes.aircraft,
     'steady',
     (id) => {
-      const candidate = project.document.candidates[id];
+      const candidate = looked().find((c) => c.id === id);
       const list = needs.value.get(id) ?? [];
       const sweep = candidate ? sweepOf(candidate) : null;
       if (!candidate || !sweep || !answerable(list)) return null;
-      return inputsOfSteady(project.document, id, sweep, polars.ready(list));
+      return inputsOfSteady({ ...project.document, candidates: { [id]: candidate } }, id, sweep, polars.ready(list));
     },
   );
   const of = (id: string) => {

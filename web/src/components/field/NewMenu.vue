@@ -14,7 +14,7 @@ function choose(e: Event): void {
   <label class="flex items-center gap-1 text-[12.5px] text-soft">
     new
     <select
-      class="rounded border border-rule bg-field px-1 py-[2px] text-ink"
+      class="w-24 rounded border border-rule bg-field px-1 py-[2px] text-ink"
       :aria-label="label"
       :value="''"
       @change="choose"
