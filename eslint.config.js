@@ -108,7 +108,7 @@ const alone = ({ name }) => ({
 });
 
 export default ts.config(
-  { ignores: ['core/kernels/**', '**/dist/**', '**/node_modules/**', 'coverage/**', 'data/**'] },
+  { ignores: ['core/kernels/**', '**/dist/**', '**/.made/**', '**/node_modules/**', 'coverage/**', 'data/**'] },
   js.configs.recommended,
   ...ts.configs.recommended,
   ...vue.configs['flat/essential'],

@@ -19,7 +19,7 @@ export class TestServer {
 
   async start(): Promise<void> {
     await new Promise<void>((done, fail) => {
-      this.child = spawn(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
+      this.child = spawn(process.execPath, [resolve('scripts/serve.mjs')], {
         env: {
           ...process.env,
           VELDTWIND_PORT: this.port,

@@ -8,7 +8,7 @@ const port = process.env.VELDTWIND_PORT ?? '4410';
 const base = `http://127.0.0.1:${port}`;
 const server = spawn(
   process.execPath,
-  ['--import', 'tsx', fileURLToPath(new URL('../../server/src/main.ts', import.meta.url))],
+  [fileURLToPath(new URL('../../scripts/serve.mjs', import.meta.url))],
   {
     stdio: ['ignore', 'inherit', 'inherit'],
     env: { ...process.env, VELDTWIND_PORT: port, VELDTWIND_LOG: process.env.VELDTWIND_LOG ?? 'warn' },

@@ -167,7 +167,7 @@ describe('the start', () => {
   it('ends with that sentence and code 1', () => {
     const garbage = newFile();
     writeFileSync(garbage, 'x'.repeat(5000));
-    const run = spawnSync(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
+    const run = spawnSync(process.execPath, [resolve('scripts/serve.mjs')], {
       env: { ...process.env, VELDTWIND_PORT: '0', VELDTWIND_DATABASE: garbage, VELDTWIND_API_ONLY: '1' },
       encoding: 'utf8',
     });
@@ -183,7 +183,7 @@ describe('the start', () => {
       `req -x509 -newkey rsa:2048 -nodes -keyout ${key} -out ${cert} -days 1 -subj /CN=localhost`.split(' '),
     );
     expect(made.status).toBe(0);
-    const child = spawn(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
+    const child = spawn(process.execPath, [resolve('scripts/serve.mjs')], {
       env: {
         ...process.env,
         VELDTWIND_PORT: '0',

@@ -263,7 +263,7 @@ it('loses nothing that was answered when it is killed while saving', async () =>
   const file = join(mkdtempSync(join(tmpdir(), 'vw-kill-')), 'k.sqlite');
   const boot = () =>
     new Promise<{ base: string; kill: () => Promise<void> }>((done, fail) => {
-      const child = spawn(process.execPath, ['--import', 'tsx', resolve('server/src/main.ts')], {
+      const child = spawn(process.execPath, [resolve('scripts/serve.mjs')], {
         env: {
           ...process.env,
           VELDTWIND_PORT: '0',

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
@@ -18,15 +19,16 @@ export class ComputePool {
   constructor(private readonly threads = Math.max(1, availableParallelism())) {}
 
   private threadsOf(): Piscina {
+    const filename = workerFile();
     this.pool ??= new Piscina({
-      filename: workerFile(),
+      filename,
       minThreads: 1,
       maxThreads: this.threads,
       maxQueue: MOST_WAITING,
       // One stays: to start another takes seconds.
       idleTimeout: 300_000,
-      // Threads read the same TypeScript as the server.
-      execArgv: ['--import', 'tsx'],
+      // Threads read the same TypeScript as the server, where they are not made into one file.
+      execArgv: filename.endsWith('.ts') ? ['--import', 'tsx'] : [],
     });
     return this.pool;
   }
@@ -81,11 +83,11 @@ export class ComputePool {
   }
 }
 
-/** Where the thread's code lies; tests load modules in the older form, which has no address of its own. */
+/** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address. */
 function workerFile(name = 'worker'): string {
-  return typeof __dirname === 'string'
-    ? `${__dirname}/${name}.ts`
-    : fileURLToPath(new URL(`./${name}.ts`, import.meta.url));
+  if (typeof __dirname === 'string') return `${__dirname}/${name}.ts`;
+  const made = fileURLToPath(new URL(`./${name}.mjs`, import.meta.url));
+  return existsSync(made) ? made : fileURLToPath(new URL(`./${name}.ts`, import.meta.url));
 }
 
 /** What a thread said was wrong, as the error that it was. */

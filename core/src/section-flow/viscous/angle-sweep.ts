@@ -1,5 +1,6 @@
 import { Cancelled } from '../../results';
-import type { ViscousPoint } from './point';
+import { LEAST_ANGLE, LEAST_LIFT } from './past-stall';
+import { isSolved, type ViscousPoint } from './point';
 import type { SolvedState } from './viscous-section';
 
 /**
@@ -11,6 +12,12 @@ const FROM_NEIGHBOUR = 130;
 const FIRST_OF_STRETCH = 700;
 const REST_OF_STRETCH = 60;
 const BEGINNING = 1400;
+/**
+ * The same where the section has stalled on the way there: a separated flow is estimated beyond the last solved point, and hardly another is found: the
+ * time of a whole matrix of polars is half of what it is with the budgets above.
+ */
+const STALLED = { fromNeighbour: 60, first: 150, rest: 0 };
+const GOING = { fromNeighbour: FROM_NEIGHBOUR, first: FIRST_OF_STRETCH, rest: REST_OF_STRETCH };
 /** Points at the far end of a stretch that get the larger budget: a burst layer found there leads back over the whole stretch. */
 const FIRST = 1;
 /** Farthest state that a point is tried from once more, rad. */
@@ -22,6 +29,10 @@ export interface AngleSweep {
   alphas: readonly number[];
   /** Whether a point need not be solved: it was known before. */
   known: (i: number) => boolean;
+  /** Whether layers are laminar far enough that one that has burst may be found from the far end, where none leads on from this side. */
+  mayBurst: boolean;
+  /** The point that is there, solved now or known before. */
+  point: (i: number) => ViscousPoint | undefined;
   /** Nearest solved state, of one side only where that is asked. */
   nearest: (i: number, side?: 1 | -1) => SolvedState | undefined;
   /** From a neighbour's state alone. */
@@ -100,13 +111,25 @@ class Run {
       const state = sweep.nearest(i);
       // Without any state yet, each point is a beginning of its own.
       if (!state) this.take(i, sweep.afresh(i, BEGINNING));
-      else if (!this.from(i, state, FROM_NEIGHBOUR, false)) return k;
+      else if (!this.from(i, state, (this.stalledBefore(k) ? STALLED : GOING).fromNeighbour, false)) return k;
     }
     return run.length;
   }
 
+  /** Whether the flow has left the surface on the way to a place of the run: lift falls outward there. */
+  private stalledBefore(k: number): boolean {
+    if (this.sweep.mayBurst) return false;
+    const [a, b] = [k - 2, k - 1].map((j) => (j < 0 ? undefined : this.sweep.point(this.run[j])));
+    if (!a || !b || !isSolved(a) || !isSolved(b)) return false;
+    const outward = Math.sign(b.alpha - a.alpha);
+    // Where no plate's flow can stand in, every way is tried.
+    if (outward * b.cl < LEAST_LIFT || outward * b.alpha < LEAST_ANGLE) return false;
+    return outward * (b.cl - a.cl) < 0 || b.doubts.includes('nose-bubble-bursts');
+  }
+
   private fromTheFarEnd(first: number): void {
     const { run, sweep, alphas } = this;
+    const most = this.stalledBefore(first) ? STALLED : GOING;
     let tries = 0;
     for (let k = run.length - 1; k >= first; k--) {
       if (sweep.cancelled?.()) throw new Cancelled();
@@ -117,7 +140,7 @@ class Run {
         const state = sweep.nearest(i, side);
         if (state && this.from(i, state, FROM_NEIGHBOUR, true)) continue;
       }
-      this.take(i, sweep.afresh(i, tries < FIRST ? FIRST_OF_STRETCH : REST_OF_STRETCH));
+      this.take(i, sweep.afresh(i, tries < FIRST ? most.first : most.rest));
       tries = this.solved.has(i) ? 0 : tries + 1;
     }
   }

@@ -162,7 +162,16 @@ describe('moves of the places of transition', () => {
 describe('the order of a sweep', () => {
   const alphas = Array.from({ length: 12 }, (_, i) => i * 0.01);
   const point = (i: number, solved: boolean, iterations = 5): ViscousPoint =>
-    ({ status: solved ? 'solved' : 'unsolved', alpha: alphas[i], iterations, reason: '' }) as unknown as ViscousPoint;
+    ({
+      status: solved ? 'solved' : 'unsolved',
+      alpha: alphas[i],
+      cl: liftAt(i),
+      doubts: [],
+      iterations,
+      reason: '',
+    }) as unknown as ViscousPoint;
+  let mayBurst = false;
+  let liftAt = (i: number) => 10 * alphas[i];
   /** A branch from the first angle up to `fold`, another from the last one down to it; nothing leads from one to the other. */
   const run = (fold: number, afreshAt: (i: number) => boolean, cancelAfter = Infinity) => {
     const given = new Map<number, ViscousPoint>();
@@ -170,6 +179,8 @@ describe('the order of a sweep', () => {
     sweepAngles([alphas.map((_, i) => i)], {
       alphas,
       known: () => false,
+      mayBurst,
+      point: (i) => given.get(i),
       nearest: (i, side) => {
         const all = [...given].filter(([k, p]) => p.status === 'solved' && (!side || Math.sign(k - i) === side));
         if (all.length === 0) return undefined;
@@ -195,6 +206,23 @@ describe('the order of a sweep', () => {
     // Nothing is tried twice from the same neighbour, and nothing afresh but where there is no neighbour.
     expect(new Set(calls).size).toBe(calls.length);
     expect(calls.filter((c) => c.startsWith('afresh'))).toEqual(['afresh 0', 'afresh 11']);
+  });
+  it('spends little where the section has stalled on the way', () => {
+    const cost = (lift: (i: number) => number) => {
+      liftAt = lift;
+      const { given } = run(7, (i) => i === 0);
+      return [...given.values()].filter((p) => p.status === 'unsolved').reduce((sum, p) => sum + p.iterations, 0);
+    };
+    const rising = cost((i) => 10 * alphas[i]);
+    const falling = cost((i) => (i < 6 ? 10 * alphas[i] : 0.4));
+    // Near zero lift nothing is estimated, so every way is tried.
+    const low = cost((i) => (i < 6 ? alphas[i] : 0.01));
+    expect(falling).toBeLessThan(0.25 * rising);
+    expect(low).toBe(rising);
+    mayBurst = true;
+    expect(cost((i) => (i < 6 ? 10 * alphas[i] : 0.4))).toBe(rising);
+    mayBurst = false;
+    liftAt = (i) => 10 * alphas[i];
   });
   it('says of every angle that cannot be reached what it cost, and ends', () => {
     const { given } = run(7, (i) => i === 0);

@@ -5,8 +5,12 @@ const PLATE_DRAG = 2;
 /** How far beyond the last solved angle the estimate is given, rad. */
 export const ESTIMATE_ENDS = (12 * Math.PI) / 180;
 
+/** Nearer to zero lift there is nothing of a plate about the flow; the angle in rad. */
+export const LEAST_LIFT = 0.2;
+export const LEAST_ANGLE = 0.03;
+
 /** Whether the flow of a point has left the surface for good, so that what lies beyond is a fully separated flow. */
-const stalled = (p: SolvedPoint) =>
+const hasStalled = (p: SolvedPoint): boolean =>
   p.doubts.some((d) => d === 'past-maximum-lift' || d === 'nose-bubble-bursts' || d === 'large-separation');
 
 /**
@@ -64,8 +68,7 @@ export function continuePastStall(points: ViscousPoint[]): void {
     if (outer < 0) continue;
     const last = points[run[outer]] as SolvedPoint;
     const away = run === order ? 1 : -1;
-    // Near zero lift there is nothing of a plate about the flow.
-    if (!stalled(last) || away * last.cl < 0.2 || away * last.alpha < 0.03) continue;
+    if (!hasStalled(last) || away * last.cl < LEAST_LIFT || away * last.alpha < LEAST_ANGLE) continue;
     for (const i of run.slice(outer + 1)) {
       const point = points[i] as UnsolvedPoint;
       if (point.alpha === null || point.reynolds !== last.reynolds) continue;

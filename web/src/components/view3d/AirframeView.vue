@@ -40,8 +40,12 @@ const props = withDefaults(
   { dimensions: true, ribs: true },
 );
 const emit = defineEmits<{ pick: [part: string, station: number | null] }>();
+/** The same list as long as the same candidates are in it: a page that is drawn again makes a new one each time, and to build the scene costs. */
+const candidates = computed<CandidatePart[]>((last) =>
+  last?.length === props.candidates.length && last.every((c, i) => c === props.candidates[i]) ? last : props.candidates,
+);
 /** Candidates with their surfaces where they stand; one that cannot be placed is left out. */
-const placed = computed(() => props.candidates.flatMap((c) => safe(() => [standingIn(c)], [])));
+const placed = computed(() => candidates.value.flatMap((c) => safe(() => [standingIn(c)], [])));
 CameraControls.install({ THREE });
 const preferences = usePreferences();
 const box = ref<HTMLElement | null>(null);
@@ -402,10 +406,10 @@ watch([width, height], ([w, h]) => {
 let queued = false;
 watch(
   [
-    () => props.candidates,
+    candidates,
     () => props.activeId,
     () => props.sections,
-    () => props.points,
+    () => JSON.stringify(props.points),
     () => preferences.theme,
     () => preferences.units,
     () => [props.mode, props.byPart, props.dimensions, props.panels, props.ribs, props.selected].join(),
