@@ -121,6 +121,43 @@ describe('lift with polars', () => {
     await page.click('[data-test=lift-ledger-states]');
   }, 60_000);
 
+  it('draws the air about it, with the loads of the polars', async () => {
+    await page.click('[data-test=lift-view-stream]');
+    await page.until('said', async () => /loads with polars/.test(await page.text('[data-test=stream-words]')), 30_000);
+    const seen = async () =>
+      Number(
+        await page.driver.executeScript(
+          `const c = document.querySelector('[data-test=view-3d] canvas'); const d = document.createElement('canvas');
+           d.width = 400; d.height = 250; const x = d.getContext('2d'); x.drawImage(c, 0, 0, 400, 250);
+           return [...x.getImageData(0, 0, 400, 250).data].filter((v, i) => i % 4 === 3 && v > 24).length`,
+        ),
+      );
+    const toggleAll = async () => {
+      for (const part of ['wake', 'stream', 'lift']) await page.click(`[data-test=stream-part-${part}]`);
+    };
+    await toggleAll();
+    await page.driver.sleep(500);
+    const alone = await seen();
+    await toggleAll();
+    // Lines and ribbon cover more of the picture than the aircraft alone.
+    await page.until('drawn', async () => (await seen()) > 1.3 * alone, 20_000);
+    await page.click('[data-test=lift-view-lift]');
+  }, 60_000);
+
+  it('takes a typed reference, and goes back to the wing’s', async () => {
+    const slope = await page.derived('Lift slope');
+    await choose('reference-kind', 'typed');
+    const area = Number((await page.value('Area')).replace('−', '-'));
+    await page.type('Area', String(2 * area));
+    await page.until(
+      'half the coefficient',
+      async () => Math.abs((await page.derived('Lift slope')) - slope / 2) < 0.01,
+    );
+    expect(await page.text('[data-test=reference-used]')).toMatch(/3\.120 m²|3\.12 m²/);
+    await choose('reference-kind', 'projected');
+    await page.until('as before', async () => Math.abs((await page.derived('Lift slope')) - slope) < 1e-3);
+  }, 60_000);
+
   it('draws pressures on the skin, with what thickness changes', async () => {
     await page.click('[data-test=lift-view-skin]');
     await page.until(

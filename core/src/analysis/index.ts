@@ -16,7 +16,7 @@ import {
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
-import { lift } from '../lift';
+import { flowLinesOf, lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
 import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
 import {
@@ -34,6 +34,7 @@ import { tailIncidence, twistForLoad } from '../solve';
 export const ANALYSES = {
   evaluation,
   lift,
+  'flow-lines': flowLinesOf,
   steady,
   thick,
   motion,

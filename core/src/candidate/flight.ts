@@ -24,6 +24,7 @@ import {
   type SectionPolars,
   type ThickInput,
   type ThickResult,
+  type FlowLinesCase,
 } from '../lift';
 import { finiteNumber } from '../limits';
 import { InvalidInput } from '../numerics';
@@ -205,6 +206,24 @@ export const inputsOfThick = (document: ProjectDocument, candidateId: string, al
   ...shapeOf(document, candidateId),
   alphas,
 });
+
+/** The input of the lines of the flow about a candidate. @param circulations of its strips. @throws as {@link inputsOfSteady}. */
+export function inputsOfFlowLines(
+  document: ProjectDocument,
+  candidateId: string,
+  state: { alpha: number; beta?: number },
+  circulations?: number[],
+): FlowLinesCase {
+  const { surfaces, sections, about, reference: r } = shapeOf(document, candidateId);
+  return {
+    surfaces,
+    sections,
+    ...(about && { about }),
+    ...(r && { reference: r }),
+    ...state,
+    ...(circulations && { circulations }),
+  };
+}
 
 /** Polars that a candidate needs at some speeds in the brief's altitude, and with further deflections; and the Mach number that they are for. */
 export function candidateNeeds(

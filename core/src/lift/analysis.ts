@@ -4,7 +4,9 @@ import { finiteNumber } from '../limits';
 import { InvalidInput } from '../numerics';
 import { analysis } from '../results';
 import { designationKey, kept, sectionSource, type SectionSource } from '../shaping';
-import { analyseLift, MOST_ANGLES, type LiftInput, type LiftResult } from './lift-analysis';
+import { deflectionsOf } from './controls';
+import { flowLines, type FlowLines } from './flow-lines';
+import { analyseLift, makeLattice, MOST_ANGLES, type LiftInput, type LiftResult } from './lift-analysis';
 
 /** The sections that a lift input names, complete in themselves. */
 export interface LiftCase extends LiftInput {
@@ -31,6 +33,12 @@ export const lookupIn =
 
 const angleWithin = finiteNumber.min(-0.7854).max(0.7854);
 
+const liftReference = z.object({
+  area: finiteNumber.positive(),
+  span: finiteNumber.positive(),
+  chord: finiteNumber.positive(),
+});
+
 /** Panels and angles that one request may ask for. */
 const MOST_REMOTE_PANELS = 1600;
 
@@ -38,9 +46,7 @@ export const liftCase: z.ZodType<LiftCase> = z.object({
   surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
   alphas: z.array(angleWithin).min(1).max(MOST_ANGLES),
   about: point3.optional(),
-  reference: z
-    .object({ area: finiteNumber.positive(), span: finiteNumber.positive(), chord: finiteNumber.positive() })
-    .optional(),
+  reference: liftReference.optional(),
   mach: z.number().min(0).max(0.89).optional(),
   beta: z.number().min(-0.6).max(0.6).optional(),
   spread: z
@@ -63,6 +69,37 @@ export const lift = analysis({
   run: ({ sections, ...input }: LiftCase): LiftResult => {
     const lookup = lookupIn(sections);
     return analyseLift(input, lookup, (key) => lineOf(lookup(key)));
+  },
+});
+
+/** What lines of the flow depend on; angles and deflections in rad. */
+export interface FlowLinesCase {
+  surfaces: LiftInput['surfaces'];
+  about?: LiftInput['about'];
+  reference?: LiftInput['reference'];
+  alpha: number;
+  beta?: number;
+  /** By strip, over speed, m: those of the lattice alone without. */ circulations?: number[];
+  sections: Record<string, SectionSource>;
+}
+
+/** Lines that the air goes along about an airframe, its controls as they stand. */
+export const flowLinesOf = analysis({
+  version: 1,
+  input: z.object({
+    surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
+    about: point3.optional(),
+    reference: liftReference.optional(),
+    alpha: angleWithin,
+    beta: z.number().min(-0.6).max(0.6).optional(),
+    circulations: z.array(finiteNumber).max(20_000).optional(),
+    sections: z.record(z.string(), sectionSource),
+  }) as z.ZodType<FlowLinesCase>,
+  run: ({ sections, alpha, beta, circulations, ...input }: FlowLinesCase, context): FlowLines => {
+    const lookup = lookupIn(sections);
+    const lattice = makeLattice(input, (key) => lineOf(lookup(key)));
+    const controls = deflectionsOf(input.surfaces);
+    return flowLines(lattice, { alpha, beta, controls }, { circulations, cancelled: context.cancelled });
   },
 });
 

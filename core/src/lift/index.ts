@@ -1,5 +1,6 @@
 export * from './analysis';
 export * from './lattice';
+export * from './flow-lines';
 export * from './lift-analysis';
 export * from './lifting-line';
 export * from './loads';

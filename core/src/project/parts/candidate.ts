@@ -17,6 +17,13 @@ export const SWEEP_LIMITS = {
   stepDeg: { label: 'Step', dimension: 'angle', min: 0.1, max: 5, step: 0.5 },
 } as const satisfies Record<string, FieldLimit>;
 
+/** Limits of the sizes that coefficients are made with, m² and m. */
+export const REFERENCE_LIMITS = {
+  area: { label: 'Area', dimension: 'area', min: 1e-6, max: 1e6, step: 0.01 },
+  span: { label: 'Span', dimension: 'length', min: 1e-3, max: 1e4, step: 0.01 },
+  chord: { label: 'Chord', dimension: 'chord', min: 1e-3, max: 1e4, step: 0.005 },
+} as const satisfies Record<string, FieldLimit>;
+
 /** A setting of the controls that is kept by name; controls that it does not name are at rest. */
 export const controlSetting = z.object({
   id: partId,
@@ -37,7 +44,11 @@ export const candidateHead = z.object({
   style: z.number().int().min(0).max(63),
   /** Area, span and chord of the coefficients, when they are not those of the wing. */
   reference: z
-    .object({ area: finiteNumber.positive(), span: finiteNumber.positive(), chord: finiteNumber.positive() })
+    .object({
+      area: within(REFERENCE_LIMITS.area),
+      span: within(REFERENCE_LIMITS.span),
+      chord: within(REFERENCE_LIMITS.chord),
+    })
     .nullable(),
   sweep: z
     .object({

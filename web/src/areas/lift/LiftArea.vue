@@ -38,8 +38,10 @@ import FigureCharts, { type LiftFigure } from './FigureCharts.vue';
 import GlideFigures from './GlideFigures.vue';
 import LoadGroup from './LoadGroup.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
+import ReferenceGroup from './ReferenceGroup.vue';
 import SkinFigures from './SkinFigures.vue';
 import SpanHandles, { type SpanHandle } from './SpanHandles.vue';
+import StreamFigures from './StreamFigures.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
 import VariantGroup from './VariantGroup.vue';
@@ -67,6 +69,7 @@ const VIEWS = [
   { id: 'four', name: 'Four figures' },
   { id: 'glide', name: 'Glide' },
   { id: 'skin', name: 'Skin' },
+  { id: 'stream', name: 'Air' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];
 const view = computed<View>(() => preferences.get<View>('lift-view', 'lift'));
@@ -421,6 +424,13 @@ const speeds = computed(() => {
           :surface="wing?.id ?? ''"
           :station="station"
         />
+        <StreamFigures
+          v-else-if="view === 'stream'"
+          class="min-h-0 flex-1"
+          :candidate="active"
+          :answer="best"
+          :point="point"
+        />
         <template v-else>
           <p v-if="!overAngle" class="px-5 pt-6 text-soft">
             The glide is drawn from a sweep over angles: choose one under Sweep.
@@ -566,11 +576,7 @@ const speeds = computed(() => {
           <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />
         </SheetGroup>
-        <p v-if="best" class="pt-2 text-[12px] text-soft">
-          Coefficients on {{ formatNumber(best.reference.area, 3) }} m², span
-          {{ formatNumber(best.reference.span, 3) }} m, chord {{ formatNumber(best.reference.chord, 4) }} m,
-          {{ active.reference ? 'as typed' : 'of the wing, projected' }}.
-        </p>
+        <ReferenceGroup :candidate="active" :used="best?.reference ?? null" />
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="lift-made">
           {{ lift?.panels ?? 0 }} panels, vortex lattice, {{ formatNumber(workbench.lastMs, 0) }} ms
         </p>

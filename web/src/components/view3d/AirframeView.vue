@@ -12,7 +12,7 @@ import { keptByPart } from '@/lib/by-part';
 import { drawnBody, surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
-import { lineSegments, loft, panelLines } from './parts-3d';
+import { lineSegments, loft, panelLines, ribbonOf, segmentsOf } from './parts-3d';
 
 /** The airframe in space: matt parts in the candidate's colour, ink outlines, a soft shadow, dimensions as on a drawing. */
 const props = withDefaults(
@@ -36,6 +36,11 @@ const props = withDefaults(
     ribs?: boolean;
     /** The part that is chosen, by its id. */
     selected?: string | null;
+    /** Lines about it, and ribbons between two lines of as many points; x, y, z of each point. */
+    lines?: { points: number[]; colour: string; opacity: number }[];
+    ribbons?: { foot: number[]; edge: number[]; colour: string }[];
+    /** How much more room than the airframe needs is seen. */
+    room?: number;
   }>(),
   { dimensions: true, ribs: true },
 );
@@ -145,6 +150,12 @@ function build(): void {
     }
   }
   if (props.dimensions) drawDimensions(ink);
+  const own = new THREE.Box3().setFromObject(model);
+  for (const l of props.lines ?? []) model.add(lineSegments(segmentsOf(l.points), colourOf(l.colour), l.opacity));
+  for (const r of props.ribbons ?? []) {
+    model.add(ribbonOf(r.foot, r.edge, colourOf(r.colour)));
+    model.add(lineSegments(segmentsOf(r.edge), colourOf(r.colour), 1));
+  }
   for (const p of props.points ?? []) {
     const ball = new THREE.Mesh(
       new THREE.SphereGeometry(size() * 0.009, 20, 14),
@@ -155,7 +166,7 @@ function build(): void {
     model.add(ball);
     anchors.push({ at: ball.position, text: p.text, colour: p.colour, id: p.text });
   }
-  const bounds = new THREE.Box3().setFromObject(model);
+  const bounds = own.isEmpty() ? new THREE.Box3().setFromObject(model) : own;
   ground.position.z = (Number.isFinite(bounds.min.z) ? bounds.min.z : 0) - 0.12 * size();
   sun.position.set(-2 * size(), -1.2 * size(), 4 * size());
   sun.target.position.set(0.3 * size(), 0, 0);
@@ -345,6 +356,7 @@ function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-mot
   const middle = points.length ? (Math.min(...points) + Math.max(...points)) / 2 : 0.5;
   const d =
     (to === 'space' ? 1.22 : 2.1) *
+    (props.room ?? 1) *
     size() *
     Math.max(0.6, 1.35 / Math.max(0.6, width.value / Math.max(1, height.value)));
   const tall = d * Math.tan((FIELD * Math.PI) / 360);
@@ -410,6 +422,8 @@ watch(
     () => props.activeId,
     () => props.sections,
     () => JSON.stringify(props.points),
+    () => props.lines,
+    () => props.ribbons,
     () => preferences.theme,
     () => preferences.units,
     () => [props.mode, props.byPart, props.dimensions, props.panels, props.ribs, props.selected].join(),

@@ -19,6 +19,27 @@ export function lineSegments(
   return made;
 }
 
+/** The stretches of a line, each by its two ends. */
+export function segmentsOf(points: readonly number[]): number[] {
+  const out: number[] = [];
+  for (let i = 3; i < points.length; i += 3) out.push(...points.slice(i - 3, i + 3));
+  return out;
+}
+
+/** A ribbon between two lines of as many points, seen through. */
+export function ribbonOf(foot: readonly number[], edge: readonly number[], colour: THREE.Color): THREE.Mesh {
+  const place: number[] = [];
+  for (let i = 3; i < foot.length; i += 3) {
+    const [a, b] = [foot.slice(i - 3, i), foot.slice(i, i + 3)];
+    const [c, d] = [edge.slice(i - 3, i), edge.slice(i, i + 3)];
+    place.push(...a, ...b, ...d, ...a, ...d, ...c);
+  }
+  const g = new THREE.BufferGeometry();
+  g.setAttribute('position', new THREE.Float32BufferAttribute(place, 3));
+  const look = { color: colour, transparent: true, opacity: 0.28, side: THREE.DoubleSide, depthWrite: false };
+  return new THREE.Mesh(g, new THREE.MeshBasicMaterial(look));
+}
+
 /** How a part is drawn. */
 export interface PartLook {
   /** Its part of the document. */ id: string;
