@@ -94,4 +94,23 @@ describe('drag', () => {
     await page.until('refused', async () => /below 100 %/.test(await page.text('[data-test=drag-refusal]')));
     expect(await page.errors()).toEqual([]);
   });
+  it('takes the surfaces’ drag from their polars in level flight, and never both', async () => {
+    const choose = (value: string) =>
+      page.driver.executeScript(
+        `const e = document.querySelector('[data-test=drag-surfaces]'); e.value = arguments[0]; e.dispatchEvent(new Event('change'))`,
+        value,
+      );
+    const by = () => page.text('section[aria-label=Ledger]');
+    const before = await page.derived('Drag');
+    await choose('polars');
+    await page.until('waits', async () => /polars are missing/.test(await page.text('[data-test=drag-waits]')));
+    expect(await by()).not.toMatch(/polars/);
+    await press('[data-test=compute-polars]');
+    await page.until('by polars', async () => /Wing[\s\S]*polars[\s\S]*Pod[\s\S]*build-up/.test(await by()), 120_000);
+    await page.until('less', async () => (await page.derived('Drag')) < 0.9 * before);
+    await page.saved();
+    await choose('build-up');
+    await page.until('as before', async () => Math.abs((await page.derived('Drag')) - before) < 0.02);
+    expect(await page.errors()).toEqual([]);
+  }, 150_000);
 });

@@ -31,6 +31,7 @@ export interface DragPart {
   interference: number;
   CD: number;
   /** m² */ dragArea: number;
+  /** Its drag is that of its sections' polars: `cf` is what it comes to on the wetted area, without factors. */ byPolars?: true;
 }
 
 /** An allowance with what it comes to. */
@@ -138,7 +139,8 @@ export function dragShape({ surfaces, bodies, reference }: DragInput, lookup: Se
 /**
  * Builds up the drag of a shape without lift: friction of every part's wetted area, with its form and its neighbours, and the allowances. The total is
  * solved, so that the order of allowances does not matter: shares are of the parts' sum, reserves of the total.
- * @param shape measured already, where it is. @throws InvalidInput from {@link dragShape}; `drag-part` for settings of a part that is not there, `reserve`
+ * @param shape measured already, where it is. @param profiles drag coefficients of surfaces by the polars of their sections, by id; they stand for the
+ *   surfaces' friction and form where the settings ask for polars. @throws InvalidInput from {@link dragShape}; `drag-part` for settings of a part that is not there, `reserve`
  *   where reserves reach the total, `reynolds-range` where a part is too slow for the law.
  */
 export function dragBuildUp(
@@ -146,6 +148,7 @@ export function dragBuildUp(
   flow: FlowState,
   lookup: SectionLookup,
   shape: DragShape = dragShape(input, lookup),
+  profiles: Readonly<Record<string, number>> | null = null,
 ): DragBuildUp {
   const settings: DragSettings = dragSchema.parse(input.drag ?? {});
   for (const id of Object.keys(settings.parts))
@@ -162,6 +165,13 @@ export function dragBuildUp(
     const own = settings.parts[head.id] ?? {};
     const surface = head.kind === 'surface';
     const reynolds = flow.reynoldsPerMetre * head.length;
+    const profile = surface && settings.surfaces === 'polars' ? profiles?.[head.id] : undefined;
+    if (profile !== undefined) {
+      const dragArea = profile * reference.area;
+      const cf = head.wettedArea > 0 ? dragArea / head.wettedArea : 0;
+      const alone = { laminarShare: 0, cf, formFactor: 1, interference: 1 };
+      return { ...head, reynolds, ...alone, CD: profile, dragArea, byPolars: true };
+    }
     const laminarShare = own.laminarShare ?? 0;
     const cf = plateFriction(settings.law, reynolds, laminarShare, {
       roughness: own.roughness ?? 0,

@@ -41,6 +41,33 @@ const flow = flowState(26, 600);
 const build = (drag: Partial<DragSettings> = {}, more = {}) =>
   dragBuildUp({ surfaces: [wing, tail], bodies: [pod], drag, ...more }, flow, lookup);
 
+describe('surfaces by their polars', () => {
+  it('take the place of friction and form, of those surfaces alone, and roll up into shares and reserves', () => {
+    const plain = build();
+    const allowances = [
+      { name: 'gaps', kind: 'share' as const, amount: 0.1 },
+      { name: 'rest', kind: 'reserve' as const, amount: 0.2 },
+    ];
+    const drag = { surfaces: 'polars' as const, allowances };
+    const of = (profiles: Record<string, number> | null) =>
+      dragBuildUp({ surfaces: [wing, tail], bodies: [pod], drag }, flow, lookup, undefined, profiles);
+    const both = of({ wing: 0.009, tail: 0.004 });
+    const [w, t, b] = both.parts;
+    expect([w.CD, t.CD]).toEqual([0.009, 0.004]);
+    expect(w.cf * w.wettedArea).toBeCloseTo(0.009 * both.reference.area, 14);
+    expect([w.byPolars, t.byPolars, b.byPolars]).toEqual([true, true, undefined]);
+    expect(b.CD).toBe(plain.parts[2].CD);
+    const sum = 0.013 + b.CD;
+    expect(both.CD).toBeCloseTo((1.1 * sum) / 0.8, 14);
+    // One that is not known stays by its build-up, and says so.
+    expect(of({ wing: 0.009 }).parts[1].byPolars).toBeUndefined();
+    expect(of(null).parts[0].CD).toBe(plain.parts[0].CD);
+    // Never both: without being asked for, polars change nothing.
+    const quiet = dragBuildUp({ surfaces: [wing, tail], bodies: [pod] }, flow, lookup, undefined, { wing: 0.009 });
+    expect(quiet.parts[0].CD).toBe(plain.parts[0].CD);
+  });
+});
+
 describe('friction of a plate', () => {
   it.each(FRICTION_LAW_NAMES)('by the law %s lies near the others, and falls with the Reynolds number', (law) => {
     for (const re of [1e6, 3e6, 1e7])

@@ -64,6 +64,8 @@ export const dragSchema = z.object({
   law: z
     .enum(FRICTION_LAW_NAMES as [(typeof FRICTION_LAW_NAMES)[number], ...typeof FRICTION_LAW_NAMES])
     .default('log-power'),
+  /** What gives the surfaces' drag: this build-up where it is not said, or the polars of their sections in level flight; never both. */
+  surfaces: z.enum(['build-up', 'polars']).optional(),
   surfaceForm: z.enum(keys(SURFACE_FORMS)).default('thickness' satisfies SurfaceForm),
   bodyForm: z.enum(keys(BODY_FORMS)).default('fineness' satisfies BodyForm),
   joints: z.enum(keys(JOINTS)).default('usual' satisfies JointRule),

@@ -69,6 +69,7 @@ describe('sweeps of steady states', () => {
     for (const p of points) {
       expect(p.lift).toBeCloseTo(flow.dynamicPressure * reference.area * p.CL, 8);
       expect(p.CD).toBeCloseTo(p.CDi + p.CDprofile + p.CDparasite, 14);
+      expect(Object.values(p.profiles).reduce((a, b) => a + b, 0)).toBeCloseTo(p.CDprofile, 14);
       expect(p.CDparasite).toBeGreaterThan(0.004);
       expect(p.pitchMoment).toBeCloseTo(flow.dynamicPressure * reference.area * reference.chord * p.Cm, 8);
     }

@@ -3,3 +3,4 @@ export * from './sweeps';
 export * from './performance';
 export * from './polar-sweeps';
 export * from './control-margin';
+export * from './profiles';

@@ -9,7 +9,7 @@ import type { AirframeLoads } from '../loads';
 import type { Totals } from '../near-field';
 import type { FlightState, Problem, Turned, VortexLattice } from '../vortex-lattice';
 import type { SectionPolars } from './polar-curve';
-import { SectionPolar } from './section-polar';
+import { READ, SectionPolar } from './section-polar';
 import { StripBalance, type StripSolution, type StripState } from './strip-balance';
 import { sectionKey, stripSections, type StripSection } from './strip-sections';
 
@@ -36,10 +36,23 @@ export interface ViscousLoads extends AirframeLoads {
   status: 'solved' | 'doubtful' | 'unsolved';
   reason?: string;
   /** Of the sections' polars. */ CDprofile: number;
+  /** The same by surface. */ profiles: Record<string, number>;
   /** Of bodies and allowances. */ CDparasite: number;
   /** Induced, profile and parasite drag. */ CD: number;
   /** One a strip, in their order. */ states: StripState[];
   stalled: StalledStretch[];
+}
+
+/** A strip that carries nothing, and its drag. */
+interface Resting {
+  strip: StripSection;
+  cd: number;
+}
+/** Strips of one kind of state, ready to be balanced; and those that have no part in it. */
+interface Balanced {
+  strips: StripSection[];
+  resting: Resting[];
+  balance: StripBalance;
 }
 
 /** The wing of an airframe with polars in the loop, ready for any state at one speed. */
@@ -48,7 +61,7 @@ export class ViscousAirframe {
   private readonly deflections: Record<string, number>;
   private readonly bodies: SlenderBody[];
   private readonly polars: ReadonlyMap<string, SectionPolar>;
-  private readonly ready = new Map<string, { strips: StripSection[]; balance: StripBalance }>();
+  private readonly ready = new Map<string, Balanced>();
   private readonly names: string[];
 
   /**
@@ -74,7 +87,7 @@ export class ViscousAirframe {
     return new ViscousAirframe({ ...this.input, speed, reynoldsPerMetre, parasite }, this.lineOf, this);
   }
 
-  private balanceOf(lateral: boolean, state: FlightState): { strips: StripSection[]; balance: StripBalance } {
+  private balanceOf(lateral: boolean, state: FlightState): Balanced {
     const key = JSON.stringify([lateral, state.controls]);
     const known = this.ready.get(key);
     if (known) return known;
@@ -88,8 +101,9 @@ export class ViscousAirframe {
       const s = surfaces[surface];
       return s.mirrored && Math.abs(s.position.y) < 0.05 * s.stations[0].chord;
     };
-    const made = {
+    const made: Balanced = {
       strips,
+      resting: this.resting(all.filter((s) => !strips.includes(s))),
       balance: new StripBalance(
         strips,
         this.circulation(lateral),
@@ -101,6 +115,20 @@ export class ViscousAirframe {
     };
     this.ready.set(key, made);
     return made;
+  }
+
+  /** Drag of strips that carry nothing, by their polars at no lift; those whose polars are not there are left out. */
+  private resting(strips: readonly StripSection[]): Resting[] {
+    const read = new Float64Array(READ);
+    return strips.flatMap((strip) => {
+      read.fill(0);
+      for (const share of strip.shares) {
+        const polar = this.polars.get(sectionKey(share));
+        if (!polar || polar.empty) return [];
+        polar.add(strip.zeroLift, polar.place(this.input.reynoldsPerMetre * strip.chord), share.weight, read);
+      }
+      return [{ strip, cd: read[2] }];
+    });
   }
 
   /** Circulations of the strips for unit turns of single strips: right sides, then the mirror images in a state without symmetry. */
@@ -238,7 +266,7 @@ export class ViscousAirframe {
     turned: readonly Turned[],
     lateral: boolean,
   ): ViscousLoads {
-    const { strips } = this.balanceOf(lateral, state);
+    const { strips, resting } = this.balanceOf(lateral, state);
     const { reference, about } = this.lattice;
     const { parts } = this.lattice.lattice;
     const doubled = this.lattice.lattice.symmetry === 'half' && !lateral;
@@ -248,6 +276,7 @@ export class ViscousAirframe {
       Math.sin(state.alpha) * Math.cos(state.sideslip ?? 0),
     ];
     let profile = 0;
+    const profiles: Record<string, number> = {};
     const states: StripState[] = [];
     const extra = (): Totals => {
       const t = bodyForces(this.bodies, state, reference, about);
@@ -257,6 +286,7 @@ export class ViscousAirframe {
         const many = doubled && part.mirrored ? 2 : 1;
         const area = s.chord * s.width;
         profile += many * cd * area;
+        profiles[part.id] = (profiles[part.id] ?? 0) + (many * cd * area) / reference.area;
         const place = quarterPoint(part, s.strip, s.side);
         const force = 0.5 * cd * area;
         const [fx, fy, fz] = stream.map((v) => v * force);
@@ -272,6 +302,18 @@ export class ViscousAirframe {
           t.mz += rx * fy - ry * fx + moment * place.ez;
         }
       });
+      // A fin in symmetric flow carries nothing, and drags all the same.
+      for (const { strip: s, cd } of resting) {
+        const part = parts[s.part];
+        const area = s.chord * s.width;
+        profile += cd * area;
+        profiles[part.id] = (profiles[part.id] ?? 0) + (cd * area) / reference.area;
+        const place = quarterPoint(part, s.strip, s.side);
+        const [fx, fz] = [0.5 * cd * area * stream[0], 0.5 * cd * area * stream[2]];
+        t.fx += fx;
+        t.fz += fz;
+        t.my += (place.z - about.z) * fx - (place.x - about.x) * fz;
+      }
       return t;
     };
     const loads = this.lattice.at(state, turned, extra);
@@ -291,6 +333,7 @@ export class ViscousAirframe {
     const point: ViscousLoads = {
       ...loads,
       CDprofile,
+      profiles,
       CDparasite,
       CD: loads.CDi + CDprofile + CDparasite,
       states,

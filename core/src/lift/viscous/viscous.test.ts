@@ -171,6 +171,32 @@ describe('strips in balance with their polars', () => {
     expect(right.points[0].Cl).toBeLessThan(0);
   });
 
+  it('counts the drag of a fin in the plane of symmetry, with the wind from ahead as with next to none from the side', () => {
+    const polar = [...polarsOf(madePolar(1e6)), { section: 't', flap: null, curves: [madePolar(1e6, { zero: 0 })] }];
+    const fin: LiftingSurface = {
+      ...wing(2, 0.5, 0.3),
+      id: 'fin',
+      name: 'Fin',
+      role: 'fin',
+      plane: 'vertical',
+      mirrored: false,
+      position: { x: 4, y: 0, z: 0.2 },
+      stations: [0.5, 0.3].map((chord) => ({ chord, twistDeg: 0, section: 't' })),
+      bays: [{ span: 0.8, sweepDeg: 20, dihedralDeg: 0 }],
+    };
+    const alphas = [2 * RAD, 8 * RAD];
+    const alone = analyse(inputOf([wing(8, 1, 0.6)], polar), alphas);
+    const still = analyse(inputOf([wing(8, 1, 0.6), fin], polar), alphas);
+    const hardly = analyse(inputOf([wing(8, 1, 0.6), fin], polar, { beta: 1e-9 }), alphas);
+    alphas.forEach((_, i) => {
+      for (const key of ['CL', 'CD', 'CDprofile', 'Cm'] as const)
+        expect(hardly.points[i][key]).toBeCloseTo(still.points[i][key], 6);
+      const { profiles, CDprofile } = still.points[i];
+      expect(profiles.fin).toBeGreaterThan(1e-4);
+      expect(CDprofile - alone.points[i].CDprofile).toBeCloseTo(profiles.fin, 5);
+    });
+  });
+
   it('holds a wing by itself as it holds one with its mirror image', () => {
     const polar = polarsOf(madePolar(1e6));
     const half = wing(6, 1, 1);

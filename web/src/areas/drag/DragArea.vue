@@ -27,6 +27,7 @@ import TextRow from '@/components/field/TextRow.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
+import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
@@ -44,13 +45,24 @@ const active = computed(() => workbench.active);
 const other = ref<{ speed: number | null; altitude: number | null }>({ speed: null, altitude: null });
 const speed = computed(() => other.value.speed ?? project.brief.speed);
 const altitude = computed(() => other.value.altitude ?? project.brief.altitude);
-const { all, over } = useDrag(
+const { all, over, polars, needed } = useDrag(
   () => speed.value,
   () => altitude.value,
+  () => speeds.value,
 );
 const here = computed(() => all.value.find((d) => d.candidate.id === active.value?.id));
 const built = computed(() => here.value?.built ?? null);
 const settings = computed<DragSettings>(() => dragSchema.parse(active.value?.drag ?? {}));
+const SURFACES = [
+  { id: 'build-up', name: 'this build-up' },
+  { id: 'polars', name: 'polars, level flight' },
+] as const;
+const needs = computed(() => (active.value && settings.value.surfaces === 'polars' ? needed(active.value) : []));
+const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
+/** What state the drag is of. */
+const state = computed(() =>
+  settings.value.surfaces === 'polars' && !here.value?.waits ? 'in level flight' : 'without lift',
+);
 const selected = ref<string | null>(null);
 
 const QUANTITIES = [
@@ -178,6 +190,7 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
     },
     ofPart('wetted', 'wetted', (p) => p.wettedArea, 3, 'm²'),
     ofPart('reynolds', 'Reynolds number', (p) => p.reynolds, 0),
+    { id: 'by', title: 'by', value: (r) => (r.part ? (r.part.byPolars ? 'polars' : 'build-up') : ''), words: true },
     ofPart('laminar', 'laminar', (p) => 100 * p.laminarShare, 0, '%'),
     ofPart('cf', 'cf', (p) => p.cf, 5),
     ofPart('form', 'form', (p) => p.formFactor, 3),
@@ -259,7 +272,7 @@ const pick = (id: string) => (selected.value = id);
         <section class="flex min-h-0 flex-col">
           <h2 class="text-[17px] font-semibold">Where it comes from</h2>
           <p class="text-[12.5px] text-soft">
-            {{ active.letter }} {{ active.name }}, without lift, at
+            {{ active.letter }} {{ active.name }}, {{ state }}, at
             {{ formatQuantity(speed, 'speed', preferences.units) }} {{ unitOfSpeed.symbol
             }}<template v-if="worst && built"
               >; attack {{ worst.name }} first: {{ ((100 * worst.CD) / built.CD).toFixed(0) }} % of it</template
@@ -278,7 +291,7 @@ const pick = (id: string) => (selected.value = id);
         <LineChart
           chart-id="drag-speed"
           :title="stacked ? 'Over speed, part on part' : 'Over speed'"
-          subtitle="of the shape without lift, allowances included"
+          :subtitle="`${state}, allowances included`"
           :series="series"
           :x="{ name: 'speed', unit: unitOfSpeed.symbol }"
           :y="{
@@ -342,6 +355,25 @@ const pick = (id: string) => (selected.value = id);
               {{ active.reference ? 'as typed' : 'the projected area of the wing' }}.
             </p>
           </template>
+        </SheetGroup>
+        <SheetGroup title="Surfaces">
+          <SelectRow
+            label="Drag by"
+            :model-value="settings.surfaces ?? 'build-up'"
+            :options="SURFACES"
+            test="drag-surfaces"
+            @update:model-value="
+              (v) => change('Drag of surfaces', (d) => (d.surfaces = v === 'polars' ? v : undefined))
+            "
+          />
+          <p v-if="here?.waits" class="text-[12px] text-clay" role="status" data-test="drag-waits">{{ here.waits }}</p>
+          <PolarNeeds
+            v-if="needs.length"
+            :needs="needs"
+            :missing="missing"
+            :seconds="polars.secondsFor(missing)"
+            @compute="polars.compute(missing, `Polars for Drag, ${active.letter}`)"
+          />
         </SheetGroup>
         <SheetGroup title="Laws">
           <SelectRow
