@@ -6,14 +6,10 @@ import { seedsnipe } from './seedsnipe';
 // Starts the server, loads the demo project through its API when there is none yet, prints the address, and stays.
 const port = process.env.VELDTWIND_PORT ?? '4410';
 const base = `http://127.0.0.1:${port}`;
-const server = spawn(
-  process.execPath,
-  [fileURLToPath(new URL('../../scripts/serve.mjs', import.meta.url))],
-  {
-    stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, VELDTWIND_PORT: port, VELDTWIND_LOG: process.env.VELDTWIND_LOG ?? 'warn' },
-  },
-);
+const server = spawn(process.execPath, [fileURLToPath(new URL('../../scripts/serve.mjs', import.meta.url))], {
+  stdio: ['ignore', 'inherit', 'inherit'],
+  env: { ...process.env, VELDTWIND_PORT: port, VELDTWIND_LOG: process.env.VELDTWIND_LOG ?? 'warn' },
+});
 server.on('exit', (code) => process.exit(code ?? 1));
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => server.kill(signal));
 
