@@ -1,3 +1,4 @@
 export { factorise } from './lu';
 export { assemble, induce } from './horseshoe';
 export { respond, assembleCoupled, multiply, solveFactorised } from './coupled';
+export { multiplySingle } from './single';

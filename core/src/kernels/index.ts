@@ -156,3 +156,4 @@ export function solveColumns(f: Factorisation, columns: Float64Array): void {
 }
 
 export * from './coupled-memory';
+export * from './single-matrix';

@@ -1,4 +1,5 @@
 import type { Point3, Reference } from '../../airframe';
+import { SingleMatrix } from '../../kernels';
 import { factorise, FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
 import { Cancelled, type RunContext } from '../../results';
 import { gmres } from './gmres';
@@ -70,7 +71,7 @@ interface WakeStrip {
 export class PanelFlow {
   readonly panels: Panels;
   /** Single numbers: the iteration passes over all of them many times, and what they round is far below what panels are. */
-  private readonly matrix: Float32Array;
+  private readonly matrix: SingleMatrix;
   /** What sources of a unit stream along x, y, z come to on the right-hand side. */
   private readonly right: Float64Array[];
   private readonly wakes: WakeStrip[];
@@ -108,7 +109,7 @@ export class PanelFlow {
     });
     this.wakes = this.wakeStrips();
     const n = this.panels.count;
-    this.matrix = new Float32Array(n * n);
+    this.matrix = new SingleMatrix(n);
     this.right = [0, 1, 2].map(() => new Float64Array(n));
     this.assemble(context);
   }
@@ -120,6 +121,7 @@ export class PanelFlow {
     const [rx, ry, rz] = this.right;
     const out = new Float64Array(2);
     const { half } = this.mesh;
+    const matrix = this.matrix.values;
     for (let i = 0; i < n; i++) {
       if (i % 64 === 0) {
         if (cancelled?.()) throw new Cancelled();
@@ -138,7 +140,7 @@ export class PanelFlow {
           angle += out[0];
           source += out[1];
         }
-        this.matrix[row + k] = angle * INV4PI;
+        matrix[row + k] = angle * INV4PI;
         sx -= source * normal[3 * k];
         sy -= source * normal[3 * k + 1];
         sz -= source * normal[3 * k + 2];
@@ -211,19 +213,12 @@ export class PanelFlow {
     const rest = gmres(
       (x, out) => {
         if (!jumps) for (let k = 0; k < m; k++) jump[k] = x[wakes[k].upper] - x[wakes[k].lower];
+        out.set(matrix.times(x));
+        if (jumps) return;
         for (let i = 0; i < n; i++) {
-          const row = i * n;
-          let [s, t, u, v] = [0, 0, 0, 0];
-          let k = 0;
-          for (; k + 3 < n; k += 4) {
-            s += matrix[row + k] * x[k];
-            t += matrix[row + k + 1] * x[k + 1];
-            u += matrix[row + k + 2] * x[k + 2];
-            v += matrix[row + k + 3] * x[k + 3];
-          }
-          for (; k < n; k++) s += matrix[row + k] * x[k];
-          if (!jumps) for (let w = 0, at = i * m; w < m; w++) s += wake[at + w] * jump[w];
-          out[i] = s + t + u + v;
+          let sum = 0;
+          for (let w = 0, at = i * m; w < m; w++) sum += wake[at + w] * jump[w];
+          out[i] += sum;
         }
       },
       (x) => {
@@ -274,7 +269,7 @@ export class PanelFlow {
     return this.blocks.map(({ from, size }) => {
       const a = new Float64Array(size * size);
       for (let i = 0; i < size; i++)
-        for (let k = 0; k < size; k++) a[i * size + k] = this.matrix[(from + i) * n + from + k];
+        for (let k = 0; k < size; k++) a[i * size + k] = this.matrix.values[(from + i) * n + from + k];
       const w = own.get(from);
       if (wake && w !== undefined)
         for (let i = 0; i < size; i++) {
