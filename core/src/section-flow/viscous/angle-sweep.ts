@@ -16,7 +16,7 @@ const BEGINNING = 1400;
  * The same where the section has stalled on the way there: a separated flow is estimated beyond the last solved point, and hardly another is found: the
  * time of a whole matrix of polars is half of what it is with the budgets above.
  */
-const STALLED = { fromNeighbour: 60, first: 150, rest: 0 };
+const STALLED = { fromNeighbour: 60, first: 60, rest: 0 };
 const GOING = { fromNeighbour: FROM_NEIGHBOUR, first: FIRST_OF_STRETCH, rest: REST_OF_STRETCH };
 /** Points at the far end of a stretch that get the larger budget: a burst layer found there leads back over the whole stretch. */
 const FIRST = 1;
