@@ -136,6 +136,9 @@ try {
     await server.call('PUT', '/preferences/theme', { value: theme });
     await page.open(path);
     await driver.sleep(3000);
+    // Nothing is pictured while it says that it is still being made.
+    await page.until(name, async () => !/being made…|Computing…/.test(await page.text('body')), 60_000);
+    await driver.sleep(name === 'flights' ? 2000 : 200);
     writeFileSync(`${folder}/${name}.png`, await page.picture());
     for (const e of await page.errors()) process.stderr.write(`${name}: ${e}\n`);
   }
