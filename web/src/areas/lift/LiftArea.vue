@@ -2,9 +2,7 @@
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
-import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { Evaluation } from '@veldtwind/core/candidate';
-import { controlMargins, heaviestMass, levelRange } from '@veldtwind/core/flight';
 import {
   axisTitle,
   CANDIDATE_QUANTITIES,
@@ -13,13 +11,12 @@ import {
   unitOf,
   type LiftPoint,
 } from '@veldtwind/core/quantities';
-import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
+import { formatNumber } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LineChart from '@/components/chart/LineChart.vue';
 import BoundField from '@/components/field/BoundField.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
-import LimitField from '@/components/field/LimitField.vue';
 import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
@@ -41,6 +38,7 @@ import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import ReferenceGroup from './ReferenceGroup.vue';
 import SkinFigures from './SkinFigures.vue';
 import SpanHandles, { type SpanHandle } from './SpanHandles.vue';
+import StallGroup from './StallGroup.vue';
 import StreamFigures from './StreamFigures.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
@@ -145,12 +143,6 @@ const spanCaption = computed(() => {
     : '';
 });
 /** Where the wing stalls first, on the aircraft. */
-/** What is left to the ailerons where the wing begins to stall. */
-const rollMargins = computed(() => {
-  const v = viscous.value;
-  if (!v?.stallBegins || !active.value || kind.value !== 'alpha') return [];
-  return controlMargins(active.value.surfaces, v.points, v.stallBegins.alpha);
-});
 const stallPoint = computed(() => {
   const begins = viscous.value?.stallBegins;
   if (!begins || !active.value || kind.value !== 'alpha') return [];
@@ -270,7 +262,6 @@ const selected = computed(() => {
 });
 
 const ledger = computed(() => preferences.get<'states' | 'candidates'>('lift-ledger', 'states'));
-const speedUnit = computed(() => displayUnit('speed', preferences.units));
 
 const inSurface = (id: string, ...rest: (string | number)[]): DocumentPath => [
   'candidates',
@@ -305,20 +296,6 @@ const computePolars = () =>
     `Polars for Lift, ${workbench.visible.map((c) => c.letter).join(', ')}`,
   );
 const station = computed(() => workbench.cursor.station ?? 0.4);
-const heaviest = computed(() => {
-  const v = viscous.value;
-  if (!v?.CLmax) return null;
-  const q = flowState(project.brief.speed, project.brief.altitude).dynamicPressure;
-  return heaviestMass(v.CLmax, v.reference.area, q, GRAVITY);
-});
-/** Level speeds that a power holds. */
-const power = computed(() => preferences.get<number>('lift-power', 400));
-const POWER = { label: 'Power, W', dimension: 'plain', min: 1, max: 1e7, step: 10 } as const;
-const speeds = computed(() => {
-  const v = viscous.value;
-  if (!v || v.glidePolar.length < 2) return null;
-  return levelRange(v.glidePolar, power.value);
-});
 </script>
 
 <template>
@@ -482,60 +459,7 @@ const speeds = computed(() => {
             @compute="computePolars"
           />
         </SheetGroup>
-        <SheetGroup v-if="viscous" title="With polars">
-          <DerivedRow label="Greatest lift, CLmax" :value="viscous.CLmax ?? undefined" dimension="plain" :digits="3" />
-          <DerivedRow
-            label="at an angle of"
-            :value="viscous.alphaCLmax === null ? undefined : viscous.alphaCLmax * DEG"
-            dimension="angle"
-          />
-          <DerivedRow
-            v-if="viscous.stallBegins"
-            label="Stall begins at"
-            :value="viscous.stallBegins.alpha * DEG"
-            dimension="angle"
-          />
-          <DerivedRow
-            v-if="viscous.stallBegins"
-            label="at the half span’s"
-            :value="viscous.stallBegins.eta"
-            dimension="ratio"
-          />
-          <template v-for="m in rollMargins" :key="m.control">
-            <DerivedRow
-              :label="`${m.name} there: lift left`"
-              note="Least difference of a strip’s greatest lift and its own, over the greatest"
-              :value="m.share"
-              dimension="ratio"
-            />
-            <DerivedRow
-              :label="`${m.name} stalls at`"
-              :value="m.stallsAt === null ? undefined : m.stallsAt * DEG"
-              dimension="angle"
-            />
-          </template>
-          <DerivedRow label="Stall speed" :value="viscous.glide?.stallSpeed ?? undefined" dimension="speed" />
-          <DerivedRow label="Best glide" :value="viscous.glide?.bestGlide?.ratio" dimension="plain" :digits="2" />
-          <DerivedRow label="at a speed of" :value="viscous.glide?.bestGlide?.speed" dimension="speed" />
-          <DerivedRow label="Least sink" :value="viscous.glide?.leastSink?.rate" dimension="speed" :digits="3" />
-          <DerivedRow label="Heaviest mass" :value="heaviest ?? undefined" dimension="mass" />
-          <p v-if="viscous.CLmax === null && overAngle" class="text-[12px] text-soft">
-            The lift still rises at the end of the sweep: let it go on to see the stall.
-          </p>
-          <LimitField
-            :limit="POWER"
-            :model-value="power"
-            :digits="0"
-            hint="What the propeller gives to the flight"
-            @commit="(v) => v !== null && preferences.set('lift-power', v)"
-          />
-          <p class="text-[12px] text-soft" role="status">
-            <template v-if="speeds"
-              >Level from {{ formatQuantity(speeds.from, 'speed', preferences.units) }} to
-              {{ formatQuantity(speeds.to, 'speed', preferences.units) }} {{ speedUnit.symbol }}.</template
-            ><template v-else>No level speed of the sweep is held by this power.</template>
-          </p>
-        </SheetGroup>
+        <StallGroup v-if="viscous" :answer="viscous" :surfaces="active.surfaces" :kind="kind" />
         <SheetGroup :title="`${wing.name} of ${active.letter}`">
           <BoundField
             label="Twist at tip"
