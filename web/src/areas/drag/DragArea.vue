@@ -55,7 +55,7 @@ const built = computed(() => here.value?.built ?? null);
 const settings = computed<DragSettings>(() => dragSchema.parse(active.value?.drag ?? {}));
 const SURFACES = [
   { id: 'build-up', name: 'this build-up' },
-  { id: 'polars', name: 'polars, level flight' },
+  { id: 'polars', name: 'their polars' },
 ] as const;
 const needs = computed(() => (active.value && settings.value.surfaces === 'polars' ? needed(active.value) : []));
 const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
