@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { designationSection } from '@veldtwind/core/project';
 import { starterLibrary } from '@veldtwind/core/starter';
-import { openBrowser, Page, TestServer } from './harness';
+import { By, openBrowser, Page, TestServer } from './harness';
 
 // Pictures of the main views from the demo data: npm run screenshots [-- folder [only]]
 const folder = process.argv[2] ?? 'docs/screenshots';
@@ -128,8 +128,9 @@ try {
   // Lift with the polars that it needs.
   if (!only || only.startsWith('lift') || only.startsWith('motion')) {
     await page.open(`/p/${id}/lift?c=a`);
-    await page.click('[data-test=compute-polars]');
-    await page.until('polars', async () => /All \d+ polars/.test(await page.text('[data-test=polar-needs]')), 300_000);
+    await page.click('[data-test=compute-now]');
+    const missing = async () => (await driver.findElements(By.css('[data-test=compute-now]'))).length;
+    await page.until('polars', async () => (await missing()) === 0, 300_000);
   }
   for (const [name, path, theme] of views) {
     if (only && !name.startsWith(only)) continue;

@@ -69,7 +69,8 @@ export function useDrag(speed: () => number, altitude: () => number, speeds: () 
   function waitsFor(c: CandidatePart): string {
     if (!byPolars(c)) return '';
     const missing = needed(c).filter((n) => !polars.isThere(n)).length;
-    if (missing > 0) return `${missing} polars are missing: until they are there the surfaces are by the build-up.`;
+    if (missing > 0)
+      return `${missing === 1 ? '1 polar is' : `${missing} polars are`} missing: until all are there the surfaces are by the build-up.`;
     const answer = level.of(c.id);
     if (answer?.failure.value) return answer.failure.value.message;
     if (!answer?.value.value) return 'Level flight is being computed.';

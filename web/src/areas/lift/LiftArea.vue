@@ -318,7 +318,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           <ChipRow label="Figures" :options="VIEWS" :on="[view]" test="lift-view" @pick="look" />
           <ChipRow label="Found" :options="methodChips" :on="methods" test="lift-method" @pick="all.toggle" />
           <span v-if="missingOfAll.length && methods.includes('polars')" class="text-[12.5px] text-clay" role="status">
-            {{ missingOfAll.length }} polars missing:
+            {{ missingOfAll.length }} {{ missingOfAll.length === 1 ? 'polar' : 'polars' }} missing:
             <button class="link" data-test="compute-now" @click="computePolars">compute them</button>
           </span>
           <span v-else-if="steady.failureOf(active.id)" class="text-[12.5px] text-clay" role="alert">{{
