@@ -1,5 +1,5 @@
 import { zipSync } from 'fflate';
-import { motionCase } from '../motion';
+import { sampleCase } from '../motion/testing/sample-case';
 import {
   flightModel,
   frequencyResponse,
@@ -16,30 +16,7 @@ import {
 
 // Zeros without a sign, as files have them.
 const model = JSON.parse(
-  JSON.stringify(
-    flightModel(
-      motionCase.parse({
-        mass: 24,
-        Ixx: 6.1,
-        Iyy: 3.4,
-        Izz: 9.2,
-        area: 1.56,
-        chord: 0.33,
-        span: 4.8,
-        speed: 26,
-        density: 1.156,
-        CL: 0.386,
-        CD: 0.031,
-        derivatives: {
-          CL_alpha: 5.6,
-          Cm_alpha: -0.75,
-          Cm_q: -14,
-          controls: { 'Elevator, left': { CL: 0.4, Cm: -1.1 } },
-        },
-      }),
-      'longitudinal',
-    ),
-  ),
+  JSON.stringify(flightModel(sampleCase({ controls: { 'Elevator, left': { CL: 0.4, Cm: -1.1 } } }), 'longitudinal')),
 ) as ReturnType<typeof flightModel>;
 const bytes = (text: string) => new TextEncoder().encode(text);
 

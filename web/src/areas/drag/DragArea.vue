@@ -60,9 +60,7 @@ const SURFACES = [
 const needs = computed(() => (active.value && settings.value.surfaces === 'polars' ? needed(active.value) : []));
 const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
 /** What state the drag is of. */
-const state = computed(() =>
-  settings.value.surfaces === 'polars' && !here.value?.waits ? 'in level flight' : 'without lift',
-);
+const state = computed(() => (rows.value.some((r) => r.part?.byPolars) ? 'in level flight' : 'without lift'));
 const selected = ref<string | null>(null);
 
 const QUANTITIES = [
@@ -94,7 +92,7 @@ const series = computed<ChartSeries[]>(() => {
     markers: false,
     points: speeds.value.flatMap((v) => {
       const b = over(d, v);
-      return b ? [{ x: v * scale, y: of(b), tag: v }] : [];
+      return b ? [{ x: v * scale, y: of(b), tag: v, status: b.doubtful ? ('doubtful' as const) : undefined }] : [];
     }),
   }));
   return stacked.value ? stack(scale) : totals;

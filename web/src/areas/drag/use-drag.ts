@@ -74,6 +74,8 @@ export function useDrag(speed: () => number, altitude: () => number, speeds: () 
     const answer = level.of(c.id);
     if (answer?.failure.value) return answer.failure.value.message;
     if (!answer?.value.value) return 'Level flight is being computed.';
+    const now = pointsOf(c).find((p) => Math.abs(p.speed / speed() - 1) < 1e-6);
+    if (now?.status === 'doubtful') return `Doubtful: ${now.reason}`;
     return profilesAt(pointsOf(c), speed())
       ? ''
       : 'There is no level flight at this speed: the surfaces are by the build-up here.';
@@ -99,10 +101,16 @@ export function useDrag(speed: () => number, altitude: () => number, speeds: () 
       }
     }),
   );
-  /** The same at another speed; null where no law holds. */
-  const over = (d: CandidateDrag, v: number): DragBuildUp | null => {
+  /**
+   * The same at another speed, and whether its polars say that it is doubtful; null where no law holds, and where surfaces are by their polars and no level
+   * flight is found: one curve is never made in two ways.
+   */
+  const over = (d: CandidateDrag, v: number): (DragBuildUp & { doubtful: boolean }) | null => {
+    const points = pointsOf(d.candidate);
+    if (points.length > 0 && !profilesAt(points, v)) return null;
+    const doubtful = points.some((p) => Math.abs(p.speed / v - 1) < 1e-6 && p.status === 'doubtful');
     try {
-      return d.shape ? at(d.candidate, d.shape, v) : null;
+      return d.shape ? { ...at(d.candidate, d.shape, v), doubtful } : null;
     } catch {
       return null;
     }
