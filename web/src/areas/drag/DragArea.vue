@@ -85,16 +85,20 @@ const speeds = computed(() => Array.from({ length: 25 }, (_, i) => speed.value *
 /** Totals of all candidates over speed, and the parts of the one that is worked on, one on the other. */
 const series = computed<ChartSeries[]>(() => {
   const scale = unitOfSpeed.value.scale;
-  const totals = all.value.map((d): ChartSeries => ({
-    id: d.candidate.id,
-    label: d.candidate.letter,
-    style: seriesStyle(d.candidate.style),
-    markers: false,
-    points: speeds.value.flatMap((v) => {
+  const totals = all.value.map((d): ChartSeries => {
+    const points = speeds.value.flatMap((v) => {
       const b = over(d, v);
       return b ? [{ x: v * scale, y: of(b), tag: v, status: b.doubtful ? ('doubtful' as const) : undefined }] : [];
-    }),
-  }));
+    });
+    return {
+      id: d.candidate.id,
+      label: d.candidate.letter,
+      style: seriesStyle(d.candidate.style),
+      // Doubtful points are seen by their markers.
+      markers: points.some((p) => p.status),
+      points,
+    };
+  });
   return stacked.value ? stack(scale) : totals;
 });
 /** What the candidate that is worked on is made of, one on the other. */
