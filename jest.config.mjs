@@ -42,6 +42,7 @@ const project = (displayName, extra = {}) => ({
 });
 export default {
   projects: [project('core'), project('server'), project('runs'), project('exchange'), project('web'), project('cli')],
+  globalSetup: '<rootDir>/scripts/before-tests.mjs',
   testTimeout: 60000,
   // By itself it would leave one of two cores idle.
   maxWorkers: Math.max(2, availableParallelism() - 1),

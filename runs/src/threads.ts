@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
@@ -52,9 +53,9 @@ export class ThreadBackend implements Backend {
   }
 }
 
-/** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address. */
+/** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address, and say where. */
 function workerFile(): string {
-  if (typeof __dirname === 'string') return `${__dirname}/sweep-worker.ts`;
+  if (typeof __dirname === 'string') return join(process.env.VELDTWIND_MADE!, 'sweep-worker.mjs');
   const made = fileURLToPath(new URL('./sweep-worker.mjs', import.meta.url));
   return existsSync(made) ? made : fileURLToPath(new URL('./sweep-worker.ts', import.meta.url));
 }

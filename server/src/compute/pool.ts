@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import type { AnalysisKind } from '@veldtwind/core/analysis';
@@ -83,9 +84,9 @@ export class ComputePool {
   }
 }
 
-/** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address. */
+/** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address, and say where. */
 function workerFile(name = 'worker'): string {
-  if (typeof __dirname === 'string') return `${__dirname}/${name}.ts`;
+  if (typeof __dirname === 'string') return join(process.env.VELDTWIND_MADE!, `${name}.mjs`);
   const made = fileURLToPath(new URL(`./${name}.mjs`, import.meta.url));
   return existsSync(made) ? made : fileURLToPath(new URL(`./${name}.ts`, import.meta.url));
 }
