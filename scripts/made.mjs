@@ -1,5 +1,5 @@
 // Programs made into few files when their sources changed: modules read one by one would take seconds at every start, and again in every thread.
-import { existsSync, mkdirSync, readdirSync, renameSync, statSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -15,13 +15,17 @@ function newest(folder) {
   return time;
 }
 
+/** Pieces of earlier makings may still be read by programs that run; after this time they are taken away. */
+const KEPT_MS = 3_600_000;
+
 /**
- * Makes files anew where their sources are newer.
- * @param folder where they are put. @param sources folders that are looked at. @param parts name of a file → where its code begins, and plugins of it;
- * the last is the one whose age counts.
+ * Makes programs anew where their sources are newer. What they share, and what they read only when it is wanted, lies in pieces of its own.
+ * @param folder where they are put. @param sources folders that are looked at. @param parts name of a program → where its code begins; the last is
+ * the one whose age counts. @returns the last one's file.
  */
 export async function made(folder, sources, parts) {
-  const last = join(folder, parts.at(-1).name);
+  const names = Object.keys(parts);
+  const last = join(folder, `${names.at(-1)}.mjs`);
   const age = Math.max(
     ...[...sources, 'scripts'].map((f) => newest(join(root, f))),
     statSync(join(root, 'package-lock.json')).mtimeMs,
@@ -29,25 +33,35 @@ export async function made(folder, sources, parts) {
   if (existsSync(last) && statSync(last).mtimeMs >= age) return last;
   const { build } = await import('esbuild');
   mkdirSync(folder, { recursive: true });
-  for (const { name, entry, plugins = [] } of parts) {
-    const own = join(folder, `${name}.${process.pid}.mjs`);
-    await build({
-      entryPoints: [join(root, entry)],
-      outfile: own,
-      bundle: true,
-      plugins,
-      platform: 'node',
-      format: 'esm',
-      target: 'node20',
-      logLevel: 'error',
-      external: ['better-sqlite3', 'piscina', 'bullmq', 'ioredis', 'pino'],
-      // Packages of the older form ask for `require`.
-      banner: {
-        js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
-      },
-    });
-    // Whole or not at all, also when several start at once.
-    renameSync(own, join(folder, name));
+  const { outputFiles } = await build({
+    entryPoints: names.map((name) => ({ in: join(root, parts[name]), out: name })),
+    outdir: folder,
+    outExtension: { '.js': '.mjs' },
+    write: false,
+    bundle: true,
+    splitting: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    logLevel: 'error',
+    external: ['better-sqlite3', 'piscina', 'bullmq', 'ioredis', 'pino'],
+    // Packages of the older form ask for `require`.
+    banner: {
+      js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+    },
+  });
+  // Pieces first, the program that is asked for last; each whole or not at all, also when several start at once.
+  const isProgram = (path) => names.findIndex((name) => path === join(folder, `${name}.mjs`));
+  outputFiles.sort((a, b) => isProgram(a.path) - isProgram(b.path));
+  for (const { path, contents } of outputFiles) {
+    const own = `${path}.${process.pid}`;
+    writeFileSync(own, contents);
+    renameSync(own, path);
+  }
+  const kept = new Set(outputFiles.map(({ path }) => path));
+  for (const name of readdirSync(folder)) {
+    const path = join(folder, name);
+    if (!kept.has(path) && statSync(path).mtimeMs < Date.now() - KEPT_MS) rmSync(path, { force: true });
   }
   return last;
 }
