@@ -1,3 +1,4 @@
+export * from './patch';
 export * from './panel-mesh';
 export * from './panel-flow';
 export * from './thick-flow';

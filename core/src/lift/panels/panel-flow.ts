@@ -5,7 +5,8 @@ import { Cancelled, type RunContext } from '../../results';
 import { gmres } from './gmres';
 import { panelsOf, type Panels } from './panel-geometry';
 import { panelInfluence, solidAngle } from './panel-influence';
-import type { PanelMesh, Patch } from './panel-mesh';
+import type { PanelMesh } from './panel-mesh';
+import type { Patch } from './patch';
 import { patchGradient } from './skin-gradient';
 
 /** A state of the stream; rad. */

@@ -1,5 +1,5 @@
 import type { Panels } from './panel-geometry';
-import type { Patch } from './panel-mesh';
+import type { Patch } from './patch';
 
 type Place = [number, number, number];
 

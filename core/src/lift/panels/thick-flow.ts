@@ -11,7 +11,8 @@ import { InvalidInput } from '../../numerics';
 import type { RunContext } from '../../results';
 import { checkAngles, quarterChordPoint } from '../lift-analysis';
 import { PanelFlow, type PanelPoint } from './panel-flow';
-import { DEFAULT_PANELS, panelMesh, type PanelMesh, type PanelSpread } from './panel-mesh';
+import { panelMesh, type PanelMesh } from './panel-mesh';
+import { DEFAULT_PANELS, type PanelSpread } from './patch';
 
 /** What a flow about thick skins needs; SI, rad. */
 export interface ThickInput {
