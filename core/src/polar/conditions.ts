@@ -28,7 +28,7 @@ export const CONDITION_LIMITS = {
     min: 0,
     max: MOST_GRAIN,
     step: 0.00005,
-    hint: 'height of grains all over the surface: makes the laminar layer turbulent where it is thin enough',
+    hint: 'height of grains all over the surface: trips the laminar layer where it is thin enough, and raises the friction of the turbulent one',
     optional: true,
   },
   trip: { label: 'Trip, x / c', dimension: 'plain', min: 0, max: 1, step: 0.01, optional: true },

@@ -92,7 +92,7 @@ const NEAR = 1;
  * section. It is shown and not stored: another start may lead to another root where there are two.
  */
 export const liveViscousPoint = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     ...where,
     alphaDeg: z.number().min(-45).max(45).nullable(),

@@ -1,4 +1,5 @@
 import { bypassGrowth, BYPASS_TURBULENCE, grainGrowth } from './early-transition';
+import { grainReynolds, roughFriction } from './rough-wall';
 import {
   amplificationRate,
   densityShape,
@@ -23,7 +24,7 @@ export interface LayerFlow {
   mach: number;
   /** Turbulence of the stream, %; above 1 % it enters the layer. */
   turbulence?: number;
-  /** Height of grains all over the surface, chords. */
+  /** Height of grains all over the surface, chords: they trip the laminar layer, and raise the turbulent one's friction. */
   grain?: number;
 }
 
@@ -225,6 +226,8 @@ export function evaluateStation(
   let lossMach = 0;
   let lossH: number;
   let lossC: number;
+  let cfTheta = 0;
+  let lossTheta = 0;
   if (kind === 'wake') {
     // Both halves of the wake dissipate; there is no wall.
     put(out, at + QUANTITY.friction, 0, 0, 0, 0, 0, 0, 0);
@@ -234,14 +237,26 @@ export function evaluateStation(
     lossH = -2 * c * c * slipH;
     lossC = 4 * c * outer;
   } else {
-    const cf = turbulentFriction(hk, re, mach2);
-    const [cfHk, cfRe, cfMach] = [slope[0], slope[1], slope[2]];
-    put(out, at + QUANTITY.friction, cf, cfHk, cfRe, cfMach, 0, 0, 0);
+    let cf: number;
+    let cfRe: number;
+    if (flow.grain) {
+      const reGrain = grainReynolds(re, theta, flow.grain);
+      const [grainRe, grainTheta] = [slope[0], slope[1]];
+      cf = roughFriction(hk, re, mach2, reGrain);
+      cfRe = slope[1] + slope[3] * grainRe;
+      cfTheta = slope[3] * grainTheta;
+    } else {
+      cf = turbulentFriction(hk, re, mach2);
+      cfRe = slope[1];
+    }
+    const [cfHk, cfMach] = [slope[0], slope[2]];
+    put(out, at + QUANTITY.friction, cf, cfHk, cfRe, cfMach, 0, cfTheta, 0);
     const rest = 0.5 * cf - c * c;
     loss = 0.5 * cf * slip + c * c * outer;
     lossHk = 0.5 * cfHk * slip + rest * slipHk;
     lossRe = 0.5 * cfRe * slip + rest * slipRe;
     lossMach = 0.5 * cfMach * slip;
+    lossTheta = 0.5 * cfTheta * slip;
     lossH = rest * slipH;
     lossC = 2 * c * outer;
   }
@@ -254,7 +269,7 @@ export function evaluateStation(
     k * (lossRe - (loss * eRe) / energy),
     k * lossMach,
     k * lossH,
-    0,
+    k * lossTheta,
     k * lossC,
   );
 }

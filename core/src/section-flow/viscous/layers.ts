@@ -12,7 +12,7 @@ export interface ViscousConditions {
   criticalBottom?: number;
   /** Turbulence of the stream, %: above 1 % it enters the layer, whatever grows there. The critical exponent is not taken from it. */
   turbulence?: number;
-  /** Height of grains all over the surface, chords: they make the laminar layer turbulent. Friction stays that of a smooth surface. */
+  /** Height of grains all over the surface, chords: they make the laminar layer turbulent, and raise the friction behind. */
   grain?: number;
   /** Place of a trip, x in chords, on each surface. */
   tripTop?: number;
