@@ -30,9 +30,29 @@ const choose = (test: string, value: string) =>
 const ledger = () => page.text('section[aria-label=Ledger]');
 
 describe('lift with polars', () => {
-  it('lists the polars that are missing, and computes them with one click', async () => {
+  it('reads a polar that is missing from the project’s own ones about it', async () => {
     // The other candidates would want theirs as well.
     for (const c of ['B', 'C']) await page.click(`[data-test=overlay-${c}]`);
+    const { document } = await server.call<{
+      document: { sections: Record<string, { name: string; source: object }> };
+    }>('GET', `/projects/${id}`);
+    const [key, tail] = Object.entries(document.sections).find(([, s]) => s.name === 'Sedge 9')!;
+    await page.until('all missing', async () => /10 of 10/.test(await page.text('[data-test=polar-needs]')));
+    await server.call('POST', `/projects/${id}/runs`, {
+      name: 'Own',
+      plan: {
+        sections: [{ id: key, name: tail.name, source: tail.source }],
+        reynolds: [500_000, 700_000],
+        alphas: Array.from({ length: 25 }, (_, i) => i - 8),
+      },
+    });
+    await page.until('taken', async () => /9 of 10/.test(await page.text('[data-test=polar-needs]')), 60_000);
+    const said = await page.driver.findElement(By.css('[data-test=polar-needs] [title*="own polars"]'));
+    expect(await said.getAttribute('title')).toBe('Re 600000: read from the project’s own polars at 500000 and 700000');
+    expect(await said.getText()).toMatch(/≈\s*600 k/);
+  }, 80_000);
+
+  it('lists the polars that are missing, and computes them with one click', async () => {
     await page.until('listed', async () =>
       /of \d+ polars are missing/.test(await page.text('[data-test=polar-needs]')),
     );

@@ -5,7 +5,7 @@ import { madePolar, madeWing } from '../lift/viscous/testing/made-polar';
 import { SteadyAircraft, type Aircraft, type SteadyPoint } from './aircraft';
 import { controlMargins } from './control-margin';
 import { glideFacts, glidePolar, heaviestMass, levelRange } from './performance';
-import { gathered, polarMach, sweepFor } from './polar-sweeps';
+import { coversAircraft, gathered, polarMach, standIns, sweepFor } from './polar-sweeps';
 import { steadySweep, type SteadySweep } from './sweeps';
 
 const RAD = Math.PI / 180;
@@ -222,6 +222,24 @@ describe('polars of an aircraft', () => {
     expect(sweep.input.flap).toMatchObject({ x: 0.75, angleDeg: -5 });
     expect(polarMach(0.08)).toBe(0);
     expect(polarMach(0.9)).toBe(0.65);
+  });
+  it('are read from others where these lie close about them, or are as good as them', () => {
+    expect(standIns(4e5, [])).toEqual([]);
+    expect(standIns(4e5, [3e5, 5e5, 6e5])).toEqual([3e5, 5e5]);
+    expect(standIns(4e5, [2e5, 3e5])).toEqual([]);
+    expect(standIns(4e5, [5e5, 6e5])).toEqual([]);
+    expect(standIns(4e5, [1e5, 1e6])).toEqual([]);
+    expect(standIns(4e5, [1e5, 4.03e5])).toEqual([4.03e5]);
+  });
+  it('cover the angles that strips come to, without gaps', () => {
+    const points = (angles: readonly number[], status: 'solved' | 'unsolved' = 'solved') =>
+      angles.map((a) => ({ alpha: a * RAD, status })) as never;
+    const all = Array.from({ length: 25 }, (_, i) => i - 8);
+    expect(coversAircraft(points(all))).toBe(true);
+    expect(coversAircraft(points(all.slice(1)))).toBe(false);
+    expect(coversAircraft(points(all.filter((a) => a !== 5)))).toBe(false);
+    expect(coversAircraft(points(all, 'unsolved'))).toBe(false);
+    expect(coversAircraft([])).toBe(false);
   });
   it('leave out what was not solved', () => {
     const need = { section: 's', flap: null, reynolds: 1e5 };

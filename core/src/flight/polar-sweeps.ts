@@ -1,7 +1,7 @@
 import type { SectionLookup } from '../airframe';
 import { polarCurve, POLAR_ANGLES, sectionKey, type PolarNeed, type SectionPolars } from '../lift';
 import { sweepsOf, type Sweep } from '../polar';
-import { DEFAULT_SPREAD, type ViscousPoint } from '../section-flow';
+import { DEFAULT_SPREAD, isSolved, type ViscousPoint } from '../section-flow';
 
 /** Conditions that the polars of an aircraft are computed under. */
 export interface PolarConditions {
@@ -40,6 +40,42 @@ export function sweepFor(
     alphas: [...POLAR_ANGLES],
     spread: DEFAULT_SPREAD,
   })[0];
+}
+
+/** Angles between which a polar has to be known for an aircraft, and the widest gap between two of them, degrees. */
+const FROM = -8;
+const TO = 16;
+const WIDEST_GAP = 1.5;
+/** Reynolds numbers of two polars between which a third is read are within this factor: the ladder's are within 1.67. */
+const WIDEST_STEP = 2;
+/** A polar within this share of a Reynolds number is its own. */
+const SAME = 0.01;
+
+/** Whether points cover the angles that strips of an aircraft come to. */
+export function coversAircraft(points: readonly ViscousPoint[]): boolean {
+  const angles = points
+    .filter(isSolved)
+    .map((p) => (p.alpha * 180) / Math.PI)
+    .sort((a, b) => a - b);
+  return (
+    angles.length > 1 &&
+    angles[0] <= FROM &&
+    angles[angles.length - 1] >= TO &&
+    angles.every((a, i) => i === 0 || a - angles[i - 1] <= WIDEST_GAP + 1e-6)
+  );
+}
+
+/**
+ * The Reynolds numbers of other polars of the same section that a need can be read from: one as good as its own, or the two about it where they lie close
+ * enough to each other. @returns none where there are none.
+ */
+export function standIns(wanted: number, there: readonly number[]): number[] {
+  const near = there.slice().sort((a, b) => Math.abs(Math.log(a / wanted)) - Math.abs(Math.log(b / wanted)))[0];
+  if (near === undefined) return [];
+  if (Math.abs(near / wanted - 1) <= SAME) return [near];
+  const low = Math.max(...there.filter((r) => r < wanted));
+  const high = Math.min(...there.filter((r) => r > wanted));
+  return low > 0 && high / low <= WIDEST_STEP ? [low, high] : [];
 }
 
 /** Polars that were found for needs, by section and flap. Curves that hold too little are left out. */

@@ -60,6 +60,10 @@ export const CURVE_VERSION = polar.version;
 export const curveKey = (input: CurveInput, version: number = CURVE_VERSION): string =>
   resultKey('curve', version, input);
 
+/** What curves share that differ by their Reynolds number alone. */
+export const familyKey = (input: CurveInput): string =>
+  curveKey({ ...input, conditions: { ...input.conditions, reynolds: 1e6 } });
+
 /** Places on a curve are whole numbers: millionths of a degree or of a lift coefficient, or a Reynolds number. */
 export const placeOf = (input: Pick<CurveInput, 'swept'>, value: number): number =>
   Math.round(input.swept === 're' ? value : value * 1e6);

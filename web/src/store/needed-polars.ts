@@ -1,9 +1,10 @@
 import { computed, onMounted } from 'vue';
 import { candidateNeeds, sectionLookup } from '@veldtwind/core/candidate';
-import { gathered, sweepFor, type PolarConditions } from '@veldtwind/core/flight';
-import { POLAR_ANGLES, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
+import type { CurveReply } from '@veldtwind/core/contract';
+import { coversAircraft, gathered, standIns, sweepFor, type PolarConditions } from '@veldtwind/core/flight';
+import { POLAR_ANGLES, sectionKey, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
 import { VeldtwindError } from '@veldtwind/core/numerics';
-import { CURVE_VERSION, SECONDS_A_POINT, type RunPlan, type Sweep } from '@veldtwind/core/polar';
+import { CURVE_VERSION, familyKey, SECONDS_A_POINT, type RunPlan, type Sweep } from '@veldtwind/core/polar';
 import { DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
 import { useProject } from './project';
 import { useRuns } from './runs';
@@ -17,6 +18,7 @@ export interface NeededPolar {
   /** Name of its section. */ name: string;
   /** Points that are there. */ points: number;
   curve: number | null;
+  /** The project's own curves about its Reynolds number that it is read from where it is not there itself. */ between: number[];
 }
 
 /** The polars that candidates need, from the project's runs; what is missing is started with one click. */
@@ -31,6 +33,42 @@ export function useNeededPolars() {
     const list = runs.curves.slice().sort((a, b) => a.version - b.version);
     return new Map(list.filter((c) => c.version === CURVE_VERSION).map((c) => [c.key, c]));
   });
+  /** Curves of today's method that cover an aircraft's angles, by what they share but for the Reynolds number. */
+  const families = computed(() => {
+    const out = new Map<string, { id: number; reynolds: number }[]>();
+    for (const c of curves.value.values()) {
+      if (c.input.kind !== 'fixed-re' || c.input.swept !== 'alpha' || !covers(c.id)) continue;
+      const key = familyOf(c);
+      out.set(key, [...(out.get(key) ?? []), { id: c.id, reynolds: c.input.conditions.reynolds }]);
+    }
+    return out;
+  });
+  // Each is a hash of a whole section, or a look at all points: made once a curve, and once for as long as it has these points.
+  const familyKeys = new Map<number, string>();
+  function familyOf({ id, input }: Pick<CurveReply, 'id' | 'input'>): string {
+    const made = familyKeys.get(id) ?? familyKey(input);
+    familyKeys.set(id, made);
+    return made;
+  }
+  const looked = new WeakMap<object, boolean>();
+  function covers(id: number): boolean {
+    const points = runs.points.get(id);
+    if (!points) return false;
+    let known = looked.get(points);
+    if (known === undefined) looked.set(points, (known = coversAircraft(points.map((p) => p.point))));
+    return known;
+  }
+  const sweepFamilies = new WeakMap<Sweep, string>();
+  function betweenOf(sweep: Sweep): number[] {
+    let key = sweepFamilies.get(sweep);
+    if (key === undefined) sweepFamilies.set(sweep, (key = familyKey(sweep.input)));
+    const own = families.value.get(key) ?? [];
+    const from = standIns(
+      sweep.input.conditions.reynolds,
+      own.map((c) => c.reynolds),
+    );
+    return own.filter((c) => from.includes(c.reynolds)).map((c) => c.id);
+  }
   // Keys are hashes of whole sections: made once for as long as the document's parts are the same.
   const known = new WeakMap<object, Map<string, Sweep>>();
   function sweepOf(need: PolarNeed, conditions: PolarConditions): Sweep {
@@ -72,7 +110,8 @@ export function useNeededPolars() {
         const sweep = sweepOf(need, { ncrit: ncrit.value, mach });
         const curve = curves.value.get(sweep.key);
         const points = curve ? (runs.points.get(curve.id)?.length ?? 0) : 0;
-        return { need, sweep, name: sweep.name, points, curve: curve?.id ?? null };
+        const between = points >= ENOUGH * POLAR_ANGLES.length ? [] : betweenOf(sweep);
+        return { need, sweep, name: sweep.name, points, curve: curve?.id ?? null, between };
       });
     } catch (error) {
       if (error instanceof VeldtwindError) return [];
@@ -81,15 +120,22 @@ export function useNeededPolars() {
   }
   /** Less than this of a polar is no polar yet. */
   const ENOUGH = 0.9;
-  const isThere = (n: NeededPolar) => n.points >= ENOUGH * POLAR_ANGLES.length;
+  const isOwn = (n: NeededPolar) => n.points >= ENOUGH * POLAR_ANGLES.length;
+  const isThere = (n: NeededPolar) => isOwn(n) || n.between.length > 0;
   /** The polars that are there, as the aircraft reads them. A section of which none is there is left out. */
   function ready(list: readonly NeededPolar[]): SectionPolars[] {
-    return gathered(
-      list.filter(isThere).map((n) => ({
-        need: n.need,
-        points: (runs.points.get(n.curve!) ?? []).map((p) => p.point),
-      })),
-    );
+    const pointsOf = (id: number) => (runs.points.get(id) ?? []).map((p) => p.point);
+    const reynoldsOf = new Map([...curves.value.values()].map((c) => [c.id, c.input.conditions.reynolds]));
+    const found = list.filter(isOwn).map(({ need, curve }) => ({ need, points: pointsOf(curve!) }));
+    const taken = new Set<string>();
+    for (const { need, between } of list)
+      for (const id of between) {
+        const key = `${id} ${sectionKey(need)}`;
+        if (taken.has(key)) continue;
+        taken.add(key);
+        found.push({ need: { ...need, reynolds: reynoldsOf.get(id)! }, points: pointsOf(id) });
+      }
+    return gathered(found);
   }
   /** Seconds that missing polars take on this machine's cores, as a first word. */
   const secondsFor = (list: readonly NeededPolar[]) =>

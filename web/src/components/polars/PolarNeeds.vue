@@ -22,10 +22,20 @@ const bySection = computed(() => {
   return [...out];
 });
 const under = computed(() => runs.going.length > 0);
-const done = computed(() => props.needs.reduce((s, n) => s + Math.min(n.points, POLAR_ANGLES.length), 0));
+const done = computed(() =>
+  props.needs.reduce((s, n) => s + Math.min(n.between.length ? Infinity : n.points, POLAR_ANGLES.length), 0),
+);
 const all = computed(() => props.needs.length * POLAR_ANGLES.length);
 const short = (re: number) => (re >= 1e6 ? `${formatNumber(re / 1e6, 1)} M` : `${formatNumber(re / 1e3, 0)} k`);
 const isMissing = (n: NeededPolar) => props.missing.includes(n);
+const saying = (n: NeededPolar) => {
+  const re = `Re ${formatNumber(n.need.reynolds, 0)}`;
+  if (n.between.length === 0) return `${re}: ${n.points} of ${POLAR_ANGLES.length} points`;
+  const own = runs.curves
+    .filter((c) => n.between.includes(c.id))
+    .map((c) => formatNumber(c.input.conditions.reynolds, 0));
+  return `${re}: read from the project’s own polar${own.length > 1 ? 's' : ''} at ${own.join(' and ')}`;
+};
 const about = computed(() =>
   props.seconds < 90 ? `about ${Math.ceil(props.seconds)} s` : `about ${Math.ceil(props.seconds / 60)} min`,
 );
@@ -66,13 +76,16 @@ const about = computed(() =>
                 :key="n.need.reynolds"
                 class="ml-1.5 inline-block"
                 :class="isMissing(n) ? 'text-clay' : ''"
-                :title="`Re ${formatNumber(n.need.reynolds, 0)}: ${n.points} of ${POLAR_ANGLES.length} points`"
-                >{{ short(n.need.reynolds) }}</span
+                :title="saying(n)"
+                ><span v-if="n.between.length" class="text-soft">≈ </span>{{ short(n.need.reynolds) }}</span
               >
             </td>
           </tr>
         </tbody>
       </table>
+      <p v-if="needs.some((n) => n.between.length)" class="mt-1.5 text-[12px] text-soft">
+        ≈ is read from other polars of the project.
+      </p>
     </template>
   </div>
 </template>
