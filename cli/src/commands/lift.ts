@@ -121,6 +121,7 @@ export function liftCommand(): Command {
           reference: candidate.reference ?? null,
           alphas: alphas.map((a) => a * RAD),
           beta: one(o.beta, 'beta') * RAD,
+          mach: o.mach === undefined ? (flow?.mach ?? 0) : one(o.mach, 'mach'),
           about: result.momentReference,
         });
         for (const { body, surface } of thick.pierced)

@@ -141,17 +141,19 @@ export const steady = analysis({
 export interface ThickCase extends ShapeCase {
   alphas: number[];
   beta?: number;
+  mach?: number;
   about?: Aircraft['about'];
   spread?: PanelSpread;
 }
 
 /** Pressures, lift and induced drag of the closed thick skins. */
 export const thick = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     ...shape,
     alphas: angles.max(60),
     beta: angle.optional(),
+    mach: z.number().min(0).max(1).optional(),
     about: point3.optional(),
     spread: z
       .object({
@@ -202,10 +204,15 @@ export function inputsOfSteady(
 }
 
 /** The input of the flow about a candidate's skins. @throws as {@link inputsOfSteady}. */
-export const inputsOfThick = (document: ProjectDocument, candidateId: string, alphas: number[]): ThickCase => ({
-  ...shapeOf(document, candidateId),
-  alphas,
-});
+export function inputsOfThick(document: ProjectDocument, candidateId: string, alphas: number[]): ThickCase {
+  const { speed, altitude } = document.brief;
+  return {
+    ...shapeOf(document, candidateId),
+    alphas,
+    // As the lattice has it, so that both are of one stream.
+    mach: Math.round(flowState(speed, altitude).mach * 1e4) / 1e4,
+  };
+}
 
 /** The input of the lines of the flow about a candidate. @param circulations of its strips. @throws as {@link inputsOfSteady}. */
 export function inputsOfFlowLines(

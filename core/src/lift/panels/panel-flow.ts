@@ -54,6 +54,21 @@ const streamOf = ({ alpha, sideslip = 0 }: PanelState): [number, number, number]
   Math.sin(alpha) * Math.cos(sideslip),
 ];
 
+/** Pressure coefficient of a speed without loss of total pressure. */
+function pressureOf(speed2: number, mach: number): number {
+  if (mach === 0) return 1 - speed2;
+  const half = 0.5 * mach * mach;
+  // Air that is faster than into a vacuum is at none.
+  const temperature = Math.max(0, 1 + 0.4 * half * (1 - speed2));
+  return (temperature ** 3.5 - 1) / (1.4 * half);
+}
+
+/** The mesh, longer along x. */
+const stretched = (mesh: PanelMesh, by: number): PanelMesh => ({
+  ...mesh,
+  patches: mesh.patches.map((p) => ({ ...p, nodes: p.nodes.map((v, k) => (k % 3 === 0 ? v * by : v)) })),
+});
+
 interface WakeStrip {
   patch: Patch;
   column: number;
@@ -71,6 +86,10 @@ interface WakeStrip {
  */
 export class PanelFlow {
   readonly panels: Panels;
+  /** The same skins, longer along x by 1∕β: there the flow of small disturbances is that of a stream without compressibility. */
+  private readonly flat: Panels;
+  private readonly flatMesh: PanelMesh;
+  /** √(1 − M²). */ private readonly beta: number;
   /** Single numbers: the iteration passes over all of them many times, and what they round is far below what panels are. */
   private readonly matrix: SingleMatrix;
   /** What sources of a unit stream along x, y, z come to on the right-hand side. */
@@ -83,6 +102,7 @@ export class PanelFlow {
    * @param about moment reference, m. @param coarse the same with half the panels along the chords: the circulation, whose error falls with the first
    *   power of their number, is carried on from both to the limit.
    * @param context told how far it has come, and asked whether to end.
+   * @param mach of the stream, below 1.
    * @throws Cancelled when it is ended.
    */
   constructor(
@@ -91,8 +111,12 @@ export class PanelFlow {
     readonly about: Point3,
     private readonly coarse?: PanelFlow,
     context: RunContext = {},
+    private readonly mach = 0,
   ) {
+    this.beta = Math.sqrt(1 - mach * mach);
     this.panels = panelsOf(mesh);
+    this.flatMesh = mach > 0 ? stretched(mesh, 1 / this.beta) : mesh;
+    this.flat = mach > 0 ? panelsOf(this.flatMesh) : this.panels;
     let sum = 0;
     this.offsets = mesh.patches.map((p) => {
       const at = sum;
@@ -116,7 +140,7 @@ export class PanelFlow {
   }
 
   private assemble({ report, cancelled }: RunContext): void {
-    const p = this.panels;
+    const p = this.flat;
     const n = p.count;
     const { centre, normal } = p;
     const [rx, ry, rz] = this.right;
@@ -146,7 +170,7 @@ export class PanelFlow {
         sy -= source * normal[3 * k + 1];
         sz -= source * normal[3 * k + 2];
       }
-      rx[i] = sx * INV4PI;
+      rx[i] = (sx * INV4PI) / this.beta;
       ry[i] = sy * INV4PI;
       rz[i] = sz * INV4PI;
     }
@@ -172,7 +196,7 @@ export class PanelFlow {
 
   /** Influence of the wake strips at all centres, row by row, for a direction of the stream. */
   private wakeInfluence(dir: readonly [number, number, number]): Float64Array {
-    const { centre, count: n } = this.panels;
+    const { centre, count: n } = this.flat;
     const m = this.wakes.length;
     const out = new Float64Array(n * m);
     const length = WAKE * this.reference.span;
@@ -181,7 +205,7 @@ export class PanelFlow {
       // Seen from above: inner trailing edge, far inner, far outer, outer; the order turns with the side.
       const far = (p: readonly number[]) => p.map((v, d) => v + length * dir[d]);
       const order = w.patch.out > 0 ? [w.a, far(w.a), far(w.b), w.b] : [w.b, far(w.b), far(w.a), w.a];
-      order.forEach((p, c) => corners.set(p, 3 * c));
+      order.forEach(([px, py, pz], c) => corners.set([px / this.beta, py, pz], 3 * c));
       for (let i = 0; i < n; i++) {
         const [x, y, z] = [centre[3 * i], centre[3 * i + 1], centre[3 * i + 2]];
         let angle = solidAngle(corners, 0, x, y, z);
@@ -291,14 +315,20 @@ export class PanelFlow {
     const { centre, normal, area, count: n } = this.panels;
     const cp = new Float32Array(n);
     const gradient = this.gradient(mu);
+    const along = this.flat.normal;
     let [fx, fy, fz, mx, my, mz] = [0, 0, 0, 0, 0, 0];
     for (let k = 0; k < n; k++) {
       const at = 3 * k;
-      const across = stream[0] * normal[at] + stream[1] * normal[at + 1] + stream[2] * normal[at + 2];
+      // The disturbance along the skin, and that across it, which takes away what the stream would bring through.
+      const across = (stream[0] / this.beta) * along[at] + stream[1] * along[at + 1] + stream[2] * along[at + 2];
       let speed2 = 0;
-      for (let d = 0; d < 3; d++) speed2 += (stream[d] - across * normal[at + d] + gradient[at + d]) ** 2;
-      cp[k] = 1 - speed2;
-      const force = -(1 - speed2) * area[k];
+      for (let d = 0; d < 3; d++) {
+        const disturbance = gradient[at + d] - across * along[at + d];
+        speed2 += (stream[d] + (d === 0 ? disturbance / this.beta : disturbance)) ** 2;
+      }
+      const pressure = pressureOf(speed2, this.mach);
+      cp[k] = pressure;
+      const force = -pressure * area[k];
       const [px, py, pz] = [force * normal[at], force * normal[at + 1], force * normal[at + 2]];
       const [rx, ry, rz] = [centre[at] - this.about.x, centre[at + 1] - this.about.y, centre[at + 2] - this.about.z];
       fx += px;
@@ -413,7 +443,7 @@ export class PanelFlow {
   /** Gradient of the potential along the skin at every panel, from its neighbours in both directions. */
   private gradient(mu: Float64Array): Float64Array {
     const out = new Float64Array(3 * this.panels.count);
-    this.mesh.patches.forEach((patch, p) => patchGradient(this.panels, patch, this.offsets[p], mu, out));
+    this.flatMesh.patches.forEach((patch, p) => patchGradient(this.flat, patch, this.offsets[p], mu, out));
     return out;
   }
 }

@@ -120,6 +120,46 @@ describe('panels', () => {
     expect(Math.abs(p.Cm - l.Cm)).toBeLessThan(0.005);
   });
 
+  it.each([0, 20])('rise with the Mach number as the lattice does, with %d° of sweep', (sweepDeg) => {
+    const wing = wingOf('0002', 10, { bays: [{ span: 5, sweepDeg, dihedralDeg: 3 }] });
+    const spread = { ...DEFAULT_PANELS, chordwise: 16, spanwise: 16 };
+    const at = (mach: number) => {
+      const p = analyseThick({ surfaces: [wing], alphas: [4 * RAD], mach, spread }, lookup).points[0];
+      const l = analyseLift({ surfaces: [wing], alphas: [4 * RAD], wake: 'stream', mach }, lookup).points[0];
+      expect(p.CL / l.CL).toBeGreaterThan(1);
+      expect(p.CL / l.CL).toBeLessThan(1.02);
+      expect(Math.abs(p.CDi / p.CL ** 2 / (l.CDi / l.CL ** 2) - 1)).toBeLessThan(0.05);
+      return p.CL;
+    };
+    expect(at(0.6) / at(0)).toBeGreaterThan(1.12);
+  });
+
+  it('rise in the middle of a long wing by the first-order rule, and leave a closed body without force', () => {
+    const mid = (mach: number) =>
+      makeThickFlow(
+        { surfaces: [wingOf('0012', 400)], mach, spread: { ...DEFAULT_PANELS, chordwise: 30, spanwise: 8 } },
+        lookup,
+      ).at({ alpha: 2 * RAD });
+    const [slow, fast] = [mid(0), mid(0.5)];
+    expect(fast.strips[0].cl / slow.strips[0].cl / (1 / Math.sqrt(0.75))).toBeCloseTo(1, 1.5);
+    // Kármán–Tsien, which holds beyond the first order, lies 6 % over it in lift for this thickness.
+    const beyond = new InviscidSection(sourceOutline(lookup('0012'), 241)).at(2 * RAD, 0.5);
+    expect(fast.strips[0].cl / beyond.cl).toBeGreaterThan(0.92);
+    expect(fast.strips[0].cl / beyond.cl).toBeLessThan(1);
+    const body = new PanelFlow(
+      panelMesh([], [ellipsoid(4, 1)], lookup),
+      { area: 1, span: 1, chord: 1 },
+      { x: 2, y: 0, z: 0 },
+      undefined,
+      {},
+      0.5,
+    ).at({ alpha: 5 * RAD });
+    for (const force of [body.CL, body.CDpressure]) expect(Math.abs(force)).toBeLessThan(2e-3);
+    expect(() => makeThickFlow({ surfaces: [wingOf('0012', 4)], mach: 0.8 }, lookup)).toThrow(
+      /Mach numbers from 0 to 0.7/,
+    );
+  });
+
   it('are the same by halves and whole, and mirrored with the wind', () => {
     const surfaces = [wingOf('0012', 6, { bays: [{ span: 3, sweepDeg: 10, dihedralDeg: 5 }] })];
     const spread = { ...DEFAULT_PANELS, chordwise: 10, spanwise: 8 };

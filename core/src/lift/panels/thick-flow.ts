@@ -14,12 +14,16 @@ import { PanelFlow, type PanelPoint } from './panel-flow';
 import { panelMesh, type PanelMesh } from './panel-mesh';
 import { DEFAULT_PANELS, type PanelSpread } from './patch';
 
+/** Faster streams are near the speed of sound on every thick skin. */
+export const MOST_MACH = 0.7;
+
 /** What a flow about thick skins needs; SI, rad. */
 export interface ThickInput {
   surfaces: LiftingSurface[];
   bodies?: Body[];
   alphas: number[];
   beta?: number;
+  /** Mach number of the stream, below 0.7. */ mach?: number;
   about?: Point3;
   reference?: Reference;
   spread?: PanelSpread;
@@ -52,7 +56,14 @@ export function makeThickFlow(
   lookup: SectionLookup,
   context: RunContext = {},
 ): PanelFlow {
-  const { bodies = [], spread = DEFAULT_PANELS, beta = 0 } = input;
+  const { bodies = [], spread = DEFAULT_PANELS, beta = 0, mach = 0 } = input;
+  if (!(mach >= 0 && mach <= MOST_MACH))
+    throw new InvalidInput(
+      'mach-range',
+      `The panels hold for Mach numbers from 0 to ${MOST_MACH}; ${mach} is not.`,
+      'Use a slower speed, or the lattice.',
+      'mach',
+    );
   if (spread.chordwise % 2 !== 0)
     throw new InvalidInput(
       'panel-count',
@@ -72,8 +83,8 @@ export function makeThickFlow(
     ...context,
     report: ({ done, of }) => context.report?.({ done: Math.round(100 * (from + (share * done) / of)), of: 100 }),
   });
-  const coarse = rough && new PanelFlow(rough, reference, about, undefined, part(0, b / (a + b)));
-  return new PanelFlow(fine, reference, about, coarse, part(b / (a + b), a / (a + b)));
+  const coarse = rough && new PanelFlow(rough, reference, about, undefined, part(0, b / (a + b)), mach);
+  return new PanelFlow(fine, reference, about, coarse, part(b / (a + b), a / (a + b)), mach);
 }
 
 function columnsOf(mesh: PanelMesh): PanelColumn[] {
