@@ -185,7 +185,7 @@ describe('lift with polars', () => {
       async () => /the skins lift .* than the lattice/.test(await page.text('[data-test=skin-words]')),
       90_000,
     );
-    expect(await page.text('[data-test=skin-words]')).toMatch(/Pod is left out: Wing passes through it/);
+    expect(await page.text('[data-test=skin-words]')).toMatch(/Cut where they meet: Pod with Wing/);
     expect((await page.driver.findElements(By.css('[data-chart=skin-cut] polyline'))).length).toBeGreaterThan(1);
     await page.click('[data-test=lift-view-lift]');
     expect(await page.errors()).toEqual([]);

@@ -124,8 +124,6 @@ export function liftCommand(): Command {
           mach: o.mach === undefined ? (flow?.mach ?? 0) : one(o.mach, 'mach'),
           about: result.momentReference,
         });
-        for (const { body, surface } of thick.pierced)
-          process.stderr.write(`${body} is left out of the panels: ${surface} passes through it.\n`);
         if (o.json) return printJson(thickJson(thick, alphas, Boolean(o.spanLoad)));
         process.stdout.write(`${candidate.name}: ${thick.panels} panels${thick.half ? ' on one half' : ''}\n`);
         return void process.stdout.write(
@@ -184,7 +182,7 @@ function thickJson(result: ThickResult, alphas: number[], withLoad: boolean): ob
     reference: r,
     momentReference: result.momentReference,
     panels: result.panels,
-    pierced: result.pierced,
+    joined: result.joined,
     points: result.points.map((p, i) => ({
       alphaDeg: alphas[i],
       CL: p.CL,

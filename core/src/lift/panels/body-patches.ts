@@ -13,13 +13,38 @@ import type { PanelSpread, Patch } from './patch';
 
 const SAME = 1e-9;
 
-/** Rings chosen so that those closer to the ends lie closer together. */
-function chosenRings(rings: readonly Point3[][], count: number): Point3[][] {
+/** Panels along a body beside the chord of a surface that stands on it, at least. */
+const BESIDE_CHORD = 10;
+
+/** Places along a body, closer together at its ends, and beside the chords of what stands on it. */
+function ringPlaces(x0: number, x1: number, count: number, chords: readonly (readonly [number, number])[]): number[] {
+  const own = Array.from(
+    { length: count - 1 },
+    (_, j) => x0 + (x1 - x0) * 0.5 * (1 - Math.cos((Math.PI * (j + 1)) / count)),
+  );
+  const places = [x0, ...own, x1];
+  const out = [x0];
+  for (let j = 1; j < places.length; j++) {
+    const [a, b] = [places[j - 1], places[j]];
+    const widest = chords.reduce(
+      (least, [from, to]) => (b > from && a < to ? Math.min(least, (to - from) / BESIDE_CHORD) : least),
+      Infinity,
+    );
+    const pieces = Math.max(1, Math.ceil((b - a) / widest - 1e-9));
+    for (let k = 1; k <= pieces; k++) out.push(a + ((b - a) * k) / pieces);
+  }
+  return out.slice(1, -1);
+}
+
+function chosenRings(
+  rings: readonly Point3[][],
+  count: number,
+  chords: readonly (readonly [number, number])[],
+): Point3[][] {
   const [x0, x1] = [rings[0][0].x, rings[rings.length - 1][0].x];
   const out: Point3[][] = [rings[0]];
   let k = 0;
-  for (let j = 1; j < count; j++) {
-    const x = x0 + (x1 - x0) * 0.5 * (1 - Math.cos((Math.PI * j) / count));
+  for (const x of ringPlaces(x0, x1, count, chords)) {
     while (k < rings.length - 2 && rings[k + 1][0].x < x) k++;
     const t = (x - rings[k][0].x) / (rings[k + 1][0].x - rings[k][0].x);
     out.push(
@@ -33,7 +58,14 @@ function chosenRings(rings: readonly Point3[][], count: number): Point3[][] {
   return out;
 }
 
-export function bodyPatches(body: Body, part: number, spread: PanelSpread, half: boolean): Patch[] {
+/** @param chords from where to where along x surfaces stand on it. */
+export function bodyPatches(
+  body: Body,
+  part: number,
+  spread: PanelSpread,
+  half: boolean,
+  chords: readonly (readonly [number, number])[] = [],
+): Patch[] {
   const all = bodyRings(body);
   const count = all[0].length;
   const onPlane = half && !body.mirrored && Math.abs(body.position.y) < SAME;
@@ -43,7 +75,7 @@ export function bodyPatches(body: Body, part: number, spread: PanelSpread, half:
     { length: ni + 1 },
     (_, i) => (Math.round(((onPlane ? 0.75 : 0) + ((onPlane ? 0.5 : 1) * i) / ni) * count) + count) % count,
   );
-  const rings = chosenRings(all, spread.along);
+  const rings = chosenRings(all, spread.along, chords);
   const nj = rings.length - 1;
   const nodes = new Float64Array(3 * (ni + 1) * (nj + 1));
   rings.forEach((ring, j) =>
@@ -90,8 +122,8 @@ export function bodyPatches(body: Body, part: number, spread: PanelSpread, half:
 /** Places along each bay at which it is looked whether a surface passes through a body. */
 const LOOKS = 160;
 
-/** The surface whose skin passes through a body, if one does. */
-export function piercing(body: Body, surfaces: readonly LiftingSurface[], lookup: SectionLookup): string | null {
+/** Which surfaces' skins pass through a body. */
+export function piercing(body: Body, surfaces: readonly LiftingSurface[], lookup: SectionLookup): LiftingSurface[] {
   const rings = bodyRings(body);
   const boxes = rings.map((ring) => {
     let [a, b, c, d] = [Infinity, -Infinity, Infinity, -Infinity];
@@ -116,22 +148,23 @@ export function piercing(body: Body, surfaces: readonly LiftingSurface[], lookup
   ];
   const [[y0, y1], [z0, z1]] = [reach((b) => [b.y, b.ry]), reach((b) => [b.z, b.rz])];
   const near = (v: number, low: number, high: number, margin: number) => v > low - margin && v < high + margin;
-  for (const s of surfaces) {
+  return surfaces.filter((s) => {
     const placed = placeSurface(s);
-    for (let b = 0; b < s.bays.length; b++)
+    const sides = s.mirrored ? [1, -1] : [1];
+    return s.bays.some((_, b) => {
       for (let k = 0; k <= LOOKS; k++) {
         const at = placed.at(b, k / LOOKS);
         const { y, z } = at.leadingEdge;
         const margin = 0.5 * at.chord;
-        const sides = s.mirrored ? [1, -1] : [1];
         if (!near(z, z0, z1, margin) || !sides.some((side) => near(side * y, y0, y1, margin))) continue;
         const ring = ringOf(lookup, at.section);
         const points = placeRing(
           at,
-          ring.filter((_, i) => i % 6 === 0),
+          ring.filter((_point, i) => i % 6 === 0),
         );
-        if (points.some((p) => sides.some((side) => inside(p, side * p.y)))) return s.id;
+        if (points.some((p) => sides.some((side) => inside(p, side * p.y)))) return true;
       }
-  }
-  return null;
+      return false;
+    });
+  });
 }

@@ -3,11 +3,13 @@ import { SingleMatrix } from '../../kernels';
 import { factorise, FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
 import { Cancelled, type RunContext } from '../../results';
 import { gmres } from './gmres';
-import { panelsOf, type Panels } from './panel-geometry';
+import type { Place } from './body-skin';
+import { measured, panelsOf, type Panels } from './panel-geometry';
 import { panelInfluence, solidAngle } from './panel-influence';
 import type { PanelMesh } from './panel-mesh';
-import type { Patch } from './patch';
 import { patchGradient } from './skin-gradient';
+import { CELLS, unitsOf, type Cutting, type Units } from './units';
+import { sidesOn, wakeEdges, type BodyLine, type WakeEdge } from './wakes';
 
 /** A state of the stream; rad. */
 export interface PanelState {
@@ -44,6 +46,11 @@ export interface PanelPoint {
 
 /** Of the iteration, against the right-hand side. */
 const TOLERANCE = 1e-6;
+/** Change of the solid angles of all wakes together, over the sphere's, from which a wake lies between two places; and of one strip that counts. */
+const PASSED = 0.15;
+const LEAST_CHANGE = 0.03;
+/** Wakes that can lie on one body. */
+const MOST_LINES = 15;
 const INV4PI = 1 / (4 * Math.PI);
 /** Length of the wake in spans. */
 const WAKE = 60;
@@ -63,20 +70,10 @@ function pressureOf(speed2: number, mach: number): number {
   return (temperature ** 3.5 - 1) / (1.4 * half);
 }
 
-/** The mesh, longer along x. */
-const stretched = (mesh: PanelMesh, by: number): PanelMesh => ({
-  ...mesh,
-  patches: mesh.patches.map((p) => ({ ...p, nodes: p.nodes.map((v, k) => (k % 3 === 0 ? v * by : v)) })),
-});
-
-interface WakeStrip {
-  patch: Patch;
-  column: number;
+/** A wake's column with the units on both faces that it goes out from. */
+interface WakeStrip extends WakeEdge {
   upper: number;
   lower: number;
-  /** Trailing edge, inner and outer end. */
-  a: [number, number, number];
-  b: [number, number, number];
 }
 
 /**
@@ -86,9 +83,14 @@ interface WakeStrip {
  */
 export class PanelFlow {
   readonly panels: Panels;
-  /** The same skins, longer along x by 1∕β: there the flow of small disturbances is that of a stream without compressibility. */
+  private readonly units: Units;
+  /** Pieces of the skins that the stream touches; and longer along x by 1∕β: there small disturbances are those of a stream without compressibility. */
+  private readonly pieces: Panels;
   private readonly flat: Panels;
-  private readonly flatMesh: PanelMesh;
+  /** By unit: where its condition is posed and its normal in the longer space; its area times its normal as it is. */
+  private readonly centre: Float64Array;
+  private readonly normal: Float64Array;
+  private readonly faces: Float64Array;
   /** √(1 − M²). */ private readonly beta: number;
   /** Single numbers: the iteration passes over all of them many times, and what they round is far below what panels are. */
   private readonly matrix: SingleMatrix;
@@ -115,34 +117,60 @@ export class PanelFlow {
   ) {
     this.beta = Math.sqrt(1 - mach * mach);
     this.panels = panelsOf(mesh);
-    this.flatMesh = mach > 0 ? stretched(mesh, 1 / this.beta) : mesh;
-    this.flat = mach > 0 ? panelsOf(this.flatMesh) : this.panels;
+    const edges = wakeEdges(mesh, mesh.hiding, [...new Set(mesh.skins.values())]);
+    this.units = unitsOf(mesh, cuttingOf(mesh, edges));
+    this.pieces = measured(this.units.corners);
+    this.flat = mach > 0 ? measured(this.units.corners, 1 / this.beta) : this.pieces;
+    [this.centre, this.normal, this.faces] = this.measureUnits();
     let sum = 0;
     this.offsets = mesh.patches.map((p) => {
       const at = sum;
       sum += p.ni * p.nj;
       return at;
     });
+    const { first, count: n } = this.units;
     mesh.patches.forEach((p, k) => {
-      if (p.kind === 'wing')
-        for (let j = 0; j < p.nj; j++) this.blocks.push({ from: this.offsets[k] + j * p.ni, size: p.ni });
+      const block = (panel: number, panels: number) => {
+        const from = first[panel];
+        const size = first[panel + panels] - from;
+        if (size > 0) this.blocks.push({ from, size });
+      };
+      if (p.kind === 'wing') for (let j = 0; j < p.nj; j++) block(this.offsets[k] + j * p.ni, p.ni);
       else {
         const size = p.ni * p.nj;
-        for (let at = 0; at < size; at += 64)
-          this.blocks.push({ from: this.offsets[k] + at, size: Math.min(64, size - at) });
+        for (let at = 0; at < size; at += 64) block(this.offsets[k] + at, Math.min(64, size - at));
       }
     });
-    this.wakes = this.wakeStrips();
-    const n = this.panels.count;
+    this.wakes = edges.flatMap((edge) => this.strip(edge));
     this.matrix = new SingleMatrix(n);
     this.right = [0, 1, 2].map(() => new Float64Array(n));
     this.assemble(context);
   }
 
+  private measureUnits(): [Float64Array, Float64Array, Float64Array] {
+    const { count, own, of } = this.units;
+    const { flat, pieces } = this;
+    const [centre, normal, faces] = [0, 1, 2].map(() => new Float64Array(3 * count));
+    for (let k = 0; k < of.length; k++)
+      for (let d = 0; d < 3; d++) {
+        normal[3 * of[k] + d] += flat.area[k] * flat.normal[3 * k + d];
+        faces[3 * of[k] + d] += pieces.area[k] * pieces.normal[3 * k + d];
+      }
+    for (let u = 0; u < count; u++) {
+      const size = Math.hypot(normal[3 * u], normal[3 * u + 1], normal[3 * u + 2]);
+      for (let d = 0; d < 3; d++) {
+        centre[3 * u + d] = flat.centre[3 * own[u] + d];
+        normal[3 * u + d] = size > 0 ? normal[3 * u + d] / size : 0;
+      }
+    }
+    return [centre, normal, faces];
+  }
+
   private assemble({ report, cancelled }: RunContext): void {
     const p = this.flat;
-    const n = p.count;
-    const { centre, normal } = p;
+    const { count: n, of, own } = this.units;
+    const { normal } = p;
+    const { centre } = this;
     const [rx, ry, rz] = this.right;
     const out = new Float64Array(2);
     const { half } = this.mesh;
@@ -155,8 +183,8 @@ export class PanelFlow {
       const [x, y, z] = [centre[3 * i], centre[3 * i + 1], centre[3 * i + 2]];
       const row = i * n;
       let [sx, sy, sz] = [0, 0, 0];
-      for (let k = 0; k < n; k++) {
-        panelInfluence(p, k, x, y, z, i === k, out);
+      for (let k = 0; k < p.count; k++) {
+        panelInfluence(p, k, x, y, z, own[i] === k, out);
         let angle = out[0];
         let source = out[1];
         if (half) {
@@ -165,7 +193,7 @@ export class PanelFlow {
           angle += out[0];
           source += out[1];
         }
-        matrix[row + k] = angle * INV4PI;
+        matrix[row + of[k]] += angle * INV4PI;
         sx -= source * normal[3 * k];
         sy -= source * normal[3 * k + 1];
         sz -= source * normal[3 * k + 2];
@@ -176,44 +204,66 @@ export class PanelFlow {
     }
   }
 
-  private wakeStrips(): WakeStrip[] {
-    const out: WakeStrip[] = [];
-    this.mesh.patches.forEach((patch, k) => {
-      if (patch.kind !== 'wing') return;
-      const { ni, nj, nodes } = patch;
-      for (let j = 0; j < nj; j++) {
-        const node = (jj: number): [number, number, number] => {
-          const at = 3 * jj * (ni + 1);
-          return [nodes[at], nodes[at + 1], nodes[at + 2]];
-        };
-        const upper = this.offsets[k] + j * ni;
-        const lower = upper + ni - 1;
-        out.push({ patch, column: j, upper, lower, a: node(j), b: node(j + 1) });
+  /** The wake of a column, where units of both faces lie at its edge. */
+  private strip(edge: WakeEdge): WakeStrip[] {
+    const { patch, index, column, from, to } = edge;
+    const upperPanel = this.offsets[index] + column * patch.ni;
+    const lowerPanel = upperPanel + patch.ni - 1;
+    const share = 0.5 * (from + to);
+    const [upper, lower] = [unitAtEdge(this.units, upperPanel, share, 0), unitAtEdge(this.units, lowerPanel, share, 1)];
+    return upper < 0 || lower < 0 ? [] : [{ ...edge, upper, lower }];
+  }
+
+  /** Influence of the wake strips at all centres, row by row, for a direction of the stream. */
+  private wakeInfluence(dir: Place): Float64Array {
+    const n = this.units.count;
+    const m = this.wakes.length;
+    const out = new Float64Array(n * m);
+    const { centre } = this;
+    const flat = new Float64Array(12);
+    /** Seen from above: inner trailing edge, far inner, far outer, outer; the order turns with the side. */
+    const add = (w: WakeStrip, k: number, corners: readonly Place[]) => {
+      const order = w.patch.out > 0 ? corners : [...corners].reverse();
+      order.forEach(([px, py, pz], c) => flat.set([px / this.beta, py, pz], 3 * c));
+      for (let i = 0; i < n; i++) {
+        const [x, y, z] = [centre[3 * i], centre[3 * i + 1], centre[3 * i + 2]];
+        let angle = solidAngle(flat, 0, x, y, z);
+        if (this.mesh.half) angle += solidAngle(flat, 0, x, -y, z);
+        out[i * m + k] += angle * INV4PI;
+      }
+    };
+    this.wakes.forEach((w, k) => {
+      add(w, k, [w.a, this.far(w.a, dir), this.far(w.b, dir), w.b]);
+      for (const line of w.lines) {
+        const [near, on] = this.alongBody(line, dir);
+        for (let q = 0; q + 1 < on.length; q++)
+          add(
+            w,
+            k,
+            line.end === 'inner' ? [on[q], on[q + 1], near[q + 1], near[q]] : [near[q], near[q + 1], on[q + 1], on[q]],
+          );
       }
     });
     return out;
   }
 
-  /** Influence of the wake strips at all centres, row by row, for a direction of the stream. */
-  private wakeInfluence(dir: readonly [number, number, number]): Float64Array {
-    const { centre, count: n } = this.flat;
-    const m = this.wakes.length;
-    const out = new Float64Array(n * m);
+  private far(p: Place, dir: Place): Place {
     const length = WAKE * this.reference.span;
-    const corners = new Float64Array(12);
-    this.wakes.forEach((w, k) => {
-      // Seen from above: inner trailing edge, far inner, far outer, outer; the order turns with the side.
-      const far = (p: readonly number[]) => p.map((v, d) => v + length * dir[d]);
-      const order = w.patch.out > 0 ? [w.a, far(w.a), far(w.b), w.b] : [w.b, far(w.b), far(w.a), w.a];
-      order.forEach(([px, py, pz], c) => corners.set([px / this.beta, py, pz], 3 * c));
-      for (let i = 0; i < n; i++) {
-        const [x, y, z] = [centre[3 * i], centre[3 * i + 1], centre[3 * i + 2]];
-        let angle = solidAngle(corners, 0, x, y, z);
-        if (this.mesh.half) angle += solidAngle(corners, 0, x, -y, z);
-        out[i * m + k] = angle * INV4PI;
-      }
+    return [p[0] + length * dir[0], p[1] + length * dir[1], p[2] + length * dir[2]];
+  }
+
+  /** The sheet between the stream's line behind the end of a trailing edge and the wake's edge on the body: places of both. */
+  private alongBody({ places }: BodyLine, dir: Place): [Place[], Place[]] {
+    const [root] = places;
+    const near = places.map((p): Place => {
+      const d = (p[0] - root[0]) / dir[0];
+      return [p[0], root[1] + d * dir[1], root[2] + d * dir[2]];
     });
-    return out;
+    const last = places.length - 1;
+    return [
+      [...near, this.far(near[last], dir)],
+      [...places, this.far(places[last], dir)],
+    ];
   }
 
   /**
@@ -223,7 +273,7 @@ export class PanelFlow {
    */
   private potential(state: PanelState, jumps?: Float64Array, start?: Float64Array): Float64Array {
     const stream = streamOf(state);
-    const n = this.panels.count;
+    const n = this.units.count;
     const m = this.wakes.length;
     const wake = this.wakeFor(stream);
     const { matrix, wakes } = this;
@@ -288,19 +338,20 @@ export class PanelFlow {
   }
 
   private blockFactors(wake: Float64Array | null): { from: number; size: number; f: Factorisation }[] {
-    const n = this.panels.count;
+    const n = this.units.count;
     const m = this.wakes.length;
-    const own = new Map(this.wakes.map((w, k) => [w.upper, k]));
     return this.blocks.map(({ from, size }) => {
       const a = new Float64Array(size * size);
       for (let i = 0; i < size; i++)
         for (let k = 0; k < size; k++) a[i * size + k] = this.matrix.values[(from + i) * n + from + k];
-      const w = own.get(from);
-      if (wake && w !== undefined)
+      const inside = (u: number) => u >= from && u < from + size;
+      this.wakes.forEach((w, s) => {
+        if (!wake || !inside(w.upper) || !inside(w.lower)) return;
         for (let i = 0; i < size; i++) {
-          a[i * size] += wake[(from + i) * m + w];
-          a[i * size + size - 1] -= wake[(from + i) * m + w];
+          a[i * size + w.upper - from] += wake[(from + i) * m + s];
+          a[i * size + w.lower - from] -= wake[(from + i) * m + s];
         }
+      });
       return { from, size, f: factorise(a, size) };
     });
   }
@@ -312,10 +363,12 @@ export class PanelFlow {
     mu: Float64Array,
     jumps: Float64Array,
   ): PanelPoint {
-    const { centre, normal, area, count: n } = this.panels;
-    const cp = new Float32Array(n);
-    const gradient = this.gradient(mu);
-    const along = this.flat.normal;
+    const { count: n } = this.units;
+    const { faces, pieces } = this;
+    const { centre } = pieces;
+    const cp = new Float64Array(n);
+    const gradient = this.gradient(mu, stream, jumps);
+    const along = this.normal;
     let [fx, fy, fz, mx, my, mz] = [0, 0, 0, 0, 0, 0];
     for (let k = 0; k < n; k++) {
       const at = 3 * k;
@@ -328,9 +381,9 @@ export class PanelFlow {
       }
       const pressure = pressureOf(speed2, this.mach);
       cp[k] = pressure;
-      const force = -pressure * area[k];
-      const [px, py, pz] = [force * normal[at], force * normal[at + 1], force * normal[at + 2]];
-      const [rx, ry, rz] = [centre[at] - this.about.x, centre[at + 1] - this.about.y, centre[at + 2] - this.about.z];
+      const [px, py, pz] = [-pressure * faces[at], -pressure * faces[at + 1], -pressure * faces[at + 2]];
+      const c = 3 * this.units.own[k];
+      const [rx, ry, rz] = [centre[c] - this.about.x, centre[c + 1] - this.about.y, centre[c + 2] - this.about.z];
       fx += px;
       fy += py;
       fz += pz;
@@ -340,16 +393,15 @@ export class PanelFlow {
     }
     const pressure = (fx * Math.cos(state.alpha) + fz * Math.sin(state.alpha)) * (this.mesh.half ? 2 : 1);
     // Panels do not resolve the suction of a thin nose: what pressures give besides the circulation is taken off there.
-    const offset = new Map(this.mesh.patches.map((p, i) => [p, this.offsets[i]]));
+    const { first } = this.units;
     this.wakes.forEach((w, s) => {
       const { patch, column } = w;
       let [drag, lift, side] = [0, 0, 0];
-      for (let i = 0; i < patch.ni; i++) {
-        const k = offset.get(patch)! + column * patch.ni + i;
-        const force = -cp[k] * area[k];
-        drag += force * normal[3 * k];
-        lift += force * normal[3 * k + 2];
-        side += force * normal[3 * k + 1];
+      const panel = this.offsets[w.index] + column * patch.ni;
+      for (let k = first[panel]; k < first[panel + patch.ni]; k++) {
+        drag -= cp[k] * faces[3 * k];
+        lift -= cp[k] * faces[3 * k + 2];
+        side -= cp[k] * faces[3 * k + 1];
       }
       const [inner, outer] = patch.out > 0 ? [w.a, w.b] : [w.b, w.a];
       // Force over the stream's pressure: twice the circulation, across the stream and the strip.
@@ -385,9 +437,25 @@ export class PanelFlow {
       Cl: -mx / (S * span),
       Cm: my / (S * chord),
       Cn: -mz / (S * span),
-      cp,
+      cp: this.onPanels(cp),
       strips,
     };
+  }
+
+  /** Values of units as means on their panels; none on those that lie inside of others. */
+  private onPanels(values: Float64Array): Float32Array {
+    const { first } = this.units;
+    const { faces } = this;
+    return Float32Array.from({ length: this.panels.count }, (_, k) => {
+      if (first[k + 1] - first[k] === 1) return values[first[k]];
+      let [sum, area] = [0, 0];
+      for (let u = first[k]; u < first[k + 1]; u++) {
+        const size = Math.hypot(faces[3 * u], faces[3 * u + 1], faces[3 * u + 2]);
+        sum += size * values[u];
+        area += size;
+      }
+      return area > 0 ? sum / area : 0;
+    });
   }
 
   private strips(jumps: Float64Array): PanelStrip[] {
@@ -414,11 +482,28 @@ export class PanelFlow {
 
   /** Induced drag area from the wake far behind: the sheet's normal velocity at the middle of each strip. */
   private trefftz(strips: readonly PanelStrip[], stream: readonly [number, number, number]): number {
-    const height = (p: readonly number[]) => p[2] - (stream[2] / stream[0]) * p[0];
-    const sheet = this.wakes.flatMap(({ a, b, patch }, k) => {
-      const [inner, outer] = patch.out > 0 ? [a, b] : [b, a];
-      const one = { ya: inner[1], za: height(inner), yb: outer[1], zb: height(outer), g: strips[k].circulation };
-      return this.mesh.half ? [one, { ya: -one.yb, za: one.zb, yb: -one.ya, zb: one.za, g: one.g }] : [one];
+    // Seen along the stream.
+    const aside = (p: Place) => p[1] - (stream[1] / stream[0]) * p[0];
+    const height = (p: Place) => p[2] - (stream[2] / stream[0]) * p[0];
+    const sheet = this.wakes.flatMap(({ a, b, patch, lines }, k) => {
+      const pieces: (readonly [Place, Place])[] = [[a, b]];
+      // What lies between the wing and the place behind its body where the wake comes to rest is carried by the body.
+      for (const line of lines) {
+        const [near, on] = this.alongBody(line, stream).map((places) => places[places.length - 1]);
+        pieces.push(line.end === 'inner' ? [on, near] : [near, on]);
+      }
+      return pieces.flatMap(([from, to]) => {
+        const [inner, outer] = patch.out > 0 ? [from, to] : [to, from];
+        const one = {
+          ya: aside(inner),
+          za: height(inner),
+          yb: aside(outer),
+          zb: height(outer),
+          g: strips[k].circulation,
+        };
+        if (Math.hypot(one.yb - one.ya, one.zb - one.za) < 1e-9) return [];
+        return this.mesh.half ? [one, { ya: -one.yb, za: one.zb, yb: -one.ya, zb: one.za, g: one.g }] : [one];
+      });
     });
     let drag = 0;
     for (const s of sheet) {
@@ -440,10 +525,43 @@ export class PanelFlow {
     return drag;
   }
 
-  /** Gradient of the potential along the skin at every panel, from its neighbours in both directions. */
-  private gradient(mu: Float64Array): Float64Array {
-    const out = new Float64Array(3 * this.panels.count);
-    this.flatMesh.patches.forEach((patch, p) => patchGradient(this.flat, patch, this.offsets[p], mu, out));
+  /** Gradient of the potential along the skin at every unit, from its neighbours in both directions. */
+  private gradient(mu: Float64Array, stream: Place, jumps: Float64Array): Float64Array {
+    const out = new Float64Array(3 * this.units.count);
+    const wake = this.wakeFor(stream);
+    const m = this.wakes.length;
+    // Seen from one side of a sheet to the other, the solid angles of its strips change by the whole sphere together.
+    const jump = (from: number, to: number): number => {
+      let [all, by] = [0, 0];
+      for (let s = 0, a = from * m, b = to * m; s < m; s++, a++, b++) {
+        const change = wake[b] - wake[a];
+        all += change;
+        if (Math.abs(change) > LEAST_CHANGE) by += change * jumps[s];
+      }
+      return Math.abs(all) > PASSED ? by : 0;
+    };
+    const skin = { units: this.units, centre: this.centre, normal: this.normal, stretch: 1 / this.beta, jump };
+    this.mesh.patches.forEach((patch, p) => patchGradient(skin, patch, this.offsets[p], mu, out));
     return out;
   }
+}
+
+/** How the skins are cut: by what passes through them, and along the wakes that lie on them. */
+function cuttingOf(mesh: PanelMesh, edges: readonly WakeEdge[]): Map<number, Cutting> {
+  const lines = edges.flatMap((e) => e.lines);
+  return new Map(
+    [...mesh.hiding].map(([index, hidden]) => {
+      const skin = mesh.skins.get(index);
+      const own = skin ? lines.filter((l) => l.skin === skin).slice(0, MOST_LINES) : [];
+      return [index, own.length > 0 ? { hidden, sides: (p: Place) => sidesOn(own, p) } : { hidden }];
+    }),
+  );
+}
+
+/** The unit of a panel at the trailing edge, at a share of its width. @param side 0 at the panel's first row, 1 at its last. */
+function unitAtEdge({ cells, first }: Units, panel: number, share: number, side: 0 | 1): number {
+  const own = cells.get(panel);
+  if (!own) return first[panel + 1] > first[panel] ? first[panel] : -1;
+  const row = Math.min(CELLS - 1, Math.floor(share * CELLS));
+  return own[row * CELLS + (side === 0 ? 0 : CELLS - 1)];
 }

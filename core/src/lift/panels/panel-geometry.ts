@@ -36,6 +36,21 @@ export function panelsOf(mesh: PanelMesh): Panels {
   return p;
 }
 
+/** Panels of given corners, 12 numbers each. @param by their x is multiplied. */
+export function measured(corners: Float64Array, by = 1): Panels {
+  const n = corners.length / 12;
+  const p: Panels = {
+    count: n,
+    corners: by === 1 ? corners : corners.map((v, k) => (k % 3 === 0 ? v * by : v)),
+    centre: new Float64Array(3 * n),
+    normal: new Float64Array(3 * n),
+    area: new Float64Array(n),
+    size: new Float64Array(n),
+  };
+  for (let k = 0; k < n; k++) measure(p, k);
+  return p;
+}
+
 function measure(p: Panels, k: number): void {
   const c = p.corners.subarray(12 * k, 12 * k + 12);
   const [ux, uy, uz] = [c[6] - c[0], c[7] - c[1], c[8] - c[2]];

@@ -1,19 +1,66 @@
 import { RING_SIDE, type Body, type LiftingSurface, type SectionLookup } from '../../airframe';
 import { InvalidInput } from '../../numerics';
 import { bodyPatches, piercing } from './body-patches';
+import { BodySkin } from './body-skin';
 import { halfFin, inPlane } from './fin-patches';
 import { DEFAULT_PANELS, MOST_SKIN_PANELS, mirrored, type PanelSpread, type Patch } from './patch';
+import type { Cutting } from './units';
 import { wingPatches } from './wing-patches';
+import { WingSolid } from './wing-solid';
 
 /** The skins of an airframe. */
 export interface PanelMesh {
   patches: Patch[];
   panels: number;
   /** Whether only the right half is held, with its mirror image. */ half: boolean;
-  /** Bodies that pass through surfaces, and are left out. */ pierced: { body: string; surface: string }[];
+  /** Bodies and surfaces that pass through each other. */ joined: { body: string; surface: string }[];
+  /** What lies inside another part, by the index of the patch that it passes through. */
+  hiding: ReadonlyMap<number, Cutting['hidden']>;
+  /** Skins of the bodies that surfaces pass through, and the patches that they are. */
+  skins: ReadonlyMap<number, BodySkin>;
 }
 
 const SAME = 1e-9;
+
+/** From where to where along x the columns of a surface that are beside a body stand. */
+function chordIn(body: Body, skins: readonly Patch[]): [number, number] {
+  const wide = Math.max(...body.stations.map((s) => Math.max(s.width, s.height)));
+  const near = (y: number, z: number) =>
+    Math.abs(Math.abs(y) - Math.abs(body.position.y)) < wide && Math.abs(z - body.position.z) < 2 * wide;
+  let [from, to] = [Infinity, -Infinity];
+  for (const { nodes } of skins)
+    for (let k = 0; k < nodes.length; k += 3) {
+      if (!near(nodes[k + 1], nodes[k + 2])) continue;
+      from = Math.min(from, nodes[k]);
+      to = Math.max(to, nodes[k]);
+    }
+  return [from, to];
+}
+
+/** Which patches others pass through, and what of them is inside of these. */
+function whatHides(
+  patches: readonly Patch[],
+  joined: PanelMesh['joined'],
+  solids: readonly { id: string; solid: WingSolid }[],
+  skins: readonly { id: string; skin: BodySkin; patch: Patch }[],
+): Pick<PanelMesh, 'hiding' | 'skins'> {
+  const hiding = new Map<number, Cutting['hidden']>();
+  const met = new Map<number, BodySkin>();
+  const bodies = new Set(skins.map((s) => s.id));
+  patches.forEach((patch, index) => {
+    if (bodies.has(patch.id)) {
+      const through = solids.filter(({ id }) => joined.some((m) => m.body === patch.id && m.surface === id));
+      if (through.length === 0) return;
+      hiding.set(index, (p) => through.some(({ solid }) => solid.inside(p)));
+      const own = skins.find((s) => s.patch === patch);
+      if (own) met.set(index, own.skin);
+      return;
+    }
+    const through = skins.filter(({ id }) => joined.some((m) => m.surface === patch.id && m.body === id));
+    if (through.length > 0) hiding.set(index, (p) => through.some(({ skin }) => skin.inside(p)));
+  });
+  return { hiding, skins: met };
+}
 
 /**
  * Cuts the closed skins of an airframe into panels.
@@ -48,21 +95,28 @@ export function panelMesh(
   const half = !whole && surfaces.every((s, k) => s.mirrored || central[k]) && !bodyAside;
   const longest = Math.max(0.1, ...surfaces.map((s) => s.bays.reduce((sum, b) => sum + b.span, 0)));
   const patches: Patch[] = [];
-  const pierced: PanelMesh['pierced'] = [];
+  const solids: { id: string; solid: WingSolid }[] = [];
   surfaces.forEach((s, k) => {
     const made = wingPatches(s, k, lookup, spread, longest, half);
-    patches.push(...(half && central[k] ? halfFin(made[0]) : made));
-    if (s.mirrored && !half) patches.push(...made.map(mirrored));
+    const other = s.mirrored && !half ? made.map(mirrored) : [];
+    for (const wing of [made[0], ...other.slice(0, 1)]) solids.push({ id: s.id, solid: new WingSolid(wing) });
+    patches.push(...(half && central[k] ? halfFin(made[0]) : made), ...other);
   });
+  const skins: { id: string; skin: BodySkin; patch: Patch }[] = [];
+  const joined: PanelMesh['joined'] = [];
   bodies.forEach((b, k) => {
-    const surface = piercing(b, surfaces, lookup);
-    if (surface) {
-      pierced.push({ body: b.id, surface });
-      return;
-    }
-    const made = bodyPatches(b, k, spread, half);
-    patches.push(...made);
-    if (b.mirrored && !half) patches.push(...made.map(mirrored));
+    const through = piercing(b, surfaces, lookup);
+    const chords = through.map((s) =>
+      chordIn(
+        b,
+        patches.filter((p) => p.id === s.id && p.kind !== 'cap'),
+      ),
+    );
+    const made = bodyPatches(b, k, spread, half, chords);
+    const other = b.mirrored && !half ? made.map(mirrored) : [];
+    for (const patch of [made[0], ...other.slice(0, 1)]) skins.push({ id: b.id, skin: new BodySkin(patch), patch });
+    patches.push(...made, ...other);
+    for (const s of through) joined.push({ body: b.id, surface: s.id });
   });
   const panels = patches.reduce((sum, p) => sum + p.ni * p.nj, 0);
   if (panels > MOST_SKIN_PANELS)
@@ -72,5 +126,5 @@ export function panelMesh(
       'Use fewer along the chord or the span.',
       'spanwise',
     );
-  return { patches, panels, half, pierced };
+  return { patches, panels, half, joined, ...whatHides(patches, joined, solids, skins) };
 }

@@ -1,100 +1,165 @@
-import type { Panels } from './panel-geometry';
 import type { Patch } from './patch';
+import { across, type Units } from './units';
 
 type Place = [number, number, number];
 
-/** Gradient of a value known at the centres of a patch's panels, in the plane of each. */
-export function patchGradient(panels: Panels, patch: Patch, offset: number, mu: Float64Array, out: Float64Array): void {
+/** Units of the skins, and where they stand. */
+export interface SkinUnits {
+  units: Units;
+  centre: Float64Array;
+  normal: Float64Array;
+  /** By which x of the patches' nodes is multiplied there. */ stretch: number;
+  /** What the value jumps by from one unit to another where a wake passes between them. */
+  jump: (from: number, to: number) => number;
+}
+
+/** Less than this share of a panel says too little about the flow along it: it has that of its neighbour. */
+const ENOUGH = 0.5;
+/** So has a unit beside a cut or a wake where the difference would be more than any flow's, in speeds of the stream. */
+const MOST = 2;
+const ROUNDS = 6;
+
+/**
+ * Gradient of a value known at the centres of a patch's units, in the plane of each. Where a panel is cut, neighbours are what hangs together with it.
+ * @param offset of the patch's panels. @param out three numbers a unit.
+ */
+export function patchGradient(
+  { units, centre, normal, stretch, jump }: SkinUnits,
+  patch: Patch,
+  offset: number,
+  mu: Float64Array,
+  out: Float64Array,
+): void {
   const { ni, nj, onPlane, wraps, poles, nodes } = patch;
-  const { centre, normal } = panels;
+  const { first } = units;
   const index = (i: number, j: number) => offset + j * ni + i;
-  /** A neighbour: its value and its place, which may be that of an image. */
-  const neighbour = (i: number, j: number): { value: number; place: Place; pole?: Place } => {
-    let [a, b, image] = [i, j, false];
+  interface Neighbour {
+    unit: number;
+    value: number;
+    place: Place;
+    pole?: Place;
+  }
+  /** What a unit of the panel (i, j) goes over into in a direction, which may be an image; null where its skin ends. */
+  const neighbour = (unit: number, i: number, j: number, di: number, dj: number, slivers = false): Neighbour | null => {
+    let [a, b, image] = [i + di, j + dj, false];
     let over: Place | undefined;
-    if (a < 0) [a, image] = wraps ? [ni - 1, false] : [0, true];
-    if (a >= ni) [a, image] = wraps ? [0, false] : [ni - 1, true];
+    if (a < 0) {
+      if (!wraps && !onPlane.start) return null;
+      [a, image] = wraps ? [ni - 1, false] : [0, true];
+    }
+    if (a >= ni) {
+      if (!wraps && !onPlane.end) return null;
+      [a, image] = wraps ? [0, false] : [ni - 1, true];
+    }
     if (b < 0 || b >= nj) {
       const pole = b < 0 ? poles.first : poles.last;
+      if (!pole && !(b < 0 ? onPlane.first : onPlane.last)) return null;
       // Across a pole, or across the plane of symmetry.
       if (pole && wraps) [a, image] = [(a + ni / 2) % ni, false];
       else if (pole) [a, image] = [ni - 1 - a, true];
       else image = true;
       if (pole) {
         const at = b < 0 ? 0 : 3 * nj * (ni + 1);
-        over = [nodes[at], nodes[at + 1], nodes[at + 2]];
+        over = [nodes[at] * stretch, nodes[at + 1], nodes[at + 2]];
       }
       b = b < 0 ? 0 : nj - 1;
     }
-    const at = 3 * index(a, b);
+    const panel = index(a, b);
+    let found: number;
+    if (over) found = first[panel + 1] > first[panel] ? first[panel] : -1;
+    else if (panel === units.panel[unit]) found = unit;
+    else found = across(units, unit, panel, di !== 0 ? 'i' : 'j', di + dj > 0 ? 1 : -1);
+    if (found < 0 || (units.share[found] < ENOUGH && !slivers)) return null;
+    const at = 3 * found;
     return {
-      value: mu[index(a, b)],
+      unit: found,
+      value: mu[found] - jump(unit, found),
       place: [centre[at], image ? -centre[at + 1] : centre[at + 1], centre[at + 2]],
       pole: over,
     };
   };
+  // Along the skin: over a pole, and not through the body.
+  const distance = (a: Place, b: Place, pole?: Place): number =>
+    pole ? distance(a, pole) + distance(pole, b) : Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+  const cut = Array.from({ length: ni * nj }, (_, p) => offset + p).some((p) => units.cells.has(p));
+  let left: [number, number, number][] = [];
   for (let j = 0; j < nj; j++)
-    for (let i = 0; i < ni; i++) {
-      const k = index(i, j);
-      const here = 3 * k;
-      const place: Place = [centre[here], centre[here + 1], centre[here + 2]];
-      const along = (di: number, dj: number): { d: number[]; slope: number } | null => {
-        const inside = (a: number, b: number) => {
-          if (a < 0) return wraps || onPlane.start;
-          if (a >= ni) return wraps || onPlane.end;
-          if (b < 0) return onPlane.first || poles.first;
-          if (b >= nj) return onPlane.last || poles.last;
-          return true;
-        };
-        // Along the skin: over a pole, and not through the body.
-        const distance = (a: Place, b: Place, pole?: Place): number =>
-          pole ? distance(a, pole) + distance(pole, b) : Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-        const [back, ahead] = [inside(i - di, j - dj), inside(i + di, j + dj)];
-        if (back && ahead) {
-          const [p, q] = [neighbour(i - di, j - dj), neighbour(i + di, j + dj)];
-          const [h, g] = [distance(place, p.place, p.pole), distance(q.place, place, q.pole)];
-          if (h < 1e-12 || g < 1e-12) return null;
-          // Slope of the parabola through three places along the skin.
-          const slope = ((q.value - mu[k]) / g) * (h / (h + g)) + ((mu[k] - p.value) / h) * (g / (h + g));
-          return { d: q.place.map((v, d) => v - p.place[d]), slope };
-        }
-        const way = ahead ? 1 : back ? -1 : 0;
-        if (way === 0) return null;
-        const one = neighbour(i + way * di, j + way * dj);
-        const h = distance(place, one.place);
-        if (h < 1e-12) return null;
-        let slope = (way * (one.value - mu[k])) / h;
-        if (inside(i + 2 * way * di, j + 2 * way * dj)) {
-          const two = neighbour(i + 2 * way * di, j + 2 * way * dj);
-          const g = distance(two.place, one.place);
-          const next = (way * (two.value - one.value)) / Math.max(g, 1e-12);
-          // The slope at the end of the parabola through three places.
-          if (g > 1e-12) slope += ((slope - next) * h) / (h + g);
-        }
-        return { d: one.place.map((v, d) => way * (v - place[d])), slope };
-      };
-      const [a, b] = [along(1, 0), along(0, 1)];
-      const nrm = normal.subarray(here, here + 3);
-      const unit = (d: readonly number[]) => {
-        const dot = d[0] * nrm[0] + d[1] * nrm[1] + d[2] * nrm[2];
-        const t = d.map((v, m) => v - dot * nrm[m]);
-        const size = Math.hypot(t[0], t[1], t[2]);
-        return t.map((v) => v / size);
-      };
-      if (!a && !b) continue;
-      if (!a || !b) {
-        const only = (a ?? b)!;
-        unit(only.d).forEach((v, m) => (out[here + m] = v * only.slope));
-        continue;
+    for (let i = 0; i < ni; i++)
+      for (let k = first[index(i, j)]; k < first[index(i, j) + 1]; k++)
+        if (units.share[k] < ENOUGH || !gradientOf(k, i, j)) left.push([k, i, j]);
+  // From those that are known outward.
+  const open = new Set(left.map(([k]) => k));
+  for (let round = 0; left.length > 0 && round < ROUNDS; round++) {
+    const closed: number[] = [];
+    left = left.filter(([k, i, j]) => {
+      const beside = [
+        [1, 0],
+        [-1, 0],
+        [0, 1],
+        [0, -1],
+      ].map(([di, dj]) => neighbour(k, i, j, di, dj, true)?.unit);
+      const known = beside.find((u) => u !== undefined && u !== k && !open.has(u));
+      if (known === undefined) return true;
+      out.copyWithin(3 * k, 3 * known, 3 * known + 3);
+      closed.push(k);
+      return false;
+    });
+    closed.forEach((k) => open.delete(k));
+  }
+
+  /** @returns false where it is not to be believed. */
+  function gradientOf(k: number, i: number, j: number): boolean {
+    const here = 3 * k;
+    const place: Place = [centre[here], centre[here + 1], centre[here + 2]];
+    let doubtful = units.share[k] < 1;
+    const along = (di: number, dj: number): { d: number[]; slope: number } | null => {
+      const [p, q] = [neighbour(k, i, j, -di, -dj), neighbour(k, i, j, di, dj)];
+      doubtful ||= (p !== null && p.value !== mu[p.unit]) || (q !== null && q.value !== mu[q.unit]);
+      if (p && q) {
+        const [h, g] = [distance(place, p.place, p.pole), distance(q.place, place, q.pole)];
+        if (h < 1e-12 || g < 1e-12) return null;
+        // Slope of the parabola through three places along the skin.
+        const slope = ((q.value - mu[k]) / g) * (h / (h + g)) + ((mu[k] - p.value) / h) * (g / (h + g));
+        return { d: q.place.map((v, d) => v - p.place[d]), slope };
       }
-      const [u, v] = [unit(a.d), unit(b.d)];
-      const skew = u[0] * v[0] + u[1] * v[1] + u[2] * v[2];
-      const below = 1 - skew * skew;
-      if (below < 1e-6) {
-        u.forEach((value, m) => (out[here + m] = value * a.slope));
-        continue;
+      const one = q ?? p;
+      doubtful ||= cut;
+      if (!one) return null;
+      const way = q ? 1 : -1;
+      const h = distance(place, one.place);
+      if (h < 1e-12) return null;
+      let slope = (way * (one.value - mu[k])) / h;
+      const inner = i + way * di >= 0 && i + way * di < ni && j + way * dj >= 0 && j + way * dj < nj;
+      const two = inner ? neighbour(one.unit, i + way * di, j + way * dj, way * di, way * dj) : null;
+      if (two) {
+        const g = distance(two.place, one.place);
+        // Its own jump is against the first one.
+        const next = (way * (two.value - mu[one.unit])) / Math.max(g, 1e-12);
+        // The slope at the end of the parabola through three places.
+        if (g > 1e-12) slope += ((slope - next) * h) / (h + g);
       }
-      const [p, q] = [(a.slope - skew * b.slope) / below, (b.slope - skew * a.slope) / below];
-      for (let m = 0; m < 3; m++) out[here + m] = p * u[m] + q * v[m];
-    }
+      return { d: one.place.map((v, d) => way * (v - place[d])), slope };
+    };
+    const [a, b] = [along(1, 0), along(0, 1)];
+    const nrm = normal.subarray(here, here + 3);
+    const unit = (d: readonly number[]) => {
+      const dot = d[0] * nrm[0] + d[1] * nrm[1] + d[2] * nrm[2];
+      const t = d.map((v, m) => v - dot * nrm[m]);
+      const size = Math.hypot(t[0], t[1], t[2]);
+      return t.map((v) => v / size);
+    };
+    const value: number[] = [0, 0, 0];
+    const one = a ?? b;
+    if (!one) return true;
+    const [u, v] = [unit(one.d), a && b ? unit(b.d) : null];
+    const skew = v ? u[0] * v[0] + u[1] * v[1] + u[2] * v[2] : 0;
+    const below = 1 - skew * skew;
+    if (v && below >= 1e-6) {
+      const [p, q] = [(a!.slope - skew * b!.slope) / below, (b!.slope - skew * a!.slope) / below];
+      for (let m = 0; m < 3; m++) value[m] = p * u[m] + q * v[m];
+    } else for (let m = 0; m < 3; m++) value[m] = u[m] * one.slope;
+    if (doubtful && Math.hypot(value[0], value[1], value[2]) > MOST) return false;
+    out.set(value, here);
+    return true;
+  }
 }

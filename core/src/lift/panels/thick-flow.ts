@@ -43,7 +43,7 @@ export interface ThickResult {
   momentReference: Point3;
   panels: number;
   half: boolean;
-  pierced: PanelMesh['pierced'];
+  joined: PanelMesh['joined'];
   /** Corners of the panels, 12 numbers each, m; of the right half where it is one. */ corners: Float32Array;
   /** Strips of wings: their panels from the trailing edge over the upper face and back, and the chord fractions of these. */
   columns: PanelColumn[];
@@ -112,7 +112,7 @@ export function analyseThick(input: ThickInput, lookup: SectionLookup, context: 
     momentReference: about,
     panels: mesh.panels,
     half: mesh.half,
-    pierced: mesh.pierced,
+    joined: mesh.joined,
     corners: Float32Array.from(flow.panels.corners),
     columns: columnsOf(mesh),
     points: input.alphas.map((alpha) => flow.at({ alpha, sideslip: input.beta ?? 0 })),

@@ -59,13 +59,18 @@ const sentence = computed(() => {
   if (Math.abs(CL) < 0.05) return '';
   return `At ${formatNumber(thick.alpha * DEG, 1)}° the skins lift ${formatNumber(Math.abs(change), 1)} % ${change >= 0 ? 'more' : 'less'} than the lattice: CL ${formatNumber(thick.CL, 3)} against ${formatNumber(CL, 3)}.`;
 });
-const leftOut = computed(() => {
-  const pierced = result.value?.pierced ?? [];
+/** Where bodies and surfaces pass through each other. */
+const cut = computed(() => {
+  const joined = result.value?.joined ?? [];
   const name = (id: string) =>
     workbench.active?.bodies.find((b) => b.id === id)?.name ??
     workbench.active?.surfaces.find((s) => s.id === id)?.name ??
     id;
-  return pierced.map((p) => `${name(p.body)} is left out: ${name(p.surface)} passes through it.`).join(' ');
+  const bodies = [...new Set(joined.map((m) => m.body))].map((body) => {
+    const through = joined.filter((m) => m.body === body).map((m) => name(m.surface));
+    return `${name(body)} with ${through.join(' and ')}`;
+  });
+  return bodies.length > 0 ? `Cut where they meet: ${bodies.join(', ')}.` : '';
 });
 const progress = computed(() => props.answers.skins.progress.value);
 </script>
@@ -75,7 +80,7 @@ const progress = computed(() => props.answers.skins.progress.value);
     <section class="flex min-h-0 flex-col">
       <h2 class="text-[17px] font-semibold">Pressures on the skin</h2>
       <p class="text-[12.5px] text-soft" data-test="skin-words">
-        {{ sentence }} {{ leftOut }}
+        {{ sentence }} {{ cut }}
         <template v-if="result">{{ result.panels }} panels{{ result.half ? ' a half' : '' }}, no viscosity.</template>
       </p>
       <SkinView v-if="result" class="flex-1" :result="result" :index="index" :station="station" :surface="surface" />
