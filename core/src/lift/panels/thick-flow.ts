@@ -10,7 +10,8 @@ import {
 import { InvalidInput } from '../../numerics';
 import type { RunContext } from '../../results';
 import { checkAngles, quarterChordPoint } from '../lift-analysis';
-import { PanelFlow, type PanelPoint } from './panel-flow';
+import { PanelFlow } from './panel-flow';
+import type { PanelPoint } from './panel-point';
 import { panelMesh, type PanelMesh } from './panel-mesh';
 import { DEFAULT_PANELS, type PanelSpread } from './patch';
 

@@ -1,0 +1,148 @@
+import type { Place } from './body-skin';
+import { solidAngle } from './panel-influence';
+import type { PanelStrip } from './panel-point';
+import type { BodyLine, WakeEdge } from './wakes';
+
+const INV4PI = 1 / (4 * Math.PI);
+/** Length of the wake in spans. */
+const WAKE = 60;
+
+/** A wake's column with the units on both faces that it goes out from. */
+export interface WakeStrip extends WakeEdge {
+  upper: number;
+  lower: number;
+}
+
+/** Wakes along the stream behind the trailing edges, with what of them lies along bodies. */
+export class WakeSheet {
+  private readonly length: number;
+
+  /** @param half whether the plane of symmetry stands for the other side. @param beta √(1 − M²) of the space in which influences are taken. */
+  constructor(
+    readonly strips: readonly WakeStrip[],
+    span: number,
+    private readonly half: boolean,
+    private readonly beta: number,
+  ) {
+    this.length = WAKE * span;
+  }
+
+  /** Influence of the strips' jumps on the potential, row by row of the places, for a direction of the stream. @param at three numbers a place. */
+  influence(dir: Place, at: Float64Array): Float64Array {
+    const n = at.length / 3;
+    const m = this.strips.length;
+    const out = new Float64Array(n * m);
+    const flat = new Float64Array(12);
+    /** Seen from above: inner trailing edge, far inner, far outer, outer; the order turns with the side. */
+    const add = (w: WakeStrip, k: number, corners: readonly Place[]) => {
+      const order = w.patch.out > 0 ? corners : [...corners].reverse();
+      order.forEach(([px, py, pz], c) => flat.set([px / this.beta, py, pz], 3 * c));
+      for (let i = 0; i < n; i++) {
+        const [x, y, z] = [at[3 * i], at[3 * i + 1], at[3 * i + 2]];
+        let angle = solidAngle(flat, 0, x, y, z);
+        if (this.half) angle += solidAngle(flat, 0, x, -y, z);
+        out[i * m + k] += angle * INV4PI;
+      }
+    };
+    this.strips.forEach((w, k) => {
+      add(w, k, [w.a, this.far(w.a, dir), this.far(w.b, dir), w.b]);
+      for (const line of w.lines) {
+        const [near, on] = this.alongBody(line, dir);
+        for (let q = 0; q + 1 < on.length; q++)
+          add(
+            w,
+            k,
+            line.end === 'inner' ? [on[q], on[q + 1], near[q + 1], near[q]] : [near[q], near[q + 1], on[q + 1], on[q]],
+          );
+      }
+    });
+    return out;
+  }
+
+  private far(p: Place, dir: Place): Place {
+    const { length } = this;
+    return [p[0] + length * dir[0], p[1] + length * dir[1], p[2] + length * dir[2]];
+  }
+
+  /** The sheet between the stream's line behind the end of a trailing edge and the wake's edge on the body: places of both. */
+  private alongBody({ places }: BodyLine, dir: Place): [Place[], Place[]] {
+    const [root] = places;
+    const near = places.map((p): Place => {
+      const d = (p[0] - root[0]) / dir[0];
+      return [p[0], root[1] + d * dir[1], root[2] + d * dir[2]];
+    });
+    const last = places.length - 1;
+    return [
+      [...near, this.far(near[last], dir)],
+      [...places, this.far(places[last], dir)],
+    ];
+  }
+
+  /** What the strips carry. */
+  carried(jumps: Float64Array): PanelStrip[] {
+    return this.strips.map(({ patch, column, a, b }, k): PanelStrip => {
+      const circulation = jumps[k];
+      const { ni, nodes } = patch;
+      const nose = ni / 2;
+      const chordAt = (j: number) => {
+        const [t, l] = [3 * j * (ni + 1), 3 * (j * (ni + 1) + nose)];
+        return Math.hypot(nodes[t] - nodes[l], nodes[t + 1] - nodes[l + 1], nodes[t + 2] - nodes[l + 2]);
+      };
+      const chord = 0.5 * (chordAt(column) + chordAt(column + 1));
+      return {
+        id: patch.id,
+        station: patch.stations![column],
+        y: 0.5 * (a[1] + b[1]),
+        chord,
+        width: Math.hypot(b[1] - a[1], b[2] - a[2]),
+        circulation,
+        cl: (2 * circulation) / chord,
+      };
+    });
+  }
+
+  /** Induced drag area from the wake far behind: the sheet's normal velocity at the middle of each strip. */
+  trefftz(jumps: Float64Array, stream: readonly [number, number, number]): number {
+    // Seen along the stream.
+    const aside = (p: Place) => p[1] - (stream[1] / stream[0]) * p[0];
+    const height = (p: Place) => p[2] - (stream[2] / stream[0]) * p[0];
+    const sheet = this.strips.flatMap(({ a, b, patch, lines }, k) => {
+      const pieces: (readonly [Place, Place])[] = [[a, b]];
+      // What lies between the wing and the place behind its body where the wake comes to rest is carried by the body.
+      for (const line of lines) {
+        const [near, on] = this.alongBody(line, stream).map((places) => places[places.length - 1]);
+        pieces.push(line.end === 'inner' ? [on, near] : [near, on]);
+      }
+      return pieces.flatMap(([from, to]) => {
+        const [inner, outer] = patch.out > 0 ? [from, to] : [to, from];
+        const one = {
+          ya: aside(inner),
+          za: height(inner),
+          yb: aside(outer),
+          zb: height(outer),
+          g: jumps[k],
+        };
+        if (Math.hypot(one.yb - one.ya, one.zb - one.za) < 1e-9) return [];
+        return this.half ? [one, { ya: -one.yb, za: one.zb, yb: -one.ya, zb: one.za, g: one.g }] : [one];
+      });
+    });
+    let drag = 0;
+    for (const s of sheet) {
+      const [y, z] = [0.5 * (s.ya + s.yb), 0.5 * (s.za + s.zb)];
+      const width = Math.hypot(s.yb - s.ya, s.zb - s.za);
+      const [ny, nz] = [-(s.zb - s.za) / width, (s.yb - s.ya) / width];
+      let w = 0;
+      for (const t of sheet)
+        for (const [ty, tz, sign] of [
+          [t.yb, t.zb, 1],
+          [t.ya, t.za, -1],
+        ]) {
+          const [dy, dz] = [y - ty, z - tz];
+          const d2 = dy * dy + dz * dz;
+          if (d2 > 1e-16) w += (sign * t.g * (-dz * ny + dy * nz)) / (2 * Math.PI * d2);
+        }
+      drag += -s.g * w * width;
+    }
+    return drag;
+  }
+}
