@@ -10,7 +10,8 @@ export interface PolarWing {
   twist?: (share: number) => number;
   polar: SectionPolar;
   /** Of the stream, 1/m. */ reynoldsPerMetre: number;
-  /** Whether sections lose lift by the wing's edges, as lifting surfaces do; they do without a word. */ edge?: boolean;
+  /** Where sections meet the induced flow: at three quarters of their chord, without a word, or on the line at a quarter of it. */
+  meets?: 'quarter' | 'three-quarter';
 }
 
 /** What the lifting line gives with polars. */
@@ -24,11 +25,34 @@ export interface PolarWingPoint {
 const MOST_STEPS = 200;
 /** Largest step of an angle, rad. */
 const STEP = 0.05;
+/** Of the integral over the line on either side of a station. */
+const INTERVALS = 400;
+
+/**
+ * What all of a line induces at a distance x behind it, above twice what it induces on itself and below what the section's own vortex would there, for
+ * the terms of a Fourier series: −∫ cos mφ · (√(x² + d²) − x − |d|)∕(x d) dφ with d = y − b∕2 cos φ.
+ */
+function behindLine(span: number, theta: number, x: number, terms: readonly number[]): number[] {
+  const out = terms.map(() => 0);
+  const y = 0.5 * span * Math.cos(theta);
+  for (const [from, to] of [
+    [0, theta],
+    [theta, Math.PI],
+  ])
+    for (let q = 0; q < INTERVALS; q++) {
+      const step = (to - from) / INTERVALS;
+      const phi = from + (q + 0.5) * step;
+      const d = y - 0.5 * span * Math.cos(phi);
+      const kernel = (Math.hypot(x, d) - x - Math.abs(d)) / (x * d);
+      terms.forEach((m, k) => (out[k] -= Math.cos(m * phi) * kernel * step));
+    }
+  return out;
+}
 
 /**
  * Lifting line of a symmetric straight wing with the polars of its section, the circulation as a Fourier series, by Newton's iteration: the second way of
  * computing what the lattice with polars computes. Each angle goes on from the one before.
- * @param stations of a half wing. @source NACA TR-865, 1947: by relaxation there, and with the same factor for the edges.
+ * @param stations of a half wing. @source NACA TR-865, 1947, by relaxation there; NACA TM-1120, 1947, for the flow at three quarters of the chord.
  */
 export function lineWithPolars(wing: PolarWing, alphas: readonly number[], stations = 24): PolarWingPoint[] {
   const n = stations;
@@ -47,11 +71,14 @@ export function lineWithPolars(wing: PolarWing, alphas: readonly number[], stati
     });
   /** Induced angle at place i for a unit of circulation over speed at place j. */
   const induces = new Float64Array(n * n);
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j < n; j++)
-      for (const m of odd)
-        induces[i * n + j] +=
-          (m * Math.sin(m * theta[i]) * Math.sin(m * theta[j])) / (Math.sin(theta[i]) * n * wing.span);
+  for (let i = 0; i < n; i++) {
+    const onLine = odd.map((m) => Math.sin(m * theta[i]) / Math.sin(theta[i]));
+    const behind = wing.meets === 'quarter' ? null : behindLine(wing.span, theta[i], 0.5 * chord[i], odd);
+    odd.forEach((m, k) => {
+      const induced = behind ? 2 * onLine[k] + (wing.span / (2 * Math.PI)) * behind[k] : onLine[k];
+      for (let j = 0; j < n; j++) induces[i * n + j] += (m * Math.sin(m * theta[j]) * induced) / (n * wing.span);
+    });
+  }
   const inducedBy = (g: Float64Array) =>
     theta.map((_, i) => {
       let sum = 0;
@@ -59,16 +86,13 @@ export function lineWithPolars(wing: PolarWing, alphas: readonly number[], stati
       return sum;
     });
   const read = new Float64Array(READ);
-  const zero = places.map(({ low, high, share: k }) => (1 - k) * low.zeroLift + k * high.zeroLift);
   let area = 0;
   const steps = 2000;
   for (let i = 0; i < steps; i++) area += (wing.chord((i + 0.5) / steps) * wing.span) / steps;
   const aspect = (wing.span * wing.span) / area;
-  const edge = wing.edge === false ? 1 : Math.sqrt(1 + 4 / (aspect * aspect));
   const section = (i: number, angle: number) => {
     read.fill(0);
-    wing.polar.add(zero[i] + (angle - zero[i]) / edge, places[i], 1, read);
-    read[1] /= edge;
+    wing.polar.add(angle, places[i], 1, read);
     return read;
   };
   let g = new Float64Array(n);
