@@ -103,7 +103,7 @@ const shape = {
 
 /** Lift and drag of a whole aircraft in steady states, with the polars of its sections. */
 export const steady = analysis({
-  version: 2,
+  version: 3,
   input: z.object({
     ...shape,
     drag: dragSchema.partial().optional(),

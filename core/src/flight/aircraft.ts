@@ -10,6 +10,7 @@ import {
   type ViscousLoads,
 } from '../lift';
 import type { MeanLine } from '../section';
+import { findLift } from './find-lift';
 
 /** An aircraft in steady flight: its shape, its drag, its weight and the air; SI, angles in rad. */
 export interface Aircraft {
@@ -80,7 +81,7 @@ export class SteadyAircraft {
       },
       lineOf,
     );
-    this.speeds.set(speed, this.first);
+    if (!this.sharesPolars) this.speeds.set(speed, this.first);
   }
 
   get reference(): Reference {
@@ -97,11 +98,34 @@ export class SteadyAircraft {
     return flowState(speed, this.aircraft.altitude);
   }
 
-  /** Drag of bodies and allowances: all of the build-up but the surfaces, whose drag is their polars'. */
-  private parasiteAt(flow: FlowState): number {
+  /**
+   * Drag of bodies and allowances: all of the build-up but the surfaces, whose drag is their polars'.
+   * @param profiles of the surfaces, where allowances are shares of them.
+   */
+  private parasiteAt(flow: FlowState, profiles: Record<string, number> | null = null): number {
     const { bodies, drag } = this.aircraft;
-    const built = dragBuildUp({ surfaces: this.surfaces, bodies, drag }, flow, this.lookup, this.shape);
+    const built = dragBuildUp({ surfaces: this.surfaces, bodies, drag }, flow, this.lookup, this.shape, profiles);
     return built.CD - built.parts.reduce((sum, p) => sum + (p.kind === 'surface' ? p.CD : 0), 0);
+  }
+
+  /** Whether allowances are shares of what the polars of the surfaces come to in level flight. */
+  private get sharesPolars(): boolean {
+    const { drag, mass } = this.aircraft;
+    const shares = drag?.allowances?.some(({ kind }) => kind === 'share' || kind === 'reserve') ?? false;
+    return shares && drag?.surfaces === 'polars' && mass > 0;
+  }
+
+  /** Profile drag of the surfaces in level flight; null where there is none. */
+  private levelProfiles(airframe: ViscousAirframe, speed: number): Record<string, number> | null {
+    const { point, met } = findLift(
+      (alpha, turns) => {
+        const solution = airframe.balance({ alpha }, turns);
+        return { point: airframe.loads([{ alpha }], [solution])[0], solution };
+      },
+      this.liftNeeded(speed),
+      { alpha: 0 },
+    );
+    return met && point.status !== 'unsolved' ? point.profiles : null;
   }
 
   /** The airframe in the flow at a speed. */
@@ -109,7 +133,10 @@ export class SteadyAircraft {
     let made = this.speeds.get(speed);
     if (!made) {
       const flow = this.flowAt(speed);
-      made = this.first.atSpeed(speed, flow.reynoldsPerMetre, this.parasiteAt(flow));
+      const as = (parasite: number) => this.first.atSpeed(speed, flow.reynoldsPerMetre, parasite);
+      made = as(this.parasiteAt(flow));
+      const profiles = this.sharesPolars ? this.levelProfiles(made, speed) : null;
+      if (profiles) made = as(this.parasiteAt(flow, profiles));
       this.speeds.set(speed, made);
     }
     return made;

@@ -135,6 +135,22 @@ describe('sweeps of steady states', () => {
     expect(() => run(plane(), { kind: 'level', speeds: [] })).toThrow(/empty/);
   });
 
+  it('takes shares of the shape’s drag from the polars where those give the drag of the surfaces', () => {
+    const allowances = [
+      { name: 'Gaps', kind: 'share' as const, amount: 0.1 },
+      { name: 'Reserve', kind: 'reserve' as const, amount: 0.2 },
+    ];
+    const at = (surfaces: 'polars' | 'build-up') =>
+      run(plane({ bodies: [pod], drag: { allowances, surfaces } }), { kind: 'level', speeds: [20, 26] }).points;
+    const [built, bare] = [at('build-up'), run(plane({ bodies: [pod] }), { kind: 'level', speeds: [20, 26] }).points];
+    at('polars').forEach((p, i) => {
+      const shape = p.CDprofile + bare[i].CDparasite;
+      expect(p.CDparasite + p.CDprofile).toBeCloseTo((1.1 * shape) / 0.8, 9);
+      expect(Math.abs(p.CDparasite - built[i].CDparasite)).toBeGreaterThan(1e-5);
+      expect(p.alpha).toBeCloseTo(built[i].alpha, 9);
+    });
+  });
+
   it('shares what does not change with the speed', () => {
     const flown = new SteadyAircraft(plane(), 26, lookup, () => flat);
     expect(flown.at(20).lattice).toBe(flown.at(26).lattice);

@@ -3,6 +3,7 @@ import { analyseViscousLift, type FlightState, type ViscousResult } from '../lif
 import { InvalidInput } from '../numerics';
 import type { MeanLine } from '../section';
 import { SteadyAircraft, type Aircraft, type SteadyPoint } from './aircraft';
+import { findLift } from './find-lift';
 
 const DEG = 180 / Math.PI;
 
@@ -26,9 +27,6 @@ export interface SteadyResult extends Omit<ViscousResult, 'points'> {
   kind: SteadySweep['kind'];
   points: SteadyPoint[];
 }
-
-/** Angles between which level flight is looked for, rad. */
-const STEEPEST = 24 / DEG;
 
 /**
  * Sweeps an aircraft through steady states with the polars of its sections. Each state is solved or says why not.
@@ -120,43 +118,9 @@ function missing(near: SteadyPoint, speed: number, reason: string): SteadyPoint 
   return { ...near, speed, status: 'unsolved', reason };
 }
 
-/** Angles at which a lift is met, by the secant from a state near by; null where the lift has no more to give. */
-function angleFor(
-  flown: SteadyAircraft,
-  speed: number,
-  CL: number,
-  from: { alpha: number; turns?: Float64Array },
-): { point: SteadyPoint; turns: Float64Array; met: boolean } {
-  let turns = from.turns;
-  const at = (alpha: number) => {
-    const { point, solution } = flown.loads({ alpha }, speed, turns);
-    if (solution.converged) turns = solution.turns;
-    return point;
-  };
-  let a = at(from.alpha);
-  let slope = 0.08 * DEG;
-  let best = a;
-  for (let k = 0; k < 14; k++) {
-    if (Math.abs(a.CL - CL) < Math.abs(best.CL - CL)) best = a;
-    if (Math.abs(a.CL - CL) < 2e-6) break;
-    const step = Math.max(-0.06, Math.min(0.06, (CL - a.CL) / slope));
-    const alpha = Math.max(-STEEPEST, Math.min(STEEPEST, a.alpha + step));
-    if (alpha === a.alpha) break;
-    const b = at(alpha);
-    const found = (b.CL - a.CL) / (b.alpha - a.alpha);
-    // Beyond the crest there is nothing to be had.
-    if (found > 0.3) slope = found;
-    else if (CL > b.CL) {
-      slope = Math.max(1, Math.abs(found));
-      if (b.CL < best.CL) break;
-    }
-    a = b;
-  }
-  return {
-    point: best,
-    turns: turns ?? new Float64Array(0),
-    met: Math.abs(best.CL - CL) < 1e-3 * Math.max(0.1, Math.abs(CL)),
-  };
+/** Angles at which a lift is met, from a state near by. */
+function angleFor(flown: SteadyAircraft, speed: number, CL: number, from: { alpha: number; turns?: Float64Array }) {
+  return findLift((alpha, turns) => flown.loads({ alpha }, speed, turns), CL, from);
 }
 
 function levelFlight(flown: SteadyAircraft, speeds: readonly number[]): SteadyPoint[] {
