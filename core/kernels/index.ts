@@ -2,3 +2,4 @@ export { factorise } from './lu';
 export { assemble, induce } from './horseshoe';
 export { respond, assembleCoupled, multiply, solveFactorised } from './coupled';
 export { multiplySingle } from './single';
+export { recordStations, intervals } from './layers';

@@ -38,10 +38,45 @@ export interface CoupledLoops {
   solveFactorised(a: number, n: number, lda: number, pivot: number, b: number, count: number): void;
 }
 
+/** Loops over the stations' closures and equations; there is no reference of them here, since they stand in section-flow in TypeScript. */
+interface LayerLoops {
+  recordStations(
+    order: number,
+    count: number,
+    kind: number,
+    signs: number,
+    c: number,
+    theta: number,
+    mass: number,
+    velocity: number,
+    dead: number,
+    stream: number,
+    record: number,
+  ): void;
+  intervals(
+    order: number,
+    from: number,
+    to: number,
+    except: number,
+    kind: number,
+    signs: number,
+    velocity: number,
+    x: number,
+    stream: number,
+    record: number,
+    kept: number,
+    residual: number,
+    scratch: number,
+  ): void;
+}
+
 /** Columns of a response behind those of the mass defects. */
 export const EXTRA_COLUMNS = 4;
 /** Numbers kept by station. */
 export const KEPT = 24;
+/** Numbers of a station's record, and of an interval's residuals with their slopes. */
+const RECORD = 54;
+const RESIDUALS = 36;
 const BASE = 65536;
 
 /**
@@ -72,7 +107,21 @@ export class CoupledMemory {
   /** The matrix assembled last, rows of `stride` doubles. */
   readonly matrix: Float64Array;
   readonly stride: number;
+  /** By node: the station's record; what closures and equations are made of; three residuals of the interval that ends there. */
+  readonly record: Float64Array;
+  readonly kind: Int32Array;
+  readonly c: Float64Array;
+  readonly theta: Float64Array;
+  readonly defect: Float64Array;
+  readonly velocity: Float64Array;
+  readonly dead: Float64Array;
+  readonly x: Float64Array;
+  readonly residual: Float64Array;
+  /** Reynolds number, Mach number, λ of Kármán and Tsien. */ readonly stream: Float64Array;
+  private readonly scratch: Float64Array;
+  private readonly kindAt: number;
   private readonly loops: CoupledLoops;
+  private readonly layers: LayerLoops | null;
   private readonly address = new Map<Float64Array, number>();
   private readonly pivot: number;
   private readonly orderAt: number;
@@ -85,7 +134,20 @@ export class CoupledMemory {
     const width = n + EXTRA_COLUMNS + 2;
     this.stride = n + (n & 1);
     const room =
-      8 * (n * n * 2 + n * this.stride + 5 * width + 3 * n + 3 * n + KEPT * n + 8 * (n + 2) + 64) + 8 * n + 16 * 32;
+      8 *
+        (n * n * 2 +
+          n * this.stride +
+          5 * width +
+          3 * n +
+          3 * n +
+          KEPT * n +
+          8 * (n + 2) +
+          RECORD * n +
+          9 * n +
+          RESIDUALS +
+          64) +
+      12 * n +
+      16 * 48;
     const instance = compiled ? instantiate() : null;
     let buffer: ArrayBufferLike;
     if (instance) {
@@ -94,9 +156,11 @@ export class CoupledMemory {
       if (missing > 0) memory.grow(Math.ceil(missing / 65536));
       buffer = memory.buffer;
       this.loops = instance as unknown as CoupledLoops;
+      this.layers = instance as unknown as LayerLoops;
     } else {
       buffer = new ArrayBuffer(BASE + room);
       this.loops = reference(buffer);
+      this.layers = null;
     }
     let at = BASE;
     const take = (count: number) => {
@@ -121,10 +185,59 @@ export class CoupledMemory {
     this.address.set(this.right[0], this.address.get(all)!);
     this.vector = take(n);
     this.product = take(n);
+    this.record = take(RECORD * n);
+    [this.c, this.theta, this.defect, this.velocity, this.dead, this.x] = Array.from({ length: 6 }, () => take(n));
+    this.residual = take(3 * n);
+    this.stream = take(4);
+    this.scratch = take(RESIDUALS);
     this.pivot = at;
     at = (at + 4 * n + 15) & ~15;
     this.order = new Int32Array(buffer, at, n);
     this.orderAt = at;
+    at = (at + 4 * n + 15) & ~15;
+    this.kind = new Int32Array(buffer, at, n);
+    this.kindAt = at;
+  }
+
+  /** Whether stations and intervals can be evaluated here. */
+  get evaluates(): boolean {
+    return this.layers !== null;
+  }
+
+  /** Records of the first stations of `order`. */
+  recordStations(count: number): void {
+    this.layers!.recordStations(
+      this.orderAt,
+      count,
+      this.kindAt,
+      this.of(this.signs),
+      this.of(this.c),
+      this.of(this.theta),
+      this.of(this.defect),
+      this.of(this.velocity),
+      this.of(this.dead),
+      this.of(this.stream),
+      this.of(this.record),
+    );
+  }
+
+  /** Residuals and responses of the stations behind `from` up to `to`, but for one. */
+  intervals(from: number, to: number, except: number): void {
+    this.layers!.intervals(
+      this.orderAt,
+      from,
+      to,
+      except,
+      this.kindAt,
+      this.of(this.signs),
+      this.of(this.velocity),
+      this.of(this.x),
+      this.of(this.stream),
+      this.of(this.record),
+      this.of(this.kept),
+      this.of(this.residual),
+      this.of(this.scratch),
+    );
   }
 
   private of(view: Float64Array): number {

@@ -4,6 +4,7 @@
  * Names: shape factor H = δ*∕θ, kinematic shape factor Hk (H of the velocity profile alone), energy shape factor H* = θ*∕θ, density shape factor
  * H** = δ**∕θ, Reθ the momentum-thickness Reynolds number, Cf friction, CD dissipation, Cτ the largest shear stress coefficient.
  * Every function returns its value and leaves its slopes in `slope`: [by Hk, by Reθ, by M² of the edge, by H, by θ].
+ * The inner loop has a compiled twin of these and of `station.ts` and `interval.ts` in core/kernels, which a test holds against them.
  * Range: 1 < Hk < about 15; Reθ above about 20 (laminar) and 100 (turbulent).
  * @source AIAA J. 25(10), 1987, 1347–1355.
  */

@@ -1,5 +1,6 @@
 import { CoupledMemory, KEPT } from '../../kernels';
 import {
+  BYPASS_TURBULENCE,
   evaluateStation,
   GROWTH,
   GROWTH_RECORD,
@@ -26,8 +27,8 @@ export class CoupledEquations extends LayerField {
   /** Largest residual of the layers' equations, of the speeds and of transition. */
   residual = Infinity;
   flowResidual = 0;
-  /** For reports: which equation and node has the largest residual. */
-  worst = '';
+  private worstOf = '';
+  private worstNode = 0;
 
   /** @param compiled false runs the TypeScript reference of the inner loops. */
   constructor(nodes: PanelNodes, wake: number, compiled = true) {
@@ -35,29 +36,41 @@ export class CoupledEquations extends LayerField {
     const { total } = this;
     this.memory = new CoupledMemory(total, compiled);
     this.byNode = new Float64Array(total);
-    this.record = new Float64Array(total * STATION_RECORD);
+    this.record = this.memory.record;
     this.kept = this.memory.kept;
     this.speedResidual = new Float64Array(total);
+  }
+
+  /** For reports: which equation and node has the largest residual. */
+  get worst(): string {
+    return `${this.worstOf} ${this.worstNode}`;
   }
 
   /** Evaluates all equations with their derivatives at the present unknowns. @returns the largest residual. */
   evaluate(): number {
     this.settle();
     const { layers, stations, coupling, nodes, total } = this;
-    const { order, upper, lower } = stations;
+    const { order, lower } = stations;
     this.residual = 0;
     this.flowResidual = 0;
     if (this.tracing) this.byNode.fill(0);
-    for (let p = 0; p < lower + this.wake; p++) this.recordStation(order[p]);
+    if (this.compiledStream) this.evaluateCompiled();
+    else {
+      for (let p = 0; p < lower + this.wake; p++) this.recordStation(order[p]);
+      for (const surface of [0, 1] as const) {
+        const [from, to] = this.stretch(surface);
+        for (let p = from + 1; p < to; p++)
+          if (p !== this.firstTurbulent[surface]) this.interval(order[p - 1], order[p], surface, false);
+      }
+      for (let w = 1; w < this.wake; w++) this.interval(order[lower + w - 1], order[lower + w], 1, false);
+    }
     for (const surface of [0, 1] as const) {
-      const from = surface === 0 ? 0 : upper;
-      const to = surface === 0 ? upper : lower;
+      const [from, to] = this.stretch(surface);
       this.firstStation(order[from]);
-      for (let p = from + 1; p < to; p++)
-        this.interval(order[p - 1], order[p], surface, p === this.firstTurbulent[surface]);
+      const first = this.firstTurbulent[surface];
+      if (first > from && first < to) this.interval(order[first - 1], order[first], surface, true);
       this.evaluateCriterion(surface);
     }
-    for (let w = 1; w < this.wake; w++) this.interval(order[lower + w - 1], order[lower + w], 1, false);
     this.wakeStart();
     // Speeds: what the panels make of the mass defects, against what the layers hold.
     const n = nodes.x.length;
@@ -73,6 +86,51 @@ export class CoupledEquations extends LayerField {
     return this.residual;
   }
 
+  /** Where the stations of a surface begin and end in their order. */
+  private stretch(surface: 0 | 1): [number, number] {
+    const { upper, lower } = this.stations;
+    return surface === 0 ? [0, upper] : [upper, lower];
+  }
+
+  /** Whether the compiled closures hold: those of grains and of bypass stand in TypeScript alone. */
+  private get compiledStream(): boolean {
+    const { turbulence, grain } = this.flow;
+    return this.memory.evaluates && !grain && !(turbulence !== undefined && turbulence > BYPASS_TURBULENCE);
+  }
+
+  /** All stations, and all intervals but those with a place of transition. */
+  private evaluateCompiled(): void {
+    const { memory, layers, stations, nodes, total, flow } = this;
+    const { order, upper, lower } = stations;
+    const n = nodes.x.length;
+    memory.order.set(order);
+    memory.c.set(layers.c);
+    memory.theta.set(layers.theta);
+    memory.defect.set(layers.mass);
+    memory.velocity.set(layers.velocity);
+    memory.dead.set(this.dead, n);
+    for (let i = 0; i < total; i++) {
+      memory.signs[i] = layers.side[i] < 0 ? -1 : 1;
+      memory.kind[i] = i >= n ? 2 : layers.turbulent[i] ? 1 : 0;
+      memory.x[i] = this.distance(i);
+    }
+    memory.stream[0] = flow.reynolds;
+    memory.stream[1] = flow.mach;
+    memory.stream[2] = this.compression;
+    memory.recordStations(lower + this.wake);
+    memory.intervals(0, upper, this.firstTurbulent[0]);
+    memory.intervals(upper, lower, this.firstTurbulent[1]);
+    memory.intervals(lower, lower + this.wake, -1);
+    const { residual } = memory;
+    for (let p = 1; p < lower + this.wake; p++) {
+      if (p === upper || p === lower || p === this.firstTurbulent[0] || p === this.firstTurbulent[1]) continue;
+      const node = order[p];
+      this.note(residual[3 * node], 'first', node);
+      this.note(residual[3 * node + 1], 'momentum', node);
+      this.note(residual[3 * node + 2], 'energy', node);
+    }
+  }
+
   /** Largest residual at each node, kept where a trace is wanted. */
   readonly byNode: Float64Array;
   tracing = false;
@@ -83,7 +141,8 @@ export class CoupledEquations extends LayerField {
     if (what !== 'transition' && size > this.flowResidual) this.flowResidual = size;
     if (size > this.residual || Number.isNaN(size)) {
       this.residual = Number.isNaN(size) ? Infinity : size;
-      this.worst = `${what} ${node}`;
+      this.worstOf = what;
+      this.worstNode = node;
     }
   }
 
