@@ -10,6 +10,9 @@ import type { SolvedState } from './viscous-section';
  */
 const FROM_NEIGHBOUR = 130;
 const FIRST_OF_STRETCH = 700;
+/** For the places inside a long stretch whose far end is not reached: most of those that can be reached at all take fewer. */
+const INSIDE_STRETCH = 260;
+const LONG_STRETCH = 4;
 const REST_OF_STRETCH = 60;
 const BEGINNING = 1400;
 /**
@@ -116,15 +119,37 @@ class Run {
     return run.length;
   }
 
-  /** Whether the flow has left the surface on the way to a place of the run: lift falls outward there. */
+  /** Whether the section has stalled before a place of the run, and no burst layer may be found behind it. */
   private stalledBefore(k: number): boolean {
-    if (this.sweep.mayBurst) return false;
+    return !this.sweep.mayBurst && this.fallsBefore(k);
+  }
+
+  /** Whether the flow has left the surface on the way to a place of the run: lift falls outward there. */
+  private fallsBefore(k: number): boolean {
     const [a, b] = [k - 2, k - 1].map((j) => (j < 0 ? undefined : this.sweep.point(this.run[j])));
     if (!a || !b || !isSolved(a) || !isSolved(b)) return false;
     const outward = Math.sign(b.alpha - a.alpha);
     // Where no plate's flow can stand in, every way is tried.
     if (outward * b.cl < LEAST_LIFT || outward * b.alpha < LEAST_ANGLE) return false;
     return outward * (b.cl - a.cl) < 0 || b.doubts.includes('nose-bubble-bursts');
+  }
+
+  /** Looks for a place inside a stretch that can be reached by itself, and goes outward from there. */
+  private fromInside(first: number): void {
+    const { run, sweep } = this;
+    const end = run.length - 1;
+    // Where lift has fallen, estimates go on as far as anything would be found.
+    if (end - first < LONG_STRETCH - 1 || this.fallsBefore(first)) return;
+    for (const share of [0.5, 0.75, 0.25]) {
+      const middle = first + Math.round(share * (end - first));
+      if (sweep.cancelled?.()) throw new Cancelled();
+      if (this.solved.has(run[middle]) || !this.take(run[middle], sweep.afresh(run[middle], INSIDE_STRETCH))) continue;
+      for (let k = middle + 1; k <= end; k++) {
+        const state = sweep.nearest(run[k]);
+        if (this.solved.has(run[k]) || !state || !this.from(run[k], state, FROM_NEIGHBOUR, true)) break;
+      }
+      return;
+    }
   }
 
   private fromTheFarEnd(first: number): void {
@@ -134,6 +159,8 @@ class Run {
     for (let k = run.length - 1; k >= first; k--) {
       if (sweep.cancelled?.()) throw new Cancelled();
       const i = run[k];
+      // Once the far end has failed.
+      if (most === GOING && k === run.length - 2 && tries === 1) this.fromInside(first);
       if (this.solved.has(i)) continue;
       if (k + 1 < run.length && this.solved.has(run[k + 1])) {
         const side = Math.sign(alphas[run[k + 1]] - alphas[i]) as 1 | -1;

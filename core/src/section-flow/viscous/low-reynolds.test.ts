@@ -34,6 +34,12 @@ describe('low Reynolds numbers', () => {
       expect(p.cd).toBeLessThan(0.15);
     }
   });
+  it('a cambered section whose far end is not reached is whole all the same', () => {
+    const points = sweep('6415', 30_000, range(-10, 2, 1));
+    expect(points.filter((p) => !isSolved(p))).toEqual([]);
+    const lift = points.slice(2).map((p) => (p as SolvedPoint).cl);
+    lift.slice(1).forEach((cl, i) => expect(cl).toBeGreaterThan(lift[i] - 0.01));
+  });
   it('a thick section goes on past its stall with a burst bubble, and says so', () => {
     const points = sweep('0018', 60_000, range(10, 16, 1));
     const by = new Map(points.map((p) => [Math.round(p.alpha! / RAD), p as SolvedPoint]));
@@ -207,6 +213,18 @@ describe('the order of a sweep', () => {
     expect(new Set(calls).size).toBe(calls.length);
     expect(calls.filter((c) => c.startsWith('afresh'))).toEqual(['afresh 0', 'afresh 11']);
   });
+  it('looks inside a stretch whose far end is not reached, and goes outward from there', () => {
+    const { given, calls } = run(3, (i) => i === 0 || i === 5);
+    expect([...given.values()].every((p) => p.status === 'solved')).toBe(true);
+    // The middle and a quarter from the end are tried before.
+    expect(calls.filter((c) => c.startsWith('afresh'))).toEqual([
+      'afresh 0',
+      'afresh 11',
+      'afresh 7',
+      'afresh 9',
+      'afresh 5',
+    ]);
+  });
   it('spends little where the section has stalled on the way', () => {
     const cost = (lift: (i: number) => number) => {
       liftAt = lift;
@@ -220,7 +238,10 @@ describe('the order of a sweep', () => {
     expect(falling).toBeLessThan(0.25 * rising);
     expect(low).toBe(rising);
     mayBurst = true;
-    expect(cost((i) => (i < 6 ? 10 * alphas[i] : 0.4))).toBe(rising);
+    const burst = cost((i) => (i < 6 ? 10 * alphas[i] : 0.4));
+    expect(burst).toBeGreaterThan(2 * falling);
+    // Places inside are not looked for there: estimates go on.
+    expect(burst).toBeLessThan(rising);
     mayBurst = false;
     liftAt = (i) => 10 * alphas[i];
   });
