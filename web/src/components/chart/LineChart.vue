@@ -219,7 +219,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
       @fit="fit"
       @key="key"
     >
-      <PlotBands v-if="bands?.length" :bands="bands" />
+      <PlotBands v-if="bands?.length" :bands="bands" :marks="marks" />
       <PlotAxes
         :x-axis="x"
         :y-axis="y"

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { ChartBand } from '@/lib/chart-model';
+import type { ChartBand, ChartMark } from '@/lib/chart-model';
 import { usePlot } from './context';
 
-/** Stretches of an axis that are wanted. */
-const props = defineProps<{ bands: ChartBand[] }>();
+/** Stretches of an axis that are wanted. A name makes room for a mark that stands where it would be. */
+const props = defineProps<{ bands: ChartBand[]; marks?: ChartMark[] }>();
+/** Height of a line of words. */
+const LINE = 26;
 const { x, y, inner } = usePlot();
 const shapes = computed(() =>
   props.bands.flatMap((b) => {
@@ -19,7 +21,11 @@ const shapes = computed(() =>
     if (!(to > from)) return [];
     const [p, q] = [scale(from), scale(to)].sort((m, n) => m - n);
     const start = Math.max(0, p);
-    return [{ ...b, start, size: Math.min(end, q) - start }];
+    const size = Math.min(end, q) - start;
+    const crowded =
+      b.axis === 'x' &&
+      props.marks?.some((m) => x.value(m.x) > start - LINE && x.value(m.x) < start + size && y.value(m.y) < LINE);
+    return [{ ...b, start, size, crowded }];
   }),
 );
 </script>
@@ -37,7 +43,7 @@ const shapes = computed(() =>
       />
       <text
         :x="b.axis === 'x' ? b.start + b.size / 2 : inner.w - 6"
-        :y="b.axis === 'x' ? 12 : b.start + 12"
+        :y="b.crowded ? inner.h - 6 : b.axis === 'x' ? 12 : b.start + 12"
         :text-anchor="b.axis === 'x' ? 'middle' : 'end'"
         font-size="11.5"
         style="fill: var(--grass-text)"
