@@ -8,7 +8,11 @@ export interface Panels {
   normal: Float64Array;
   area: Float64Array;
   /** Longest diagonal. */ size: Float64Array;
+  /** 1 where the corners do not lie in a plane: it is the mean of what either diagonal makes of it. */ warped: Uint8Array;
 }
+
+/** Corners off the mean plane by less than this share of a panel's size are in it. */
+const FLAT = 1e-9;
 
 /** Flat lists of all panels of a mesh, patch by patch, i fastest. */
 export function panelsOf(mesh: PanelMesh): Panels {
@@ -20,6 +24,7 @@ export function panelsOf(mesh: PanelMesh): Panels {
     normal: new Float64Array(3 * n),
     area: new Float64Array(n),
     size: new Float64Array(n),
+    warped: new Uint8Array(n),
   };
   let k = 0;
   for (const { ni, nj, nodes, out } of mesh.patches)
@@ -46,6 +51,7 @@ export function measured(corners: Float64Array, by = 1): Panels {
     normal: new Float64Array(3 * n),
     area: new Float64Array(n),
     size: new Float64Array(n),
+    warped: new Uint8Array(n),
   };
   for (let k = 0; k < n; k++) measure(p, k);
   return p;
@@ -59,12 +65,17 @@ function measure(p: Panels, k: number): void {
   const norm = Math.hypot(nx, ny, nz);
   p.area[k] = 0.5 * norm;
   p.size[k] = Math.max(Math.hypot(ux, uy, uz), Math.hypot(vx, vy, vz));
+  const apart = ux === 0 && uy === 0 && uz === 0 ? 0 : (c[3] - c[0]) * nx + (c[4] - c[1]) * ny + (c[5] - c[2]) * nz;
+  p.warped[k] = Math.abs(apart) > FLAT * p.size[k] * norm ? 1 : 0;
   // A triangle has a corner twice: its centre is that of its area all the same.
   const [w1, w2] = [triangle(c, 0, 3, 6), triangle(c, 0, 6, 9)];
-  const sum = w1 + w2 || 1;
+  const [w3, w4] = [triangle(c, 3, 6, 9), triangle(c, 3, 9, 0)];
+  const [sum, other] = [w1 + w2 || 1, w3 + w4 || 1];
   for (let d = 0; d < 3; d++) {
     p.normal[3 * k + d] = norm > 0 ? [nx, ny, nz][d] / norm : 0;
-    p.centre[3 * k + d] = (w1 * (c[d] + c[3 + d] + c[6 + d]) + w2 * (c[d] + c[6 + d] + c[9 + d])) / (3 * sum);
+    p.centre[3 * k + d] =
+      (w1 * (c[d] + c[3 + d] + c[6 + d]) + w2 * (c[d] + c[6 + d] + c[9 + d])) / (6 * sum) +
+      (w3 * (c[3 + d] + c[6 + d] + c[9 + d]) + w4 * (c[3 + d] + c[9 + d] + c[d])) / (6 * other);
   }
 }
 

@@ -41,6 +41,20 @@ export function solidAngle(c: Float64Array, at: number, x: number, y: number, z:
   );
 }
 
+/** The same, cut along the other diagonal. */
+function solidAngleAcross(c: Float64Array, at: number, x: number, y: number, z: number): number {
+  const bx = c[at + 3] - x;
+  const by = c[at + 4] - y;
+  const bz = c[at + 5] - z;
+  const dx = c[at + 9] - x;
+  const dy = c[at + 10] - y;
+  const dz = c[at + 11] - z;
+  return (
+    triangleAngle(bx, by, bz, c[at + 6] - x, c[at + 7] - y, c[at + 8] - z, dx, dy, dz) +
+    triangleAngle(bx, by, bz, dx, dy, dz, c[at] - x, c[at + 1] - y, c[at + 2] - z)
+  );
+}
+
 /**
  * Solid angle Ω of a panel and ∫ dS / r over it, from a point: what doublets and sources of unit strength do there, times 4π.
  * @param out [Ω, ∫ dS / r]. @param own whether the point is the panel's own centre, seen from inside.
@@ -73,7 +87,12 @@ export function panelInfluence(
     out[0] = (p.area[k] * height) / (r2 * r);
     return;
   }
-  const angle = own ? -2 * Math.PI : solidAngle(c, at, x, y, z);
+  let angle = -2 * Math.PI;
+  if (!own) {
+    angle = solidAngle(c, at, x, y, z);
+    // Either diagonal alone would set a thin skin’s faces nearer to each other or farther apart than they are.
+    if (p.warped[k]) angle = 0.5 * (angle + solidAngleAcross(c, at, x, y, z));
+  }
   out[0] = angle;
   // In the panel's mean plane: each edge by its distance from the foot of the point.
   let sum = 0;
