@@ -2,6 +2,7 @@ import type { Point3, Reference } from '../../airframe';
 import { SingleMatrix } from '../../kernels';
 import { factorise, FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
 import { Cancelled, type RunContext } from '../../results';
+import { clearOfWakes } from './clear-of-wakes';
 import { gmres } from './gmres';
 import type { Place } from './body-skin';
 import { measured, panelsOf, type Panels } from './panel-geometry';
@@ -234,7 +235,11 @@ export class PanelFlow {
   private lastWake?: { key: string; wake: Float64Array };
   private wakeFor(stream: readonly [number, number, number]): Float64Array {
     const key = stream.join();
-    if (this.lastWake?.key !== key) this.lastWake = { key, wake: this.sheet.influence(stream, this.centre) };
+    if (this.lastWake?.key !== key) {
+      const { mesh, sheet, units } = this;
+      const aside = clearOfWakes(mesh, sheet.strips, stream, mesh.surfaces, units.panel);
+      this.lastWake = { key, wake: sheet.influence(stream, this.centre, aside) };
+    }
     return this.lastWake.wake;
   }
 

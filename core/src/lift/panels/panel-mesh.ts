@@ -13,6 +13,7 @@ export interface PanelMesh {
   patches: Patch[];
   panels: number;
   /** Whether only the right half is held, with its mirror image. */ half: boolean;
+  /** Ids of the surfaces among the parts. */ surfaces: ReadonlySet<string>;
   /** Bodies and surfaces that pass through each other. */ joined: { body: string; surface: string }[];
   /** What lies inside another part, by the index of the patch that it passes through. */
   hiding: ReadonlyMap<number, Cutting['hidden']>;
@@ -126,5 +127,6 @@ export function panelMesh(
       'Use fewer along the chord or the span.',
       'spanwise',
     );
-  return { patches, panels, half, joined, ...whatHides(patches, joined, solids, skins) };
+  const ids = new Set(surfaces.map((s) => s.id));
+  return { patches, panels, half, surfaces: ids, joined, ...whatHides(patches, joined, solids, skins) };
 }

@@ -175,6 +175,37 @@ describe('panels', () => {
     }
   });
 
+  it.each([
+    ['a flat tail that the wing’s wake meets along the chord', 26, -7, 0, 0.2, [1, 5]],
+    ['a tail of two leaning surfaces that it crosses', 0, 3, 35, 0.2, [1, 5]],
+    ['a tail in the plane of the wing, at the root', 20, 12, 0, 0.02, [1, 5]],
+  ])('lift as the lattice does with %s', (_, sweepDeg, dihedralDeg, lean, z, degrees) => {
+    const wing = wingOf('0012', 6, { bays: [{ span: 3, sweepDeg, dihedralDeg }] });
+    const tail = {
+      ...wingOf('0009', 1.2, { bays: [{ span: 0.6, sweepDeg: 5, dihedralDeg: lean }] }),
+      id: 'tail',
+      name: 'Tail',
+      role: 'tailplane' as const,
+      position: { x: 3.2, y: 0, z },
+      incidenceDeg: -2,
+    };
+    tail.stations = tail.stations.map((t) => ({ ...t, chord: 0.3 }));
+    const alphas = degrees.map((a) => a * RAD);
+    const spread = { ...DEFAULT_PANELS, chordwise: 12, spanwise: 12 };
+    const surfaces = [wing, tail];
+    const of = (input: object) => analyseThick({ surfaces, alphas, spread, ...input }, lookup).points;
+    const [skin, both] = [of({}), of({ beta: 1e-9 })];
+    const lattice = analyseLift({ surfaces, alphas, wake: 'stream' }, lookup).points;
+    const ratio = (skin[1].CL - skin[0].CL) / (lattice[1].CL - lattice[0].CL);
+    expect(ratio).toBeGreaterThan(1.02);
+    expect(ratio).toBeLessThan(1.13);
+    skin.forEach((p, i) => {
+      expect(both[i].CL).toBeCloseTo(p.CL, 3);
+      expect(Math.abs(p.CL - ratio * lattice[i].CL)).toBeLessThan(0.02);
+      expect(Math.min(...p.cp)).toBeGreaterThan(-4);
+    });
+  });
+
   it('are the same by halves and whole, and mirrored with the wind', () => {
     const plain = wingOf('0012', 6, { bays: [{ span: 3, sweepDeg: 10, dihedralDeg: 5 }] });
     const [root, tip] = plain.stations;

@@ -27,8 +27,11 @@ export class WakeSheet {
     this.length = WAKE * span;
   }
 
-  /** Influence of the strips' jumps on the potential, row by row of the places, for a direction of the stream. @param at three numbers a place. */
-  influence(dir: Place, at: Float64Array): Float64Array {
+  /**
+   * Influence of the strips' jumps on the potential, row by row of the places, for a direction of the stream.
+   * @param at three numbers a place. @param aside by how much places stand aside of the wakes of a surface, across these, m.
+   */
+  influence(dir: Place, at: Float64Array, aside: ReadonlyMap<string, Float64Array>): Float64Array {
     const n = at.length / 3;
     const m = this.strips.length;
     const out = new Float64Array(n * m);
@@ -37,8 +40,14 @@ export class WakeSheet {
     const add = (w: WakeStrip, k: number, corners: readonly Place[]) => {
       const order = w.patch.out > 0 ? corners : [...corners].reverse();
       order.forEach(([px, py, pz], c) => flat.set([px / this.beta, py, pz], 3 * c));
+      const by = aside.get(w.patch.id);
       for (let i = 0; i < n; i++) {
-        const [x, y, z] = [at[3 * i], at[3 * i + 1], at[3 * i + 2]];
+        let [x, y, z] = [at[3 * i], at[3 * i + 1], at[3 * i + 2]];
+        if (by) {
+          x += by[3 * i] / this.beta;
+          y += by[3 * i + 1];
+          z += by[3 * i + 2];
+        }
         let angle = solidAngle(flat, 0, x, y, z);
         if (this.half) angle += solidAngle(flat, 0, x, -y, z);
         out[i * m + k] += angle * INV4PI;
