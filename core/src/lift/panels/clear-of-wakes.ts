@@ -1,6 +1,6 @@
 import type { Place } from './body-skin';
 import type { PanelMesh } from './panel-mesh';
-import type { WakeStrip } from './wake-sheet';
+import type { WakeBeginning } from './wake-sheet';
 
 /** Least distance of a column from a wake that it stands aside of, over its chord. */
 const CLEAR = 0.06;
@@ -42,7 +42,7 @@ const cross = (a: Place, b: Place): Place => [
 const dot = (a: Place, b: Place): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** Unit vector across the wakes of a surface, as a mean over their strips and, in a half, over their images. */
-function acrossOf(strips: readonly WakeStrip[], dir: Place, half: boolean): Place {
+function acrossOf(strips: readonly WakeBeginning[], dir: Place, half: boolean): Place {
   const sum: [number, number, number] = [0, 0, 0];
   for (const { a, b, patch } of strips)
     cross(dir, [b[0] - a[0], b[1] - a[1], b[2] - a[2]]).forEach((v, d) => (sum[d] += patch.out * v));
@@ -52,7 +52,7 @@ function acrossOf(strips: readonly WakeStrip[], dir: Place, half: boolean): Plac
 }
 
 /** How far a place is from a strip's wake, along `across`; null where it is not behind it. */
-function distanceFrom({ a, b }: WakeStrip, p: Place, dir: Place, across: Place): number | null {
+function distanceFrom({ a, b }: WakeBeginning, p: Place, dir: Place, across: Place): number | null {
   const e: Place = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
   const r: Place = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
   // r = s e + t dir + d across
@@ -71,12 +71,12 @@ function distanceFrom({ a, b }: WakeStrip, p: Place, dir: Place, across: Place):
  */
 export function clearOfWakes(
   mesh: PanelMesh,
-  strips: readonly WakeStrip[],
+  strips: readonly WakeBeginning[],
   dir: Place,
   surfaces: ReadonlySet<string>,
   of: ArrayLike<number>,
 ): Map<string, Float64Array> {
-  const sheets = new Map<string, WakeStrip[]>();
+  const sheets = new Map<string, WakeBeginning[]>();
   for (const w of strips) sheets.set(w.patch.id, [...(sheets.get(w.patch.id) ?? []), w]);
   const byPanel = new Map<string, Map<number, Place>>();
   for (const column of columnsOf(mesh, surfaces))

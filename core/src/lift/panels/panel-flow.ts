@@ -237,7 +237,7 @@ export class PanelFlow {
     const key = stream.join();
     if (this.lastWake?.key !== key) {
       const { mesh, sheet, units } = this;
-      const aside = clearOfWakes(mesh, sheet.strips, stream, mesh.surfaces, units.panel);
+      const aside = clearOfWakes(mesh, sheet.edges(stream), stream, mesh.surfaces, units.panel);
       this.lastWake = { key, wake: sheet.influence(stream, this.centre, aside) };
     }
     return this.lastWake.wake;

@@ -13,6 +13,9 @@ export interface WakeStrip extends WakeEdge {
   lower: number;
 }
 
+/** Where a straight wake begins. */
+export type WakeBeginning = Pick<WakeEdge, 'patch' | 'a' | 'b'>;
+
 /** Wakes along the stream behind the trailing edges, with what of them lies along bodies. */
 export class WakeSheet {
   private readonly length: number;
@@ -66,6 +69,17 @@ export class WakeSheet {
       }
     });
     return out;
+  }
+
+  /** The beginnings of all straight wakes: of the strips, and of what closes in the middle behind their bodies; from root to tip. */
+  edges(dir: Place): WakeBeginning[] {
+    return this.strips.flatMap(({ patch, a, b, lines }) => [
+      { patch, a, b },
+      ...lines.map((line) => {
+        const [near, on] = this.alongBody(line, dir).map((places) => places[places.length - 2]);
+        return line.end === 'inner' ? { patch, a: on, b: near } : { patch, a: near, b: on };
+      }),
+    ]);
   }
 
   private far(p: Place, dir: Place): Place {
