@@ -1,6 +1,6 @@
 import type { Place } from './body-skin';
 import type { PanelMesh } from './panel-mesh';
-import type { WakeBeginning } from './wake-sheet';
+import type { WakePiece } from './wake-sheet';
 
 /** Least distance of a column from a wake that it stands aside of, over its chord. */
 const CLEAR = 0.06;
@@ -42,7 +42,7 @@ const cross = (a: Place, b: Place): Place => [
 const dot = (a: Place, b: Place): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** Unit vector across the wakes of a surface, as a mean over their strips and, in a half, over their images. */
-function acrossOf(strips: readonly WakeBeginning[], dir: Place, half: boolean): Place {
+function acrossOf(strips: readonly WakePiece[], dir: Place, half: boolean): Place {
   const sum: [number, number, number] = [0, 0, 0];
   for (const { a, b, patch } of strips)
     cross(dir, [b[0] - a[0], b[1] - a[1], b[2] - a[2]]).forEach((v, d) => (sum[d] += patch.out * v));
@@ -52,7 +52,8 @@ function acrossOf(strips: readonly WakeBeginning[], dir: Place, half: boolean): 
 }
 
 /** How far a place is from a strip's wake, along `across`; null where it is not behind it. */
-function distanceFrom({ a, b }: WakeBeginning, p: Place, dir: Place, across: Place): number | null {
+function distanceFrom({ a, b, dir, until }: WakePiece, p: Place, across: Place): number | null {
+  if (p[0] > until) return null;
   const e: Place = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
   const r: Place = [p[0] - a[0], p[1] - a[1], p[2] - a[2]];
   // r = s e + t dir + d across
@@ -71,12 +72,12 @@ function distanceFrom({ a, b }: WakeBeginning, p: Place, dir: Place, across: Pla
  */
 export function clearOfWakes(
   mesh: PanelMesh,
-  strips: readonly WakeBeginning[],
+  strips: readonly WakePiece[],
   dir: Place,
   surfaces: ReadonlySet<string>,
   of: ArrayLike<number>,
 ): Map<string, Float64Array> {
-  const sheets = new Map<string, WakeBeginning[]>();
+  const sheets = new Map<string, WakePiece[]>();
   for (const w of strips) sheets.set(w.patch.id, [...(sheets.get(w.patch.id) ?? []), w]);
   const byPanel = new Map<string, Map<number, Place>>();
   for (const column of columnsOf(mesh, surfaces))
@@ -86,7 +87,7 @@ export function clearOfWakes(
       let [low, high] = [Infinity, -Infinity];
       for (const p of column.nodes)
         for (const w of own) {
-          const d = distanceFrom(w, p, dir, across);
+          const d = distanceFrom(w, p, across);
           if (d === null) continue;
           low = Math.min(low, d);
           high = Math.max(high, d);

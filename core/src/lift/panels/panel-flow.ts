@@ -20,6 +20,8 @@ const TOLERANCE = 1e-6;
 /** Change of the solid angles of all wakes together, over the sphere's, from which a wake lies between two places; and of one strip that counts. */
 const PASSED = 0.15;
 const LEAST_CHANGE = 0.03;
+/** Share of a column from which on the strip behind what stands out of a body speaks for itself. */
+const MOSTLY = 0.7;
 /** Wakes that can lie on one body. */
 const MOST_LINES = 15;
 const INV4PI = 1 / (4 * Math.PI);
@@ -90,10 +92,11 @@ export class PanelFlow {
       }
     });
     this.sheet = new WakeSheet(
-      edges.flatMap((edge) => this.strip(edge)),
+      carriedOn(edges.flatMap((edge) => this.strip(edge))),
       reference.span,
       mesh.half,
       this.beta,
+      mesh.turns,
     );
     this.matrix = new SingleMatrix(n);
     this.right = [0, 1, 2].map(() => new Float64Array(n));
@@ -237,7 +240,7 @@ export class PanelFlow {
     const key = stream.join();
     if (this.lastWake?.key !== key) {
       const { mesh, sheet, units } = this;
-      const aside = clearOfWakes(mesh, sheet.edges(stream), stream, mesh.surfaces, units.panel);
+      const aside = clearOfWakes(mesh, sheet.pieces(stream), stream, mesh.surfaces, units.panel);
       this.lastWake = { key, wake: sheet.influence(stream, this.centre, aside) };
     }
     return this.lastWake.wake;
@@ -309,6 +312,19 @@ export class PanelFlow {
     this.mesh.patches.forEach((patch, p) => patchGradient(skin, patch, this.offsets[p], mu, out));
     return out;
   }
+}
+
+/**
+ * Beside a body circulation goes on as it is on the next strip: of a strip that is cut the faces at the edge, as near to each other as they are, say
+ * little of it.
+ */
+function carriedOn(strips: readonly WakeStrip[]): WakeStrip[] {
+  return strips.map((w, k) => {
+    if (w.lines.length !== 1 || w.to - w.from > MOSTLY) return w;
+    const next = strips[w.lines[0].end === 'inner' ? k + 1 : k - 1];
+    if (next?.patch !== w.patch || next.lines.length > 0) return w;
+    return { ...w, upper: next.upper, lower: next.lower };
+  });
 }
 
 /** How the skins are cut: by what passes through them, and along the wakes that lie on them. */

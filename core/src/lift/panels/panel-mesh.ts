@@ -14,6 +14,7 @@ export interface PanelMesh {
   panels: number;
   /** Whether only the right half is held, with its mirror image. */ half: boolean;
   /** Ids of the surfaces among the parts. */ surfaces: ReadonlySet<string>;
+  /** By surface that bodies pass through, the x just behind the last of these. */ turns: ReadonlyMap<string, number>;
   /** Bodies and surfaces that pass through each other. */ joined: { body: string; surface: string }[];
   /** What lies inside another part, by the index of the patch that it passes through. */
   hiding: ReadonlyMap<number, Cutting['hidden']>;
@@ -22,6 +23,8 @@ export interface PanelMesh {
 }
 
 const SAME = 1e-9;
+/** How far behind a body its wakes leave it, over its radius. */
+export const BEHIND = 1e-3;
 
 /** From where to where along x the columns of a surface that are beside a body stand. */
 function chordIn(body: Body, skins: readonly Patch[]): [number, number] {
@@ -105,6 +108,7 @@ export function panelMesh(
   });
   const skins: { id: string; skin: BodySkin; patch: Patch }[] = [];
   const joined: PanelMesh['joined'] = [];
+  const turns = new Map<string, number>();
   bodies.forEach((b, k) => {
     const through = piercing(b, surfaces, lookup);
     const chords = through.map((s) =>
@@ -117,7 +121,11 @@ export function panelMesh(
     const other = b.mirrored && !half ? made.map(mirrored) : [];
     for (const patch of [made[0], ...other.slice(0, 1)]) skins.push({ id: b.id, skin: new BodySkin(patch), patch });
     patches.push(...made, ...other);
-    for (const s of through) joined.push({ body: b.id, surface: s.id });
+    const { x, radius } = skins[skins.length - 1].skin;
+    for (const s of through) {
+      joined.push({ body: b.id, surface: s.id });
+      turns.set(s.id, Math.max(turns.get(s.id) ?? -Infinity, x[x.length - 1] + BEHIND * radius));
+    }
   });
   const panels = patches.reduce((sum, p) => sum + p.ni * p.nj, 0);
   if (panels > MOST_SKIN_PANELS)
@@ -128,5 +136,5 @@ export function panelMesh(
       'spanwise',
     );
   const ids = new Set(surfaces.map((s) => s.id));
-  return { patches, panels, half, surfaces: ids, joined, ...whatHides(patches, joined, solids, skins) };
+  return { patches, panels, half, surfaces: ids, turns, joined, ...whatHides(patches, joined, solids, skins) };
 }

@@ -101,6 +101,9 @@ function placeOn({ ni, nodes }: Patch, i: number, j: number, u: number, v: numbe
   return [d(0), d(1), d(2)];
 }
 
+/** Share of a column's panels on either face that lie near the trailing edge. */
+const NEAR_EDGE = 0.15;
+
 /** The unknowns of a mesh. @param cutting of the patches that others pass through, by their index. */
 export function unitsOf(mesh: PanelMesh, cutting: ReadonlyMap<number, Cutting>): Units {
   const panel: number[] = [];
@@ -139,9 +142,14 @@ export function unitsOf(mesh: PanelMesh, cutting: ReadonlyMap<number, Cutting>):
           whole();
           continue;
         }
-        const places = Array.from({ length: CELLS * CELLS }, (_, c) =>
-          placeOn(patch, i, j, ((c % CELLS) + 0.5) / CELLS, (Math.floor(c / CELLS) + 0.5) / CELLS),
-        );
+        const places = Array.from({ length: CELLS * CELLS }, (_, c) => {
+          const [u, v] = [((c % CELLS) + 0.5) / CELLS, (Math.floor(c / CELLS) + 0.5) / CELLS];
+          const place = placeOn(patch, i, j, u, v);
+          // Near the edge both faces of a wing are cut alike, in the middle between them: there they balance each other.
+          if (patch.kind !== 'wing' || Math.min(i, patch.ni - 1 - i) >= NEAR_EDGE * patch.ni) return place;
+          const other = placeOn(patch, patch.ni - 1 - i, j, 1 - u, v);
+          return [0, 1, 2].map((d) => 0.5 * (place[d] + other[d])) as unknown as Place;
+        });
         const open = places.map((p) => !cut.hidden(p));
         const on = Int32Array.from(places, (p) => cut.sides?.(p) ?? 0);
         sides.set(k, on);

@@ -7,25 +7,34 @@ const INV4PI = 1 / (4 * Math.PI);
 /** Length of the wake in spans. */
 const WAKE = 60;
 
-/** A wake's column with the units on both faces that it goes out from. */
+/** A wake's column with the units on both faces that it goes out from: its own, or its neighbour's where a body takes a part of it. */
 export interface WakeStrip extends WakeEdge {
   upper: number;
   lower: number;
 }
 
-/** Where a straight wake begins. */
-export type WakeBeginning = Pick<WakeEdge, 'patch' | 'a' | 'b'>;
+/** A straight piece of a wake: where it begins, which way it goes, and to which x. */
+export interface WakePiece extends Pick<WakeEdge, 'patch' | 'a' | 'b'> {
+  dir: Place;
+  until: number;
+}
 
-/** Wakes along the stream behind the trailing edges, with what of them lies along bodies. */
+const BODY_AXIS: Place = [1, 0, 0];
+
+/**
+ * Wakes behind the trailing edges: along the stream, but beside a body that their surface stands on along its axis as far as its tail, with what of them
+ * lies on it. Along the stream they would pass through it.
+ */
 export class WakeSheet {
   private readonly length: number;
 
-  /** @param half whether the plane of symmetry stands for the other side. @param beta √(1 − M²) of the space in which influences are taken. */
+  /** @param half whether the plane of symmetry stands for the other side. @param beta √(1 − M²) of the space in which influences are taken. @param turns by surface that stands on bodies, the x behind the last of them. */
   constructor(
     readonly strips: readonly WakeStrip[],
     span: number,
     private readonly half: boolean,
     private readonly beta: number,
+    private readonly turns: ReadonlyMap<string, number>,
   ) {
     this.length = WAKE * span;
   }
@@ -57,9 +66,11 @@ export class WakeSheet {
       }
     };
     this.strips.forEach((w, k) => {
-      add(w, k, [w.a, this.far(w.a, dir), this.far(w.b, dir), w.b]);
+      const [a, b] = [this.turn(w, w.a), this.turn(w, w.b)];
+      if (a !== w.a || b !== w.b) add(w, k, [w.a, a, b, w.b]);
+      add(w, k, [a, this.far(a, dir), this.far(b, dir), b]);
       for (const line of w.lines) {
-        const [near, on] = this.alongBody(line, dir);
+        const [near, on] = this.alongBody(w, line, dir);
         for (let q = 0; q + 1 < on.length; q++)
           add(
             w,
@@ -71,15 +82,28 @@ export class WakeSheet {
     return out;
   }
 
-  /** The beginnings of all straight wakes: of the strips, and of what closes in the middle behind their bodies; from root to tip. */
-  edges(dir: Place): WakeBeginning[] {
-    return this.strips.flatMap(({ patch, a, b, lines }) => [
-      { patch, a, b },
-      ...lines.map((line) => {
-        const [near, on] = this.alongBody(line, dir).map((places) => places[places.length - 2]);
-        return line.end === 'inner' ? { patch, a: on, b: near } : { patch, a: near, b: on };
-      }),
-    ]);
+  /** All straight pieces of the wakes, of the strips and of what closes in the middle behind their bodies; ends from root to tip. */
+  pieces(dir: Place): WakePiece[] {
+    return this.strips.flatMap((w): WakePiece[] => {
+      const { patch, lines } = w;
+      const ends: [Place, Place][] = [[w.a, w.b]];
+      for (const line of lines) {
+        const [near, on] = this.alongBody(w, line, dir).map((places) => places[line.places.length - 1]);
+        ends.push(line.end === 'inner' ? [on, near] : [near, on]);
+      }
+      return ends.flatMap(([p, q]): WakePiece[] => {
+        const [a, b] = [this.turn(w, p), this.turn(w, q)];
+        const behind = { patch, a, b, dir, until: Infinity };
+        if (a === p && b === q) return [behind];
+        return [{ patch, a: p, b: q, dir: BODY_AXIS, until: Math.max(a[0], b[0]) }, behind];
+      });
+    });
+  }
+
+  /** Where the wake from a place turns into the stream: the place itself but beside bodies. */
+  private turn({ patch }: WakeStrip, p: Place): Place {
+    const x = this.turns.get(patch.id);
+    return x === undefined || x <= p[0] ? p : [x, p[1], p[2]];
   }
 
   private far(p: Place, dir: Place): Place {
@@ -87,17 +111,15 @@ export class WakeSheet {
     return [p[0] + length * dir[0], p[1] + length * dir[1], p[2] + length * dir[2]];
   }
 
-  /** The sheet between the stream's line behind the end of a trailing edge and the wake's edge on the body: places of both. */
-  private alongBody({ places }: BodyLine, dir: Place): [Place[], Place[]] {
+  /** The sheet between the line behind the end of a trailing edge and the wake's edge on the body: places of both, to far behind. */
+  private alongBody(w: WakeStrip, { places }: BodyLine, dir: Place): [Place[], Place[]] {
     const [root] = places;
-    const near = places.map((p): Place => {
-      const d = (p[0] - root[0]) / dir[0];
-      return [p[0], root[1] + d * dir[1], root[2] + d * dir[2]];
-    });
-    const last = places.length - 1;
+    const last = places[places.length - 1];
+    const near = places.map((p): Place => [p[0], root[1], root[2]]);
+    const [a, b] = [this.turn(w, near[near.length - 1]), this.turn(w, last)];
     return [
-      [...near, this.far(near[last], dir)],
-      [...places, this.far(places[last], dir)],
+      [...near, a, this.far(a, dir)],
+      [...places, b, this.far(b, dir)],
     ];
   }
 
@@ -129,11 +151,12 @@ export class WakeSheet {
     // Seen along the stream.
     const aside = (p: Place) => p[1] - (stream[1] / stream[0]) * p[0];
     const height = (p: Place) => p[2] - (stream[2] / stream[0]) * p[0];
-    const sheet = this.strips.flatMap(({ a, b, patch, lines }, k) => {
-      const pieces: (readonly [Place, Place])[] = [[a, b]];
+    const sheet = this.strips.flatMap((w, k) => {
+      const { a, b, patch, lines } = w;
+      const pieces: (readonly [Place, Place])[] = [[this.turn(w, a), this.turn(w, b)]];
       // What lies between the wing and the place behind its body where the wake comes to rest is carried by the body.
       for (const line of lines) {
-        const [near, on] = this.alongBody(line, stream).map((places) => places[places.length - 1]);
+        const [near, on] = this.alongBody(w, line, stream).map((places) => places[places.length - 1]);
         pieces.push(line.end === 'inner' ? [on, near] : [near, on]);
       }
       return pieces.flatMap(([from, to]) => {

@@ -1,5 +1,5 @@
 import type { BodySkin, Place } from './body-skin';
-import type { PanelMesh } from './panel-mesh';
+import { BEHIND, type PanelMesh } from './panel-mesh';
 import type { Patch } from './patch';
 import { CELLS, type Cutting } from './units';
 
@@ -36,7 +36,7 @@ function lineOn(skin: BodySkin, end: BodyLine['end'], root: Place, toward: Place
   const tail = skin.x[skin.x.length - 1];
   const places: Place[] = [root];
   const behind = Array.from(skin.x).filter((x) => x > root[0] + 1e-6 && x < tail);
-  for (const x of [...behind, tail + 1e-3 * skin.radius]) {
+  for (const x of [...behind, tail + BEHIND * skin.radius]) {
     if (x <= root[0]) continue;
     const p: Place = [x, root[1], root[2]];
     const [my, mz] = skin.middle(x);
