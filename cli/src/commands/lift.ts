@@ -193,6 +193,7 @@ function thickJson(result: ThickResult, alphas: number[], withLoad: boolean): ob
       Cn: p.Cn,
       efficiency: (p.CL * p.CL) / (Math.PI * ((r.span * r.span) / r.area) * p.CDi),
       cpMin: p.cp.reduce((a, b) => Math.min(a, b), 1),
+      ...(p.doubt ? { status: 'doubtful', reason: p.doubt } : {}),
       ...(withLoad
         ? {
             spanLoad: p.strips.map((s) => ({

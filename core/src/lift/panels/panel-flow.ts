@@ -9,7 +9,7 @@ import { measured, panelsOf, type Panels } from './panel-geometry';
 import { skinForces } from './panel-forces';
 import { panelInfluence } from './panel-influence';
 import type { PanelMesh } from './panel-mesh';
-import { streamOf, type PanelPoint, type PanelState } from './panel-point';
+import { streamOf, type PanelPoint, type PanelState, type PanelStrip } from './panel-point';
 import { patchGradient } from './skin-gradient';
 import { CELLS, unitsOf, type Cutting, type Units } from './units';
 import { WakeSheet, type WakeStrip } from './wake-sheet';
@@ -22,6 +22,9 @@ const PASSED = 0.15;
 const LEAST_CHANGE = 0.03;
 /** Share of a column from which on the strip behind what stands out of a body speaks for itself. */
 const MOSTLY = 0.7;
+/** Pressure coefficients below this are of no flow here; and by how much lift by pressures and by wakes may differ beside half of it, by bodies. */
+const LEAST_PRESSURE = -80;
+const APART = 0.3;
 /** Wakes that can lie on one body. */
 const MOST_LINES = 15;
 const INV4PI = 1 / (4 * Math.PI);
@@ -269,11 +272,14 @@ export class PanelFlow {
     const { units, pieces, faces, normal, offsets, reference, about, mach, sheet } = this;
     const skin = { units, pieces, faces, normal, offsets, reference, about, half: this.mesh.half, mach };
     const forces = skinForces(skin, sheet.strips, state, this.gradient(mu, stream, jumps), jumps);
+    const strips = sheet.carried(jumps);
+    const doubt = doubtOf(forces, (this.mesh.half ? 2 : 1) * carriedBy(strips, reference.area));
     return {
       ...forces,
       CDi: sheet.trefftz(jumps, stream) / reference.area,
       cp: this.onPanels(forces.cp),
-      strips: sheet.carried(jumps),
+      strips,
+      ...(doubt ? { doubt } : {}),
     };
   }
 
@@ -312,6 +318,20 @@ export class PanelFlow {
     this.mesh.patches.forEach((patch, p) => patchGradient(skin, patch, this.offsets[p], mu, out));
     return out;
   }
+}
+
+/** Lift coefficient of strips by their circulation. */
+const carriedBy = (strips: readonly PanelStrip[], area: number): number =>
+  strips.reduce((sum, s) => sum + (2 * s.circulation * s.width) / area, 0);
+
+/** Why a solution is not to be relied on. @param carried what the wakes say of its lift. */
+function doubtOf({ CL, cp }: { CL: number; cp: Float64Array }, carried: number): string | undefined {
+  const least = cp.reduce((a, b) => Math.min(a, b), 1);
+  if (least < LEAST_PRESSURE)
+    return `The least pressure coefficient is ${least.toFixed(0)}: panels of parts that barely touch, or a wake close to a skin, spoil it.`;
+  if (Math.abs(CL - carried) > APART + 0.5 * Math.abs(carried))
+    return `Pressures give a lift coefficient of ${CL.toFixed(2)}, the wakes ${carried.toFixed(2)}: look for parts that barely touch.`;
+  return undefined;
 }
 
 /**

@@ -28,6 +28,7 @@ export interface PanelPoint {
   Cm: number;
   Cn: number;
   /** Pressure coefficient of every panel. */ cp: Float32Array;
+  /** Why it is not to be relied on. */ doubt?: string;
   strips: PanelStrip[];
 }
 

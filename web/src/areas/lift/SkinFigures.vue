@@ -57,7 +57,7 @@ const sentence = computed(() => {
   const CL = a.CL + t * (b.CL - a.CL);
   const change = (100 * (thick.CL - CL)) / Math.abs(CL);
   if (Math.abs(CL) < 0.05) return '';
-  return `At ${formatNumber(thick.alpha * DEG, 1)}° the skins lift ${formatNumber(Math.abs(change), 1)} % ${change >= 0 ? 'more' : 'less'} than the lattice: CL ${formatNumber(thick.CL, 3)} against ${formatNumber(CL, 3)}.`;
+  return `At ${formatNumber(thick.alpha * DEG, 1)}° the skins lift ${formatNumber(Math.abs(change), 1)} % ${change >= 0 ? 'more' : 'less'} than the lattice: CL ${formatNumber(thick.CL, 3)} against ${formatNumber(CL, 3)}.${thick.doubt ? ` Doubtful. ${thick.doubt}` : ''}`;
 });
 /** Where bodies and surfaces pass through each other. */
 const cut = computed(() => {
