@@ -1,19 +1,23 @@
 // The equations of layers station by station: ../src/section-flow/{boundary-layer/interval,viscous/equations}.ts in one pass over memory.
-import { evaluateStation, LAMINAR, STATION_RECORD, WAKE } from './station';
+import {
+  DENSITY,
+  DISSIPATION,
+  ENERGY,
+  EQUILIBRIUM,
+  evaluateStation,
+  FRICTION,
+  KINEMATIC,
+  LAMINAR,
+  MACH_SQUARED,
+  STATION_RECORD,
+  THICKNESS,
+  TOTAL,
+  WAKE,
+} from './station';
 
 const RESIDUAL: usize = 12 * 8;
 const KEPT: i32 = 24;
 const LAG: f64 = 4.2;
-
-const TOTAL: usize = 4 * 8;
-const KINEMATIC: usize = 9 * 8;
-const ENERGY: usize = 14 * 8;
-const DENSITY: usize = 19 * 8;
-const FRICTION: usize = 24 * 8;
-const DISSIPATION: usize = 29 * 8;
-const MACH_SQUARED: usize = 34 * 8;
-const EQUILIBRIUM: usize = 39 * 8;
-const THICKNESS: usize = 44 * 8;
 
 // @ts-ignore: decorator
 @inline

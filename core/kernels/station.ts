@@ -22,15 +22,16 @@ export const WAKE: i32 = 2;
 /** Doubles of a record, and of what is kept of a station. */
 export const STATION_RECORD: i32 = 54;
 
-const TOTAL: usize = 4 * 8;
-const KINEMATIC: usize = 9 * 8;
-const ENERGY: usize = 14 * 8;
-const DENSITY: usize = 19 * 8;
-const FRICTION: usize = 24 * 8;
-const DISSIPATION: usize = 29 * 8;
-const MACH_SQUARED: usize = 34 * 8;
-const EQUILIBRIUM: usize = 39 * 8;
-const THICKNESS: usize = 44 * 8;
+// Where the quantities of a record stand, bytes.
+export const TOTAL: usize = 4 * 8;
+export const KINEMATIC: usize = 9 * 8;
+export const ENERGY: usize = 14 * 8;
+export const DENSITY: usize = 19 * 8;
+export const FRICTION: usize = 24 * 8;
+export const DISSIPATION: usize = 29 * 8;
+export const MACH_SQUARED: usize = 34 * 8;
+export const EQUILIBRIUM: usize = 39 * 8;
+export const THICKNESS: usize = 44 * 8;
 const GROWTH: usize = 49 * 8;
 
 function laminarEnergyShape(hk: f64): f64 {
