@@ -226,9 +226,9 @@ describe('panels', () => {
     const surfaces = [wingOf('0012', 6)];
     const flow = makeThickFlow({ surfaces, spread: { ...DEFAULT_PANELS, chordwise: 10, spanwise: 8 } }, lookup);
     expect(flow.at({ alpha: 12 * RAD }).doubt).toBeUndefined();
-    // A plate of 2 ‰ at 45° has a suction at its nose beyond any flow.
+    // A section of 2 % at 45° has a suction at its nose beyond any flow.
     const plate = { surfaces: [wingOf('0002', 6)], alphas: [45 * RAD], spread: { ...DEFAULT_PANELS, chordwise: 40 } };
-    expect(analyseThick(plate, lookup).points[0].doubt).toMatch(/least pressure coefficient is −?-?\d+/);
+    expect(analyseThick(plate, lookup).points[0].doubt).toMatch(/least pressure coefficient is -\d+/);
   });
 
   it('say what they cut, report how far they are, and end when told', () => {

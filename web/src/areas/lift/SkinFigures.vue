@@ -57,7 +57,7 @@ const sentence = computed(() => {
   const CL = a.CL + t * (b.CL - a.CL);
   const change = (100 * (thick.CL - CL)) / Math.abs(CL);
   if (Math.abs(CL) < 0.05) return '';
-  return `At ${formatNumber(thick.alpha * DEG, 1)}° the skins lift ${formatNumber(Math.abs(change), 1)} % ${change >= 0 ? 'more' : 'less'} than the lattice: CL ${formatNumber(thick.CL, 3)} against ${formatNumber(CL, 3)}.${thick.doubt ? ` Doubtful. ${thick.doubt}` : ''}`;
+  return `At ${formatNumber(thick.alpha * DEG, 1)}° the skins lift ${formatNumber(Math.abs(change), 1)} % ${change >= 0 ? 'more' : 'less'} than the lattice: CL ${formatNumber(thick.CL, 3)} against ${formatNumber(CL, 3)}.`;
 });
 /** Where bodies and surfaces pass through each other. */
 const cut = computed(() => {
@@ -82,6 +82,9 @@ const progress = computed(() => props.answers.skins.progress.value);
       <p class="text-[12.5px] text-soft" data-test="skin-words">
         {{ sentence }} {{ cut }}
         <template v-if="result">{{ result.panels }} panels{{ result.half ? ' a half' : '' }}, no viscosity.</template>
+      </p>
+      <p v-if="point?.doubt" class="text-[12.5px] text-clay" role="status" data-test="skin-doubt">
+        Doubtful. {{ point.doubt }}
       </p>
       <SkinView v-if="result" class="flex-1" :result="result" :index="index" :station="station" :surface="surface" />
       <div v-else class="grid flex-1 place-items-center text-soft" role="status">
