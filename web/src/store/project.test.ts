@@ -18,7 +18,13 @@ const server = {
   fail: null as null | (() => Error),
   /** Does something to the project between a request's arrival and its reply. */
   meanwhile: null as null | (() => void),
+  /** The brief of each version. */
+  briefs: [] as ProjectDocument['brief'][],
+  /** Edits taken back in a row, and requests that came on an old version. */
+  undone: 0,
+  stale: 0,
   apply(changes: PartChange[]) {
+    this.briefs[this.version] = this.document.brief;
     this.document = checkedChanges(this.document, changes);
     this.log.push(changes);
     this.version++;
@@ -71,8 +77,9 @@ async function mockCall(name: string, { query, body }: { query?: never; body?: n
   if (server.fail && name !== 'openProject') throw server.fail();
   if (name === 'openProject') return { ...server.head(), unread: [], document: structuredClone(server.document) };
   if (name === 'changesSince') return server.since(Number((query as unknown as { version: number }).version));
-  if (name !== 'edit') throw new Error(`no route ${name}`);
   server.meanwhile?.();
+  if (name === 'undo' || name === 'restoreVersion') return back(name, body as never);
+  if (name !== 'edit') throw new Error(`no route ${name}`);
   const edit = body as unknown as { baseVersion: number; editId: string; label: string; changes: PartChange[] };
   if (server.seen.has(edit.editId)) {
     const { changes } = server.since(edit.baseVersion);
@@ -87,6 +94,20 @@ async function mockCall(name: string, { query, body }: { query?: never; body?: n
   }
   server.seen.set(edit.editId, server.version);
   return { ...server.head(), base: server.version - 1, label: edit.label, changes: edit.changes };
+}
+
+/** Undoes the last edit that was not, or goes back to the first state. */
+function back(name: string, { baseVersion }: { baseVersion: number }): unknown {
+  if (baseVersion !== server.version) {
+    server.stale++;
+    throw new ApiError(409, 'stale-version', 'stale', undefined, { current: server.since(baseVersion) });
+  }
+  if (name === 'undo') server.undone++;
+  const to = name === 'undo' ? server.version - 2 * server.undone + 1 : 0;
+  const brief = server.briefs[to];
+  const changes: PartChange[] = [{ part: 'brief', value: brief }];
+  server.apply(changes);
+  return { ...server.head(), base: server.version - 1, label: name, changes };
 }
 
 const store = new Map<string, string>();
@@ -119,6 +140,7 @@ async function opened() {
 }
 beforeEach(() => {
   Object.assign(server, { version: 0, document: freshProject(), log: [], fail: null, meanwhile: null });
+  Object.assign(server, { briefs: [], undone: 0, stale: 0 });
   server.seen.clear();
   store.clear();
 });
@@ -290,6 +312,57 @@ describe('what others do', () => {
     await settled();
     expect(project.document.brief).toMatchObject({ mass: 21, altitude: 500 });
     expect(project.version).toBe(3);
+  });
+});
+
+describe('going back', () => {
+  const speeds = async (...all: number[]) => {
+    const project = await opened();
+    for (const v of all) project.edit('Speed', (d) => void (d.brief.speed = v));
+    return project;
+  };
+  it('by undo pressed three times at once goes back three edits, none on an old version', async () => {
+    const project = await speeds(31, 32, 33);
+    await settled();
+    for (let k = 0; k < 3; k++) void project.step('undo');
+    await settled();
+    expect([server.document.brief.speed, server.stale, server.version]).toEqual([server.briefs[0].speed, 0, 6]);
+    expect(project.document.brief).toEqual(server.document.brief);
+  });
+  it('to a version waits for the edit that is on its way, and leaves one that is made after it', async () => {
+    const project = await speeds(31);
+    const asked = project.restore('k', 'K');
+    project.edit('Mass', (d) => void (d.brief.mass = 77));
+    await asked;
+    await settled();
+    expect(server.document.brief).toMatchObject({ speed: server.briefs[0].speed, mass: 77 });
+    expect(server.log.map((c) => (c[0].value as { speed: number }).speed)).toEqual(
+      [31, 0, 0].map((v) => v || server.briefs[0].speed),
+    );
+    expect(project.waiting).toEqual([]);
+    expect(project.document.brief).toEqual(server.document.brief);
+  });
+  it('is done on what another made meanwhile', async () => {
+    const project = await speeds(31);
+    await settled();
+    server.meanwhile = () => (
+      (server.meanwhile = null),
+      server.apply([{ part: 'brief', value: { ...server.document.brief, mass: 5 } }])
+    );
+    await project.restore('k', 'K');
+    expect(server.stale).toBe(1);
+    expect(project.document.brief).toEqual(server.briefs[0]);
+  });
+  it('is not done, and says so, while the server saves nothing', async () => {
+    const project = await speeds(31);
+    server.fail = () => new Unreachable('away');
+    project.edit('Speed', (d) => void (d.brief.speed = 32));
+    await project.step('undo');
+    expect(project.document.brief.speed).toBe(32);
+    expect(project.waiting.length).toBeGreaterThan(0);
+    server.fail = null;
+    await project.flushed();
+    expect(server.document.brief.speed).toBe(32);
   });
 });
 

@@ -7,10 +7,8 @@ import {
   applyChanges,
   editDocument,
   freshProject,
-  partsOfDocument,
   type Edit,
   type PartChange,
-  type PartValue,
   type ProjectDocument,
 } from '@veldtwind/core/project';
 import { ApiError, call, TAB, Unreachable } from '@/api/client';
@@ -18,6 +16,7 @@ import { newId } from '@/lib/ids';
 import { unpackPoints } from '@/lib/unpack';
 import { asCopies } from './copies';
 import { alone, isThere } from './pages';
+import { partsIn } from './parts-in';
 import { listen } from './project-events';
 import { dependsOn, rebase, WaitingEdits, type WaitingEdit } from './waiting-edits';
 
@@ -66,6 +65,11 @@ export const useProject = defineStore('project', () => {
   let store: WaitingEdits | undefined;
   let stopListening: (() => void) | undefined;
   let flushing = false;
+  /** What changes the project on the server goes one after the other, so that none of it meets another as stale. */
+  let last: Promise<unknown> = Promise.resolve();
+  let queued: Promise<void> | undefined;
+  /** Of every step back that is asked for and not done: the edits that waited then, and come before it. */
+  const moves: ReadonlySet<string>[] = [];
   let behind = false;
   let retry: ReturnType<typeof setTimeout> | undefined;
 
@@ -244,19 +248,6 @@ export const useProject = defineStore('project', () => {
     void store.keep(made).then(flush);
   }
 
-  /** The parts of a document that some keys name. */
-  function partsIn(of: ProjectDocument, keys: readonly string[]): Map<string, PartValue> {
-    const wanted = new Set(keys);
-    const owners = new Set(keys.map((k) => k.split(':')[1]?.split('.')[0]));
-    // Only what is named is taken apart: a library of thousands is not.
-    const few: ProjectDocument = {
-      ...of,
-      sections: Object.fromEntries(Object.entries(of.sections).filter(([k]) => wanted.has(`section:${k}`))),
-      candidates: Object.fromEntries(Object.entries(of.candidates).filter(([k]) => owners.has(k))),
-    };
-    return new Map([...partsOfDocument(few)].filter(([k]) => wanted.has(k)));
-  }
-
   async function drop(editId: string): Promise<void> {
     const gone = waiting.value.find((e) => e.editId === editId);
     waiting.value = waiting.value.filter((e) => e.editId !== editId);
@@ -267,15 +258,30 @@ export const useProject = defineStore('project', () => {
     await store?.keep(next);
   }
 
-  /** The next edit to be sent: not refused, and waiting for none that is. */
+  /** The next edit to be sent: made before the next step back, not refused, and waiting for none that is. */
   function nextEdit(): WaitingEdit | undefined {
+    const among = moves[0];
     return waiting.value.find(
-      (e, i) => !e.refused && !waiting.value.slice(0, i).some((o) => o.refused && dependsOn(e, o)),
+      (e, i) =>
+        (!among || among.has(e.editId)) &&
+        !e.refused &&
+        !waiting.value.slice(0, i).some((o) => o.refused && dependsOn(e, o)),
     );
   }
 
-  async function flush(): Promise<void> {
-    if (flushing || conflict.value) return;
+  function inTurn<T>(job: () => Promise<T>): Promise<T> {
+    const mine = last.then(job);
+    last = mine.catch(() => undefined);
+    return mine;
+  }
+
+  /** Sends what waits. @returns when it was sent, or cannot be: also what waited when this was asked while others were under way. */
+  function flush(): Promise<void> {
+    return (queued ??= inTurn(() => ((queued = undefined), send())));
+  }
+
+  async function send(): Promise<void> {
+    if (conflict.value) return;
     flushing = true;
     clearTimeout(retry);
     try {
@@ -315,7 +321,9 @@ export const useProject = defineStore('project', () => {
         }
         if (behind) await catchUp();
       }
-      if (connection.value !== 'away' || waiting.value.length === 0) connection.value = 'saved';
+      // What was edited after a step back is sent when that is done.
+      const later = moves.length > 0 && waiting.value.some((e) => !moves[0].has(e.editId));
+      if (!later && (connection.value !== 'away' || waiting.value.length === 0)) connection.value = 'saved';
     } finally {
       flushing = false;
       if (behind && id.value) void catchUp();
@@ -387,46 +395,62 @@ export const useProject = defineStore('project', () => {
     if (copies) edit(copies.label, copies.edit);
   }
 
-  async function step(way: 'undo' | 'redo'): Promise<void> {
-    if (!id.value) return;
-    await flush();
-    if (waiting.value.length > 0) {
-      toast.error('Some edits are not saved yet.', { description: 'They come first; undo reaches back behind them.' });
-      return;
-    }
-    const base = version.value;
-    try {
-      const applied = (await call(way, {
-        params: { id: id.value },
-        body: { baseVersion: base },
-      })) as Applied;
-      if (applied.base === version.value) settle(applied);
-      else if (applied.version > version.value) await catchUp();
-      toast(`${way === 'undo' ? 'Undone' : 'Done again'}: ${applied.label}`, { duration: 2500 });
-    } catch (error) {
-      if (error instanceof ApiError && error.code === 'stale-version') {
-        take((error.body as { current: Parameters<typeof take>[0] }).current);
-        if (version.value > base) await step(way);
-      } else if (error instanceof ApiError) toast(error.message, { description: error.hint });
+  /** Undoes the last edit, or does it again; what waits is sent first. */
+  const step = (way: 'undo' | 'redo'): Promise<void> =>
+    move(
+      'They come first; undo reaches back behind them.',
+      (project, baseVersion) => call(way, { params: { id: project }, body: { baseVersion } }),
+      (applied) => toast(`${way === 'undo' ? 'Undone' : 'Done again'}: ${applied.label}`, { duration: 2500 }),
+    ).catch((error: unknown) => {
+      if (error instanceof ApiError) toast(error.message, { description: error.hint });
       else toast.error('The server does not answer.');
-    }
-  }
+    });
 
-  /** Goes back to a kept version; what waits is sent first. */
-  async function restore(kept: string, label: string): Promise<void> {
-    if (!id.value) return;
-    await flush();
-    if (waiting.value.length > 0) {
-      toast.error('Some edits are not saved yet.', { description: 'They come first; then go back.' });
-      return;
+  /** Goes back to a kept version; what waits is sent first. @throws ApiError, Unreachable. */
+  const restore = (kept: string, label: string): Promise<void> =>
+    move(
+      'They come first; then go back.',
+      (project, baseVersion) => call('restoreVersion', { params: { id: project, kept }, body: { baseVersion } }),
+      () => toast(`Back to “${label}”`, { description: 'Undo brings back what was.', duration: 4000 }),
+    );
+
+  type Asking = (project: string, baseVersion: number) => Promise<unknown>;
+  /** Has the server make a change of what it has, after what waits at this moment and before what is edited later. */
+  function move(first: string, ask: Asking, say: (applied: Applied) => void): Promise<void> {
+    const project = id.value;
+    const before = new Set(waiting.value.map((e) => e.editId));
+    moves.push(before);
+    return inTurn(async () => {
+      try {
+        if (!project || id.value !== project) return;
+        await send();
+        if (waiting.value.some((e) => before.has(e.editId)))
+          toast.error('Some edits are not saved yet.', { description: first });
+        else await moveNow(project, ask, say);
+      } finally {
+        moves.shift();
+        if (waiting.value.length > 0 && connection.value !== 'away') void flush();
+      }
+    });
+  }
+  async function moveNow(project: string, ask: Asking, say: (applied: Applied) => void): Promise<void> {
+    for (;;) {
+      const base = version.value;
+      try {
+        const applied = (await ask(project, base)) as Applied;
+        if (id.value !== project) return;
+        if (applied.base === version.value) settle(applied);
+        else if (applied.version > version.value) await catchUp();
+        say(applied);
+        return;
+      } catch (error) {
+        if (id.value !== project) return;
+        if (!(error instanceof ApiError) || error.code !== 'stale-version') throw error;
+        take((error.body as { current: Parameters<typeof take>[0] }).current);
+        // Another came in between: it is tried on what they made.
+        if (version.value <= base) throw error;
+      }
     }
-    const applied = (await call('restoreVersion', {
-      params: { id: id.value, kept },
-      body: { baseVersion: version.value },
-    })) as Applied;
-    if (applied.base === version.value) settle(applied);
-    else if (applied.version > version.value) await catchUp();
-    toast(`Back to “${label}”`, { description: 'Undo brings back what was.', duration: 4000 });
   }
 
   async function rename(next: string): Promise<void> {

@@ -14,12 +14,13 @@ const name = ref('');
 const busy = ref(false);
 /** One after the other: what is asked while the list is read is done after it, and not lost. */
 let last = Promise.resolve();
-const work = (what: string, job: () => Promise<void>): Promise<void> => (last = last.then(() => now(what, job)));
-async function now(what: string, job: () => Promise<void>): Promise<void> {
+const work = (what: string, job?: () => Promise<void>): Promise<void> => (last = last.then(() => now(what, job)));
+async function now(what: string, job?: () => Promise<void>): Promise<void> {
   if (!project.id) return;
-  busy.value = true;
+  // Reading the list takes no press away.
+  busy.value = job !== undefined;
   try {
-    await job();
+    await job?.();
     versions.value = (await call('listVersions', { params: { id: project.id } })).versions;
   } catch (error) {
     toast.error(what, { description: error instanceof ApiError ? error.message : 'The server does not answer.' });
@@ -27,7 +28,7 @@ async function now(what: string, job: () => Promise<void>): Promise<void> {
     busy.value = false;
   }
 }
-const load = () => work('The versions cannot be read', async () => undefined);
+const load = () => work('The versions cannot be read');
 const keep = () =>
   work('This version was not kept', async () => {
     // What is on its way belongs to it.
