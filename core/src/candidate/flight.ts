@@ -148,7 +148,7 @@ export interface ThickCase extends ShapeCase {
 
 /** Pressures, lift and induced drag of the closed thick skins. */
 export const thick = analysis({
-  version: 2,
+  version: 3,
   input: z.object({
     ...shape,
     alphas: angles.max(60),

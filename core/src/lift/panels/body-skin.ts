@@ -61,6 +61,25 @@ export class BodySkin {
     return Math.hypot(y - my, z - mz, beyond);
   }
 
+  /** Distance of a place outside from the skin in its cross-section; null before and behind the body. */
+  gap([x, y, z]: Place): number | null {
+    const at = this.section(x);
+    if (!at) return null;
+    const { a, b, t } = at;
+    const corner = (k: number): [number, number] => [a[k] + t * (b[k] - a[k]), a[k + 1] + t * (b[k + 1] - a[k + 1])];
+    let least = Infinity;
+    let [py, pz] = corner(a.length - 2);
+    for (let k = 0; k < a.length; k += 2) {
+      const [qy, qz] = corner(k);
+      const [ey, ez] = [qy - py, qz - pz];
+      const size = ey * ey + ez * ez;
+      const s = size > 0 ? Math.min(1, Math.max(0, ((y - py) * ey + (z - pz) * ez) / size)) : 0;
+      least = Math.min(least, Math.hypot(y - py - s * ey, z - pz - s * ez));
+      [py, pz] = [qy, qz];
+    }
+    return least;
+  }
+
   inside([x, y, z]: Place): boolean {
     const at = this.section(x);
     if (!at) return false;

@@ -2,6 +2,7 @@ import type { Point3, Reference } from '../../airframe';
 import { SingleMatrix } from '../../kernels';
 import { factorise, FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
 import { Cancelled, type RunContext } from '../../results';
+import { carriedOn, grazed, touchesOnly } from './beside-bodies';
 import { clearOfWakes } from './clear-of-wakes';
 import { gmres } from './gmres';
 import type { Place } from './body-skin';
@@ -9,7 +10,7 @@ import { measured, panelsOf, type Panels } from './panel-geometry';
 import { skinForces } from './panel-forces';
 import { panelInfluence } from './panel-influence';
 import type { PanelMesh } from './panel-mesh';
-import { streamOf, type PanelPoint, type PanelState, type PanelStrip } from './panel-point';
+import { streamOf, type PanelPoint, type PanelState } from './panel-point';
 import { patchGradient } from './skin-gradient';
 import { CELLS, unitsOf, type Cutting, type Units } from './units';
 import { WakeSheet, type WakeStrip } from './wake-sheet';
@@ -20,11 +21,10 @@ const TOLERANCE = 1e-6;
 /** Change of the solid angles of all wakes together, over the sphere's, from which a wake lies between two places; and of one strip that counts. */
 const PASSED = 0.15;
 const LEAST_CHANGE = 0.03;
-/** Share of a column from which on the strip behind what stands out of a body speaks for itself. */
-const MOSTLY = 0.7;
-/** Pressure coefficients below this are of no flow here; and by how much lift by pressures and by wakes may differ beside half of it, by bodies. */
+/** Pressure coefficients below this are of no flow here; and by how much lift by pressures and by wakes may differ, by bodies, beside a share of it. */
 const LEAST_PRESSURE = -80;
-const APART = 0.3;
+const APART = 0.1;
+const APART_SHARE = 0.15;
 /** Wakes that can lie on one body. */
 const MOST_LINES = 15;
 const INV4PI = 1 / (4 * Math.PI);
@@ -50,6 +50,8 @@ export class PanelFlow {
   /** What sources of a unit stream along x, y, z come to on the right-hand side. */
   private readonly right: Float64Array[];
   private readonly sheet: WakeSheet;
+  /** Whether a trailing edge only grazes a body that its surface touches. */
+  private readonly grazes: boolean;
   private readonly offsets: number[];
   private readonly blocks: { from: number; size: number }[] = [];
 
@@ -94,13 +96,9 @@ export class PanelFlow {
         for (let at = 0; at < size; at += 64) block(this.offsets[k] + at, Math.min(64, size - at));
       }
     });
-    this.sheet = new WakeSheet(
-      carriedOn(edges.flatMap((edge) => this.strip(edge))),
-      reference.span,
-      mesh.half,
-      this.beta,
-      mesh.turns,
-    );
+    const strips = edges.flatMap((edge) => this.strip(edge));
+    this.grazes = touchesOnly(mesh);
+    this.sheet = new WakeSheet(carriedOn(strips, grazed(mesh)), reference.span, mesh.half, this.beta, mesh.turns);
     this.matrix = new SingleMatrix(n);
     this.right = [0, 1, 2].map(() => new Float64Array(n));
     this.assemble(context);
@@ -271,14 +269,14 @@ export class PanelFlow {
   private point(state: PanelState, stream: Place, mu: Float64Array, jumps: Float64Array): PanelPoint {
     const { units, pieces, faces, normal, offsets, reference, about, mach, sheet } = this;
     const skin = { units, pieces, faces, normal, offsets, reference, about, half: this.mesh.half, mach };
-    const forces = skinForces(skin, sheet.strips, state, this.gradient(mu, stream, jumps), jumps);
-    const strips = sheet.carried(jumps);
-    const doubt = doubtOf(forces, (this.mesh.half ? 2 : 1) * carriedBy(strips, reference.area));
+    const far = { force: sheet.force(jumps, stream), at: sheet.carryOver(jumps) };
+    const forces = skinForces(skin, sheet.strips, state, this.gradient(mu, stream, jumps), jumps, far);
+    const doubt = doubtOf(forces, this.grazes);
     return {
       ...forces,
       CDi: sheet.trefftz(jumps, stream) / reference.area,
       cp: this.onPanels(forces.cp),
-      strips,
+      strips: sheet.carried(jumps),
       ...(doubt ? { doubt } : {}),
     };
   }
@@ -314,37 +312,26 @@ export class PanelFlow {
       }
       return Math.abs(all) > PASSED ? by : 0;
     };
-    const skin = { units: this.units, centre: this.centre, normal: this.normal, stretch: 1 / this.beta, jump };
-    this.mesh.patches.forEach((patch, p) => patchGradient(skin, patch, this.offsets[p], mu, out));
+    const { units, centre, normal, mesh, beta } = this;
+    mesh.patches.forEach((patch, p) => {
+      const lying = this.sheet.strips.filter((w) => w.lines.some((l) => l.skin === mesh.skins.get(p)));
+      const wakesFrom = Math.min(...lying.map(({ a, b }) => Math.min(a[0], b[0]) / beta));
+      patchGradient({ units, centre, normal, wakesFrom, stretch: 1 / beta, jump }, patch, this.offsets[p], mu, out);
+    });
     return out;
   }
 }
 
-/** Lift coefficient of strips by their circulation. */
-const carriedBy = (strips: readonly PanelStrip[], area: number): number =>
-  strips.reduce((sum, s) => sum + (2 * s.circulation * s.width) / area, 0);
-
-/** Why a solution is not to be relied on. @param carried what the wakes say of its lift. */
-function doubtOf({ CL, cp }: { CL: number; cp: Float64Array }, carried: number): string | undefined {
+/** Why a solution is not to be relied on. @param grazes whether a trailing edge only grazes a body that its surface touches. */
+function doubtOf({ CL, CLpressure: near, cp }: ReturnType<typeof skinForces>, grazes: boolean): string | undefined {
   const least = cp.reduce((a, b) => Math.min(a, b), 1);
   if (least < LEAST_PRESSURE)
     return `The least pressure coefficient is ${least.toFixed(0)}: panels of parts that barely touch, or a wake close to a skin, spoil it.`;
-  if (Math.abs(CL - carried) > APART + 0.5 * Math.abs(carried))
-    return `Pressures give a lift coefficient of ${CL.toFixed(2)}, the wakes ${carried.toFixed(2)}: look for parts that barely touch.`;
+  if (Math.abs(near - CL) > APART + APART_SHARE * Math.abs(CL))
+    return `Pressures give a lift coefficient of ${near.toFixed(2)}, the wakes ${CL.toFixed(2)}: look for parts that barely touch.`;
+  if (grazes)
+    return 'The trailing edge of a surface only grazes a body that it touches: lift can be a tenth off, and more. Move them into each other, or apart.';
   return undefined;
-}
-
-/**
- * Beside a body circulation goes on as it is on the next strip: of a strip that is cut the faces at the edge, as near to each other as they are, say
- * little of it.
- */
-function carriedOn(strips: readonly WakeStrip[]): WakeStrip[] {
-  return strips.map((w, k) => {
-    if (w.lines.length !== 1 || w.to - w.from > MOSTLY) return w;
-    const next = strips[w.lines[0].end === 'inner' ? k + 1 : k - 1];
-    if (next?.patch !== w.patch || next.lines.length > 0) return w;
-    return { ...w, upper: next.upper, lower: next.lower };
-  });
 }
 
 /** How the skins are cut: by what passes through them, and along the wakes that lie on them. */

@@ -27,6 +27,12 @@ export interface PressedSkins {
   mach: number;
 }
 
+/** What the wakes tell of the whole force, which pressures on panels that are cut tell roughly. */
+export interface FarForce {
+  /** Over the stream's pressure, m². */ force: readonly [number, number, number];
+  /** Where what pressures lack of it acts: beside the bodies. */ at: readonly [number, number, number] | null;
+}
+
 /**
  * Speeds, pressures and forces.
  * @param gradient of the disturbance's potential along the skins, three numbers a unit. @param jumps of the wakes, in their order.
@@ -38,6 +44,7 @@ export function skinForces(
   state: PanelState,
   gradient: Float64Array,
   jumps: Float64Array,
+  far: FarForce,
 ): Omit<PanelPoint, 'CDi' | 'strips' | 'cp'> & { cp: Float64Array } {
   const { units, pieces, faces, normal: along, offsets, reference, about, half, mach } = skin;
   const { count: n, first, own } = units;
@@ -101,10 +108,24 @@ export function skinForces(
   const { area: S, span, chord } = reference;
   const { alpha, sideslip = 0 } = state;
   const [c, s] = [Math.cos(alpha), Math.sin(alpha)];
+  const CLpressure = (fz * c - fx * s) / S;
+  if (far.at) {
+    const [dx, dy, dz] = [far.force[0] - fx, far.force[1] - fy, far.force[2] - fz];
+    const [rx, ry, rz] = [far.at[0] - about.x, far.at[1] - about.y, far.at[2] - about.z];
+    fx += dx;
+    fy += dy;
+    fz += dz;
+    my += rz * dx - rx * dz;
+    if (!half) {
+      mx += ry * dz - rz * dy;
+      mz += rx * dy - ry * dx;
+    }
+  }
   return {
     alpha,
     beta: sideslip,
     CL: (fz * c - fx * s) / S,
+    CLpressure,
     CDpressure: pressure / S,
     CY: fy / S,
     Cl: -mx / (S * span),

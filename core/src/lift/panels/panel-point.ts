@@ -20,7 +20,8 @@ export interface PanelStrip {
 export interface PanelPoint {
   alpha: number;
   beta: number;
-  CL: number;
+  /** From the wake far behind. */ CL: number;
+  /** From circulations of the strips and pressures on the other skins: a check. */ CLpressure: number;
   /** From the wake far behind. */ CDi: number;
   /** From pressures: noisy, a check. */ CDpressure: number;
   CY: number;

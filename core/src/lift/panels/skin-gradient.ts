@@ -9,6 +9,7 @@ export interface SkinUnits {
   centre: Float64Array;
   normal: Float64Array;
   /** By which x of the patches' nodes is multiplied there. */ stretch: number;
+  /** From which x on wakes lie on the skin. */ wakesFrom: number;
   /** What the value jumps by from one unit to another where a wake passes between them. */
   jump: (from: number, to: number) => number;
 }
@@ -17,6 +18,8 @@ export interface SkinUnits {
 const ENOUGH = 0.5;
 /** So has a unit beside a cut or a wake where the difference would be more than any flow's, in speeds of the stream. */
 const MOST = 2;
+/** And one beside a wake that lies on a body. */
+const MOST_BY_WAKE = 0.35;
 const ROUNDS = 6;
 
 /**
@@ -24,7 +27,7 @@ const ROUNDS = 6;
  * @param offset of the patch's panels. @param out three numbers a unit.
  */
 export function patchGradient(
-  { units, centre, normal, stretch, jump }: SkinUnits,
+  { units, centre, normal, stretch, wakesFrom, jump }: SkinUnits,
   patch: Patch,
   offset: number,
   mu: Float64Array,
@@ -107,6 +110,17 @@ export function patchGradient(
     closed.forEach((k) => open.delete(k));
   }
 
+  /** Whether a wake that lies on the skin passes a panel, or one beside it. */
+  function byWake(k: number, i: number, j: number): boolean {
+    if (!(centre[3 * k] > wakesFrom)) return false;
+    for (let b = Math.max(0, j - 1); b <= Math.min(nj - 1, j + 1); b++)
+      for (let a = i - 1; a <= i + 1; a++) {
+        const inside = a >= 0 && a < ni;
+        if ((inside || wraps) && units.cells.has(index((a + ni) % ni, b))) return true;
+      }
+    return false;
+  }
+
   /** @returns false where it is not to be believed. */
   function gradientOf(k: number, i: number, j: number): boolean {
     const here = 3 * k;
@@ -158,7 +172,8 @@ export function patchGradient(
       const [p, q] = [(a!.slope - skew * b!.slope) / below, (b!.slope - skew * a!.slope) / below];
       for (let m = 0; m < 3; m++) value[m] = p * u[m] + q * v[m];
     } else for (let m = 0; m < 3; m++) value[m] = u[m] * one.slope;
-    if (doubtful && Math.hypot(value[0], value[1], value[2]) > MOST) return false;
+    const speed = Math.hypot(value[0], value[1], value[2]);
+    if ((doubtful && speed > MOST) || (speed > MOST_BY_WAKE && byWake(k, i, j))) return false;
     out.set(value, here);
     return true;
   }

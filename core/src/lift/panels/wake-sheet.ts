@@ -1,6 +1,7 @@
 import type { Place } from './body-skin';
 import { solidAngle } from './panel-influence';
 import type { PanelStrip } from './panel-point';
+import type { Patch } from './patch';
 import type { BodyLine, WakeEdge } from './wakes';
 
 const INV4PI = 1 / (4 * Math.PI);
@@ -11,12 +12,31 @@ const WAKE = 60;
 export interface WakeStrip extends WakeEdge {
   upper: number;
   lower: number;
+  /** Whether its circulation is that of its neighbour. */ carried?: boolean;
 }
 
 /** A straight piece of a wake: where it begins, which way it goes, and to which x. */
 export interface WakePiece extends Pick<WakeEdge, 'patch' | 'a' | 'b'> {
   dir: Place;
   until: number;
+}
+
+/** Chord in the middle of a column, m. */
+export function chordOf({ ni, nodes }: Patch, column: number): number {
+  const at = (j: number) => {
+    const [t, l] = [3 * j * (ni + 1), 3 * (j * (ni + 1) + ni / 2)];
+    return Math.hypot(nodes[t] - nodes[l], nodes[t + 1] - nodes[l + 1], nodes[t + 2] - nodes[l + 2]);
+  };
+  return 0.5 * (at(column) + at(column + 1));
+}
+
+/** A piece of the sheet far behind, seen along the stream. */
+interface SheetPiece {
+  ya: number;
+  za: number;
+  yb: number;
+  zb: number;
+  g: number;
 }
 
 const BODY_AXIS: Place = [1, 0, 0];
@@ -88,8 +108,15 @@ export class WakeSheet {
       const { patch, lines } = w;
       const ends: [Place, Place][] = [[w.a, w.b]];
       for (const line of lines) {
-        const [near, on] = this.alongBody(w, line, dir).map((places) => places[line.places.length - 1]);
-        ends.push(line.end === 'inner' ? [on, near] : [near, on]);
+        const last = line.places.length - 1;
+        const [near, on] = this.alongBody(w, line, dir).map((places) => places[last]);
+        // From its root on: what lies between, in the body or beside it, is closed by then.
+        const [{ 0: x }] = line.places;
+        const [p, q]: Place[] = [
+          [x, on[1], on[2]],
+          [x, near[1], near[2]],
+        ];
+        ends.push(line.end === 'inner' ? [p, q] : [q, p]);
       }
       return ends.flatMap(([p, q]): WakePiece[] => {
         const [a, b] = [this.turn(w, p), this.turn(w, q)];
@@ -127,13 +154,7 @@ export class WakeSheet {
   carried(jumps: Float64Array): PanelStrip[] {
     return this.strips.map(({ patch, column, a, b }, k): PanelStrip => {
       const circulation = jumps[k];
-      const { ni, nodes } = patch;
-      const nose = ni / 2;
-      const chordAt = (j: number) => {
-        const [t, l] = [3 * j * (ni + 1), 3 * (j * (ni + 1) + nose)];
-        return Math.hypot(nodes[t] - nodes[l], nodes[t + 1] - nodes[l + 1], nodes[t + 2] - nodes[l + 2]);
-      };
-      const chord = 0.5 * (chordAt(column) + chordAt(column + 1));
+      const chord = chordOf(patch, column);
       return {
         id: patch.id,
         station: patch.stations![column],
@@ -146,12 +167,12 @@ export class WakeSheet {
     });
   }
 
-  /** Induced drag area from the wake far behind: the sheet's normal velocity at the middle of each strip. */
-  trefftz(jumps: Float64Array, stream: readonly [number, number, number]): number {
+  /** The sheet far behind, seen along the stream: ends of its pieces from left to right, and their circulations. */
+  private section(jumps: Float64Array, stream: Place): SheetPiece[] {
     // Seen along the stream.
     const aside = (p: Place) => p[1] - (stream[1] / stream[0]) * p[0];
     const height = (p: Place) => p[2] - (stream[2] / stream[0]) * p[0];
-    const sheet = this.strips.flatMap((w, k) => {
+    return this.strips.flatMap((w, k) => {
       const { a, b, patch, lines } = w;
       const pieces: (readonly [Place, Place])[] = [[this.turn(w, a), this.turn(w, b)]];
       // What lies between the wing and the place behind its body where the wake comes to rest is carried by the body.
@@ -172,6 +193,40 @@ export class WakeSheet {
         return this.half ? [one, { ya: -one.yb, za: one.zb, yb: -one.ya, zb: one.za, g: one.g }] : [one];
       });
     });
+  }
+
+  /** Force over the stream's pressure that the wake far behind tells, across the stream, m²; of both sides. */
+  force(jumps: Float64Array, [sx, sy, sz]: Place): [number, number, number] {
+    let [x, y, z] = [0, 0, 0];
+    for (const { ya, za, yb, zb, g } of this.section(jumps, [sx, sy, sz])) {
+      const [wy, wz] = [2 * g * (yb - ya), 2 * g * (zb - za)];
+      x += wz * sy - wy * sz;
+      y -= wz * sx;
+      z += wy * sx;
+    }
+    return [x, y, z];
+  }
+
+  /** Where lift acts that goes over from the wings to bodies: the quarter chord of the strips beside these, of all where there are none. */
+  carryOver(jumps: Float64Array): Place | null {
+    const at: [number, number, number] = [0, 0, 0];
+    let whole = 0;
+    const beside = this.strips.flatMap((w, k) => (w.carried ? [k] : []));
+    for (const k of beside.length > 0 ? beside : this.strips.keys()) {
+      const { patch, column, a, b } = this.strips[k];
+      const weight = Math.abs(jumps[k]) * Math.hypot(b[1] - a[1], b[2] - a[2]);
+      const nose = 3 * (column * (patch.ni + 1) + patch.ni / 2);
+      const next = nose + 3 * (patch.ni + 1);
+      for (let d = 0; d < 3; d++)
+        at[d] += weight * (0.375 * (patch.nodes[nose + d] + patch.nodes[next + d]) + 0.125 * (a[d] + b[d]));
+      whole += weight;
+    }
+    return whole > 0 ? [at[0] / whole, this.half ? 0 : at[1] / whole, at[2] / whole] : null;
+  }
+
+  /** Induced drag area from the wake far behind: the sheet's normal velocity at the middle of each strip. */
+  trefftz(jumps: Float64Array, stream: Place): number {
+    const sheet = this.section(jumps, stream);
     let drag = 0;
     for (const s of sheet) {
       const [y, z] = [0.5 * (s.ya + s.yb), 0.5 * (s.za + s.zb)];

@@ -41,8 +41,8 @@ function lineOn(skin: BodySkin, end: BodyLine['end'], root: Place, toward: Place
     const p: Place = [x, root[1], root[2]];
     const [my, mz] = skin.middle(x);
     let axis = Math.max(0, (my - p[1]) * toward[1] + (mz - p[2]) * toward[2]);
-    // Not past the plane of symmetry, where the other side's wake lies.
-    if (Math.abs(my) < 1e-9 && p[1] * toward[1] < 0) axis = Math.min(axis, -p[1] / toward[1]);
+    // As far as the plane of symmetry, where the other side's wake meets it.
+    if (Math.abs(my) < 1e-9 && p[1] * toward[1] < 0) axis = -p[1] / toward[1];
     const d = skin.reach(p, toward, axis) ?? axis;
     places.push([x, p[1] + d * toward[1], p[2] + d * toward[2]]);
   }
