@@ -58,6 +58,14 @@ export interface Limits {
   step: number | null;
 }
 
+/** What is smaller is what sums leave of zero. */
+const NOTHING = 1e-13;
+/** Whether values are the same but for their last digits. */
+function isFlat(low: number, high: number): boolean {
+  const size = Math.max(Math.abs(low), Math.abs(high));
+  return size < NOTHING || high - low <= 1e-10 * size;
+}
+
 /** Limits that hold all finite values with a little air, and zero where it is asked for or near. */
 export function fitDomain(values: Iterable<number>, zero = false): [number, number] {
   const finite = Array.from(values).filter(Number.isFinite);
@@ -65,8 +73,9 @@ export function fitDomain(values: Iterable<number>, zero = false): [number, numb
   if (low === undefined || high === undefined) return [0, 1];
   if (zero || (low > 0 && low < 0.25 * high)) low = Math.min(low, 0);
   if (zero || (high < 0 && high > 0.25 * low)) high = Math.max(high, 0);
-  if (low === high) {
-    const air = Math.abs(low) * 0.1 || 1;
+  if (isFlat(low, high)) {
+    const size = Math.max(Math.abs(low), Math.abs(high));
+    const air = size < NOTHING ? 1 : 0.1 * size;
     return [low - air, high + air];
   }
   const air = 0.05 * (high - low);
@@ -94,7 +103,7 @@ export function domainOf(series: readonly ChartSeries[], axis: 'x' | 'y', spec: 
   if (axis === 'y') return fitDomain(ends, spec.zero);
   if (ends.length === 0) return [0, 1];
   const [from, to] = spec.zero ? [Math.min(low, 0), Math.max(high, 0)] : [low, high];
-  return from === to ? [from - 1, to + 1] : [from, to];
+  return isFlat(from, to) ? [from - 1, to + 1] : [from, to];
 }
 
 /** Ticks that never clump: as many as fit at a spacing in pixels, at round numbers, or at a step of choice. */
@@ -112,11 +121,14 @@ export function axisTicks(
       out.push(Number(v.toPrecision(12)));
     return out;
   }
-  for (let count = most; count >= 1; count--) {
-    const made = ticks(low, high, count);
-    if (made.length <= most + 1) return made;
+  let made: number[] = [];
+  for (let count = most; count >= 1 && made.length === 0; count--) {
+    const some = ticks(low, high, count);
+    if (some.length <= most + 1) made = some;
   }
-  return ticks(low, high, 1);
+  // One alone says nothing of the scale.
+  for (let count = most + 1; made.length < 2 && count <= most + 8; count++) made = ticks(low, high, count);
+  return made;
 }
 
 /** Decimals that tell neighbouring ticks apart. */

@@ -11,6 +11,9 @@ import { useRuns } from './runs';
 import { usePreferences } from './preferences';
 import type { CandidatePart } from '@/lib/types';
 
+/** Angle of a flap, degrees, at which a polar takes twice as long. */
+const LONGER_FROM = 12;
+
 /** A polar that a candidate needs: which curve it is, and how much of it is there. */
 export interface NeededPolar {
   need: PolarNeed;
@@ -137,9 +140,11 @@ export function useNeededPolars() {
       }
     return gathered(found);
   }
-  /** Seconds that missing polars take on this machine's cores, as a first word. */
-  const secondsFor = (list: readonly NeededPolar[]) =>
-    (list.length * POLAR_ANGLES.length * SECONDS_A_POINT) / Math.max(1, (navigator.hardwareConcurrency ?? 2) / 1);
+  /** Seconds that missing polars take on this machine's cores, as a first word; a flap's separated flow takes the longer the more it is turned. */
+  const secondsFor = (list: readonly NeededPolar[]) => {
+    const polars = list.reduce((sum, { need }) => sum + 1 + ((need.flap?.angleDeg ?? 0) / LONGER_FROM) ** 2, 0);
+    return (polars * POLAR_ANGLES.length * SECONDS_A_POINT) / Math.max(1, navigator.hardwareConcurrency ?? 2);
+  };
   /** Begins runs for what is missing: one for all sections that need the same Reynolds numbers. */
   async function compute(list: readonly NeededPolar[], title: string): Promise<void> {
     const bySection = new Map<string, NeededPolar[]>();

@@ -6,6 +6,8 @@ import { chordOf, type WakeStrip } from './wake-sheet';
 const GRAZE = 0.08;
 /** So they do not where it goes into the body less than this. */
 const SHALLOW = 0.02;
+/** Diameter of a body, over the span, from which that is told: below it the lift of made-up aircraft was within 2 %. */
+const THIN = 0.06;
 /** Places across a column at which it is looked. */
 const LOOKS = 8;
 
@@ -28,13 +30,17 @@ export function grazed(mesh: PanelMesh): (w: WakeStrip) => boolean {
     });
 }
 
-/** Whether a surface touches a body whose skin its trailing edge passes closely, or hardly goes into. */
-export function touchesOnly(mesh: PanelMesh): boolean {
+/**
+ * Whether a surface touches a body whose skin its trailing edge passes closely, or hardly goes into.
+ * @param span of the aircraft, m: thin bodies spoil little of what it lifts.
+ */
+export function touchesOnly(mesh: PanelMesh, span: number): boolean {
   const skins = touched(mesh);
   return mesh.patches.some((patch) => {
     if (patch.kind !== 'wing') return false;
     const { ni, nj, nodes } = patch;
     return (skins.get(patch.id) ?? []).some((skin) => {
+      if (2 * skin.radius < THIN * span) return false;
       // Over the chord: how close it comes, and how deep it goes in.
       let [least, deepest] = [Infinity, 0];
       for (let j = 0; j < nj; j++)

@@ -97,7 +97,7 @@ export class PanelFlow {
       }
     });
     const strips = edges.flatMap((edge) => this.strip(edge));
-    this.grazes = touchesOnly(mesh);
+    this.grazes = touchesOnly(mesh, reference.span);
     this.sheet = new WakeSheet(carriedOn(strips, grazed(mesh)), reference.span, mesh.half, this.beta, mesh.turns);
     this.matrix = new SingleMatrix(n);
     this.right = [0, 1, 2].map(() => new Float64Array(n));

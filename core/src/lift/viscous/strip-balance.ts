@@ -1,7 +1,8 @@
 import { factoriseDense } from '../../kernels';
 import { FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
 import { READ, type SectionPolar } from './section-polar';
-import { sectionKey, type StripSection } from './strip-sections';
+import type { StripSection } from './strip-sections';
+import { usablePolar } from './usable-polar';
 
 /** A strip's section with its polars at its Reynolds number. */
 interface StripPolar {
@@ -71,6 +72,8 @@ export class StripBalance {
   private readonly slope: Float64Array;
   private readonly line: { slope: number; zero: number }[];
   private readonly read = new Float64Array(READ);
+  /** Angles of flaps whose polars hold nothing, and those that are read instead, degrees. */
+  readonly instead = new Map<number, number>();
 
   /**
    * @param strips in the order of the lattice's. @param circulation n × n: circulation of strip i over speed for a unit turn of strip k, m.
@@ -87,9 +90,15 @@ export class StripBalance {
     const n = (this.n = strips.length);
     this.polars = strips.map((s) =>
       s.shares.map((share) => {
-        const polar = polars.get(sectionKey(share));
-        if (!polar || polar.empty)
-          throw new FailedComputation('polar-missing', `There is no polar of section "${share.section}".`);
+        const found = usablePolar(polars, share);
+        if (!found)
+          throw new FailedComputation(
+            'polar-missing',
+            `No polar of section "${share.section}" can be read: it is not computed, or unsolved throughout.`,
+            'Look at its points in Polars; another critical amplification or another section may lead on.',
+          );
+        const { polar, insteadDeg } = found;
+        if (insteadDeg !== undefined && share.flap) this.instead.set(share.flap.angleDeg, insteadDeg);
         return { polar, place: polar.place(reynoldsPerMetre * s.chord), weight: share.weight };
       }),
     );

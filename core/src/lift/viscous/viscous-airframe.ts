@@ -12,6 +12,7 @@ import type { SectionPolars } from './polar-curve';
 import { READ, SectionPolar } from './section-polar';
 import { StripBalance, type StripSolution, type StripState } from './strip-balance';
 import { sectionKey, stripSections, type StripSection } from './strip-sections';
+import { usablePolar } from './usable-polar';
 
 /** What a lift analysis with section polars needs beside the shape; SI, rad. */
 export interface ViscousInput extends LiftInput {
@@ -123,8 +124,8 @@ export class ViscousAirframe {
     return strips.flatMap((strip) => {
       read.fill(0);
       for (const share of strip.shares) {
-        const polar = this.polars.get(sectionKey(share));
-        if (!polar || polar.empty) return [];
+        const polar = usablePolar(this.polars, share)?.polar;
+        if (!polar) return [];
         polar.add(strip.zeroLift, polar.place(this.input.reynoldsPerMetre * strip.chord), share.weight, read);
       }
       return [{ strip, cd: read[2] }];
@@ -266,7 +267,7 @@ export class ViscousAirframe {
     turned: readonly Turned[],
     lateral: boolean,
   ): ViscousLoads {
-    const { strips, resting } = this.balanceOf(lateral, state);
+    const { strips, resting, balance } = this.balanceOf(lateral, state);
     const { reference, about } = this.lattice;
     const { parts } = this.lattice.lattice;
     const doubled = this.lattice.lattice.symmetry === 'half' && !lateral;
@@ -340,7 +341,7 @@ export class ViscousAirframe {
       stalled,
       status: 'solved',
     };
-    const reasons = this.doubts(solution, stalled);
+    const reasons = this.doubts(solution, stalled, balance.instead);
     if (!solution.converged) {
       point.status = 'unsolved';
       point.reason = `The strips found no balance with their polars at ${((state.alpha * 180) / Math.PI).toFixed(2)}°.`;
@@ -351,13 +352,19 @@ export class ViscousAirframe {
     return point;
   }
 
-  private doubts(solution: StripSolution, stalled: readonly StalledStretch[]): string[] {
+  private doubts(
+    solution: StripSolution,
+    stalled: readonly StalledStretch[],
+    instead: ReadonlyMap<number, number>,
+  ): string[] {
     const reasons: string[] = [];
     const name = (id: string) => this.names[this.input.surfaces.findIndex((s) => s.id === id)] ?? id;
     if (stalled.length > 0)
       reasons.push(
         `Stalled: ${stalled.map((s) => `${name(s.surface)} from ${percent(s.from)} to ${percent(s.to)} of the half span`).join(', ')}; polars past their greatest lift are only a guide.`,
       );
+    for (const [angle, other] of instead)
+      reasons.push(`No polar with a flap of ${angle}° can be read; those of ${other}° are used.`);
     const low = solution.states.filter((s) => s.outside === 'below').length;
     const high = solution.states.filter((s) => s.outside === 'above').length;
     if (low + high > 0)

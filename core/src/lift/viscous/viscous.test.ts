@@ -274,6 +274,14 @@ describe('strips in balance with their polars', () => {
     expect(seven).toBeCloseTo(0.5 * (five + ten), 2);
     const needs = polarNeeds([flapped(7.5)], [1e6]);
     expect(needs.map((n) => n.flap?.angleDeg)).toEqual([5, 10]);
+    // Unsolved throughout: the polars next to it stand in, and it is told.
+    const gap = [...polars, { section: 's', flap: { hinge: 0.75, angleDeg: 15 }, curves: [] }];
+    const [beyond] = analyse(inputOf([flapped(15)], gap), [2 * RAD]).points;
+    expect(beyond.status).toBe('doubtful');
+    expect(beyond.reason).toMatch(/No polar with a flap of 15° can be read; those of 10° are used/);
+    expect(Math.abs(beyond.CL - ten)).toBeLessThan(0.02);
+    const [bare] = analyse(inputOf([flapped(-10)], polars), [2 * RAD]).points;
+    expect(bare.reason).toMatch(/flap of -10° can be read; those of 0° are used/);
   });
 
   it('takes moment and drag from the polars', () => {

@@ -186,7 +186,7 @@ const titled = (x: string, y: string) => {
   // The two usual figures are called by what they show.
   return x === 'alpha' && (y === 'CL' || y === 'Cm')
     ? qy.name.replace(/^[a-z]/, (c) => c.toUpperCase())
-    : `${qy.symbol} over ${qx.symbol}`;
+    : `${qy.symbol} over ${qx.symbol}`.replace(/^[a-z](?=[a-z]{2})/, (c) => c.toUpperCase());
 };
 const aboutWords = computed(() =>
   workbench.current?.mass ? 'about the centre of gravity' : 'about the quarter chord: no centre of gravity yet',

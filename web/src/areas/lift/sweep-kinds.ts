@@ -27,13 +27,25 @@ export const SWEEP_KINDS: readonly { id: SteadySweep['kind']; name: string }[] =
 ];
 
 /** Axes that a kind of sweep begins with. */
-export const FIRST_AXES: Record<SteadySweep['kind'], { x1: string; y1: string; x2: string; y2: string }> = {
+export const FIRST_AXES: Record<
+  SteadySweep['kind'],
+  { x1: string; y1: string; x2: string; y2: string } & Partial<Record<'x3' | 'y3' | 'x4' | 'y4', string>>
+> = {
   alpha: { x1: 'alpha', y1: 'CL', x2: 'alpha', y2: 'Cm' },
-  carrying: { x1: 'speed', y1: 'sink', x2: 'CL', y2: 'lift-to-drag' },
+  carrying: { x1: 'speed', y1: 'sink', x2: 'speed', y2: 'power' },
   level: { x1: 'speed', y1: 'drag', x2: 'speed', y2: 'power' },
-  lift: { x1: 'CD', y1: 'CL', x2: 'CL', y2: 'lift-to-drag' },
-  sideslip: { x1: 'sideslip', y1: 'Cn', x2: 'sideslip', y2: 'Cl' },
-  control: { x1: 'deflection', y1: 'Cl', x2: 'deflection', y2: 'Cm' },
+  lift: { x1: 'CD', y1: 'CL', x2: 'CL', y2: 'lift-to-drag', x3: 'CL', y3: 'alpha', x4: 'CL', y4: 'Cm' },
+  sideslip: { x1: 'sideslip', y1: 'Cn', x2: 'sideslip', y2: 'Cl', x3: 'sideslip', y3: 'CY', x4: 'sideslip', y4: 'CD' },
+  control: {
+    x1: 'deflection',
+    y1: 'CL',
+    x2: 'deflection',
+    y2: 'Cm',
+    x3: 'deflection',
+    y3: 'Cl',
+    x4: 'deflection',
+    y4: 'CD',
+  },
 };
 /** The quantity that runs. */
 export const RUNS: Record<SteadySweep['kind'], string> = {

@@ -5,7 +5,7 @@ const emit = defineEmits<{ 'update:modelValue': [id: T] }>();
 </script>
 
 <template>
-  <label class="grid grid-cols-[1fr_128px] items-center py-[3px] text-soft">
+  <label class="grid grid-cols-[1fr_156px] gap-x-2 items-center py-[3px] text-soft">
     {{ label }}
     <select
       class="min-w-0 rounded border border-rule bg-field px-1.5 py-[3px] text-ink"
