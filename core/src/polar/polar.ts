@@ -39,7 +39,7 @@ export interface PolarStep {
 
 /** The points of a sweep, in the order asked for; each is reported as it is solved. */
 export const polar = analysis({
-  version: 3,
+  version: 4,
   input: polarInput,
   remote: true,
   run: ({ source, flap, spread, kind, conditions, ...over }: PolarInput, { report, cancelled }): ViscousPoint[] => {

@@ -4,17 +4,18 @@ import { isSolved, type ViscousPoint } from './point';
 import type { SolvedState } from './viscous-section';
 
 /**
- * Iterations for a point from its neighbour; for the first point of a stretch that cannot be reached from it; for the others of that stretch; and for
- * a beginning, without which there is no sweep. Measured over ten sections and six Reynolds numbers, -10 to 20 degrees: larger budgets reach one
+ * Iterations for a point from its neighbour; for the first point of a stretch that cannot be reached from it, and for a beginning; and for the others
+ * of that stretch. Measured over ten sections and six Reynolds numbers, -10 to 20 degrees: larger budgets reach one
  * point in a hundred more, all of them past the stall, and take twice the time of the whole matrix.
  */
 const FROM_NEIGHBOUR = 130;
 const FIRST_OF_STRETCH = 700;
+/** What a point may cost in all before it is tried from neighbours that were found after it. */
+const BY_ITSELF = 760;
 /** For the places inside a long stretch whose far end is not reached: most of those that can be reached at all take fewer. */
 const INSIDE_STRETCH = 260;
 const LONG_STRETCH = 4;
 const REST_OF_STRETCH = 60;
-const BEGINNING = 1400;
 /**
  * The same where the section has stalled on the way there: a separated flow is estimated beyond the last solved point, and hardly another is found: the
  * time of a whole matrix of polars is half of what it is with the budgets above.
@@ -98,6 +99,11 @@ class Run {
     return true;
   }
 
+  /** What a point may still cost by itself of what is given to it. */
+  private left(i: number, effort: number): number {
+    return Math.max(0, Math.min(effort, BY_ITSELF - (this.spent.get(i) ?? 0)));
+  }
+
   private from(i: number, state: SolvedState, effort: number, otherSide: boolean): boolean {
     this.tried.add(`${i} ${state.alpha}`);
     const point = this.sweep.continued(i, state, effort);
@@ -113,7 +119,7 @@ class Run {
       if (this.solved.has(i)) continue;
       const state = sweep.nearest(i);
       // Without any state yet, each point is a beginning of its own.
-      if (!state) this.take(i, sweep.afresh(i, BEGINNING));
+      if (!state) this.take(i, sweep.afresh(i, FIRST_OF_STRETCH));
       else if (!this.from(i, state, (this.stalledBefore(k) ? STALLED : GOING).fromNeighbour, false)) return k;
     }
     return run.length;
@@ -143,7 +149,11 @@ class Run {
     for (const share of [0.5, 0.75, 0.25]) {
       const middle = first + Math.round(share * (end - first));
       if (sweep.cancelled?.()) throw new Cancelled();
-      if (this.solved.has(run[middle]) || !this.take(run[middle], sweep.afresh(run[middle], INSIDE_STRETCH))) continue;
+      if (
+        this.solved.has(run[middle]) ||
+        !this.take(run[middle], sweep.afresh(run[middle], this.left(run[middle], INSIDE_STRETCH)))
+      )
+        continue;
       for (let k = middle + 1; k <= end; k++) {
         const state = sweep.nearest(run[k]);
         if (this.solved.has(run[k]) || !state || !this.from(run[k], state, FROM_NEIGHBOUR, true)) break;
@@ -167,7 +177,7 @@ class Run {
         const state = sweep.nearest(i, side);
         if (state && this.from(i, state, FROM_NEIGHBOUR, true)) continue;
       }
-      this.take(i, sweep.afresh(i, tries < FIRST ? most.first : most.rest));
+      this.take(i, sweep.afresh(i, this.left(i, tries < FIRST ? most.first : most.rest)));
       tries = this.solved.has(i) ? 0 : tries + 1;
     }
   }

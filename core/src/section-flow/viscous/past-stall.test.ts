@@ -57,6 +57,14 @@ describe('beyond the last solved angle of a stalled section', () => {
     expect((curve[5] as { reason: string }).reason).toMatch(/method ends here.*13\.0°.*12°/);
     expect(ESTIMATE_ENDS / RAD).toBeCloseTo(12);
   });
+  it('begins also where lift has fallen at the last step only, which is no doubt yet', () => {
+    const curve: ViscousPoint[] = [point(11, 1.05, 0.03, 0), point(12, 1.04, 0.045, 0), open(13), open(14)];
+    const down = curve.map((p) => (isSolved(p) ? point(-p.alpha / RAD, -p.cl, p.cd, 0) : open(-p.alpha! / RAD)));
+    for (const list of [curve, down]) {
+      continuePastStall(list);
+      expect(list.map((p) => p.status)).toEqual(['solved', 'solved', 'doubtful', 'doubtful']);
+    }
+  });
   it('is not given where the section has not stalled, nor on the other side', () => {
     const curve: ViscousPoint[] = [open(-5), point(0, 0.2, 0.01, 0), point(5, 0.7, 0.02, 0), open(8)];
     continuePastStall(curve);

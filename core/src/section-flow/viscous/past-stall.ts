@@ -68,7 +68,10 @@ export function continuePastStall(points: ViscousPoint[]): void {
     if (outer < 0) continue;
     const last = points[run[outer]] as SolvedPoint;
     const away = run === order ? 1 : -1;
-    if (!hasStalled(last) || away * last.cl < LEAST_LIFT || away * last.alpha < LEAST_ANGLE) continue;
+    // Lift that falls at the last step has passed its greatest, though by less than the doubt about it asks.
+    const before = run.slice(0, outer).findLast((i) => isSolved(points[i]));
+    const falls = before !== undefined && away * (last.cl - (points[before] as SolvedPoint).cl) < 0;
+    if (!(hasStalled(last) || falls) || away * last.cl < LEAST_LIFT || away * last.alpha < LEAST_ANGLE) continue;
     for (const i of run.slice(outer + 1)) {
       const point = points[i] as UnsolvedPoint;
       if (point.alpha === null || point.reynolds !== last.reynolds) continue;
