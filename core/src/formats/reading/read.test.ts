@@ -131,20 +131,23 @@ describe('repairs', () => {
     expect(read.points).toHaveLength(even.length);
     read.points.forEach(([x, y], i) => expect(Math.hypot(x - even[i][0], y - even[i][1])).toBeLessThan(1e-9));
   });
-  it.each(['0006', '0012', '2411', '6409', '23012', '0021'])(
-    'sorts shuffled points of %s, and says how sure that is',
-    (name) => {
-      const next = seeded(5);
-      for (const count of [41, 81, 161]) {
-        const pairs = pairsFromOutline(designationOutline(name, 'published', count));
-        const shuffled = pairs.map((p) => [next(), p] as const).sort((a, b) => a[0] - b[0]);
-        const read = readCoordinates(text2(shuffled.map((s) => s[1])));
-        expect(read.diagnosis[0]).toMatchObject({ code: 'points-sorted' });
-        expect(read.diagnosis[0].message).toMatch(/% of the chord longer/);
-        expect(read.points).toEqual(pairs);
-      }
-    },
-  );
+  it.each(
+    ['0006', '0012', '2411', '6409', '23012', '0021'].flatMap((n) => [
+      [n, 'published'] as const,
+      [n, 'sharp'] as const,
+    ]),
+  )('sorts shuffled points of %s with its %s edge, and says how sure that is', (name, edge) => {
+    const next = seeded(5);
+    for (const count of [41, 81, 161, 239]) {
+      const rounded = (v: number) => Number(v.toFixed(6)) || 0;
+      const pairs = pairsFromOutline(designationOutline(name, edge, count)).map(([x, y]) => [rounded(x), rounded(y)]);
+      const shuffled = pairs.map((p) => [next(), p] as const).sort((a, b) => a[0] - b[0]);
+      const read = readCoordinates(text2(shuffled.map((s) => s[1])));
+      expect(read.diagnosis[0]).toMatchObject({ code: 'points-sorted' });
+      expect(read.diagnosis[0].message).toMatch(/% of the chord longer/);
+      expect(read.points).toEqual(pairs);
+    }
+  });
   it('refuses a cloud of points', () => {
     const next = seeded(9);
     const cloud = Array.from({ length: 300 }, () => [next(), 0.3 * next()]);

@@ -3,7 +3,7 @@ import { extentOf } from './layout';
 import type { Diagnosis, Row } from './types';
 
 /** Points that are put in order this way; of more, the outline is dense enough to tell its sides apart by height. */
-export const MOST_TOUR = 330;
+export const MOST_TOUR = 1000;
 const MOST_ROUNDS = 60;
 /** Longest way around a section, in chords. */
 const LONGEST = 3.5;
@@ -129,7 +129,7 @@ function nearestRival(
       if (i === 0 && j === n - 1) continue;
       const [a, b, c, e] = [tour[i], tour[i + 1], tour[j], tour[(j + 1) % n]];
       // Points that lie on each other can change places without a difference.
-      if (d(a, b) === 0 || d(c, e) === 0 || d(b, c) === 0) continue;
+      if (d(a, b) === 0 || d(c, e) === 0 || d(b, c) === 0 || d(e, a) === 0) continue;
       const longer = d(a, c) + d(b, e) - d(a, b) - d(c, e);
       if (longer < best.longer) best = { longer, at: [i, j] };
     }
