@@ -117,6 +117,10 @@ describe('lift with polars', () => {
     await page.until('laid', async () => /A Tailplane \+2\.0°/.test(await chart('lift-second')), 30_000);
     await lay('centre of gravity');
     await page.until('laid', async () => /A aft 0\.02 m/.test(await chart('lift-second')), 30_000);
+    // The pod's nose lifts ahead of the centre: without it the moment falls more steeply.
+    await lay('bodies without lift');
+    await page.until('laid', async () => /A bodies without lift/.test(await chart('lift-second')), 30_000);
+    await press('[aria-label="Take A bodies without lift away"]');
     await page.type('Tailplane by', '-3');
     await page.until('the other way', async () => /A Tailplane −3\.0°/.test(await chart('lift-second')), 30_000);
     await page.saved();

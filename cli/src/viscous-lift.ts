@@ -30,6 +30,7 @@ export interface ViscousRequest {
   ncrit: number;
   spread: LatticeSpread;
   about?: Point3;
+  /** False to see what the lift of bodies does. */ bodiesLift?: boolean;
 }
 
 /** A sweep with polars, the facts of its glide, and the polars that were computed for it. */
@@ -84,7 +85,7 @@ export async function computePolars(
 
 /** Lift and drag with the sections' polars; polars are computed first. @throws as the sweep. */
 export async function viscousLift(request: ViscousRequest): Promise<ViscousAnswer> {
-  const { candidate, lookup, alphas, beta, speed, altitude, ncrit, spread, about } = request;
+  const { candidate, lookup, alphas, beta, speed, altitude, ncrit, spread, about, bodiesLift } = request;
   const { polars, computed } = await computePolars(candidate, lookup, [speed], altitude, ncrit, spread);
   const mass = massProperties(candidate.massItems);
   const result = steadySweep(
@@ -98,6 +99,7 @@ export async function viscousLift(request: ViscousRequest): Promise<ViscousAnswe
       altitude,
       polars,
       spread,
+      bodiesLift,
     },
     speed,
     { kind: 'alpha', alphas, beta },

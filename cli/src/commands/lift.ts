@@ -40,6 +40,7 @@ interface Options {
   ncrit: string;
   method: string;
   viscous?: boolean;
+  bodyLift: boolean;
   setting?: string;
   spanLoad?: boolean;
   json?: boolean;
@@ -55,6 +56,7 @@ export function liftCommand(): Command {
     .option('--altitude <m>', 'altitude of the standard atmosphere', '0')
     .option('--mach <number>', 'Mach number, below 0.9; that of the speed, else 0')
     .option('--viscous', 'with the polars of the sections in the loop, which are computed first; needs a speed')
+    .option('--no-body-lift', 'with --viscous: bodies drag, and neither lift nor pitch nor yaw')
     .option('--ncrit <number>', 'critical amplification of the polars', '9')
     .option('--method <name>', 'lattice or panels', 'lattice')
     .option('--about <x,y,z>', 'moment reference in m; else the centre of gravity, else the quarter chord')
@@ -147,6 +149,7 @@ export function liftCommand(): Command {
           ncrit: one(o.ncrit, 'ncrit'),
           spread,
           about: result.momentReference,
+          bodiesLift: o.bodyLift,
         });
         if (o.json)
           return printJson({

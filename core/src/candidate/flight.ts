@@ -183,12 +183,13 @@ function shapeOf(document: ProjectDocument, candidateId: string): ShapeCase & { 
   };
 }
 
-/** The input of a sweep of steady states of a candidate. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
+/** The input of a sweep of steady states of a candidate. @param bodiesLift false to see what the lift of bodies does. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
 export function inputsOfSteady(
   document: ProjectDocument,
   candidateId: string,
   sweep: SteadySweep,
   polars: SectionPolars[],
+  bodiesLift = true,
 ): SteadyCase {
   const { drag } = document.candidates[candidateId] ?? {};
   const { speed, altitude, mass } = document.brief;
@@ -200,6 +201,7 @@ export function inputsOfSteady(
     mass,
     polars,
     sweep,
+    ...(bodiesLift ? {} : { bodiesLift }),
   };
 }
 

@@ -194,6 +194,19 @@ describe('the glide', () => {
   });
 });
 
+describe('bodies whose lift is switched off', () => {
+  it('drag as before, and no longer move the moment; the wing carries what it did', () => {
+    const sweep = { kind: 'alpha', alphas: [0, 4].map((a) => a * RAD) } as const;
+    const [on, off] = [true, false].map((bodiesLift) => run(plane({ bodies: [pod], bodiesLift }), sweep).points);
+    const [slope, without] = [on, off].map((p) => p[1].Cm - p[0].Cm);
+    // A body ahead of the centre destabilises.
+    expect(slope).toBeGreaterThan(without + 1e-3);
+    expect(off[1].CDparasite).toBeCloseTo(on[1].CDparasite, 12);
+    expect(off[1].CDprofile).toBeCloseTo(on[1].CDprofile, 12);
+    expect(off[1].strips.map((s) => s.cl)).toEqual(on[1].strips.map((s) => s.cl));
+  });
+});
+
 describe('slender bodies', () => {
   it('have the apparent masses of an ellipsoid', () => {
     expect(apparentMassFactor(1)).toBe(0);

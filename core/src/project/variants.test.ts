@@ -46,6 +46,9 @@ describe('variants', () => {
     expect(withVariant(candidate, { kind: 'turn', surface: wing, byDeg: -2 }).surfaces[0].incidenceDeg).toBe(
       candidate.surfaces[0].incidenceDeg - 2,
     );
+    const body = { id: 'pod' } as CandidatePart['bodies'][number];
+    expect(withVariant({ ...candidate, bodies: [body] }, { kind: 'bodies' }).bodies).toEqual([body]);
+    expect(() => withVariant(candidate, { kind: 'bodies' })).toThrow(/no bodies/);
     expect(candidate).toEqual(before);
   });
   it('have the mass, centre and inertia of the loading that they name', () => {

@@ -26,6 +26,8 @@ export const variantSchema = z.discriminatedUnion('kind', [
     kind: z.literal('centre'),
     by: finiteNumber.min(VARIANT_LIMITS.centre.min).max(VARIANT_LIMITS.centre.max),
   }),
+  /** Bodies that drag as they do, and neither lift nor pitch nor yaw: see `bodiesLift` of the sweep. */
+  z.strictObject({ kind: z.literal('bodies') }),
 ]);
 export type Variant = z.infer<typeof variantSchema>;
 
@@ -70,6 +72,9 @@ export function withVariant(c: CandidatePart, v: Variant): CandidatePart {
     }
     case 'centre':
       return moved(c, v.by);
+    case 'bodies':
+      if (c.bodies.length > 0) return c;
+      throw new InvalidInput('variant', 'There are no bodies.', 'Take the variant away.', 'variant');
   }
 }
 

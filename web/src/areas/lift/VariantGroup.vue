@@ -23,6 +23,7 @@ const options = computed(() => {
       .filter((s) => s.plane === 'horizontal')
       .map((s) => choice(`${s.name} turned`, { kind: 'turn', surface: s.id, byDeg: 2 })),
     ...(c.massItems.length ? [choice('centre of gravity moved', { kind: 'centre', by: 0.02 })] : []),
+    ...(c.bodies.length ? [choice('bodies without lift', { kind: 'bodies' })] : []),
   ];
 });
 </script>
@@ -38,7 +39,8 @@ const options = computed(() => {
       />
     </template>
     <p v-if="variants.list.value.length === 0" class="text-[12px] text-soft">
-      Its settings, its loadings, a surface turned or its centre moved, drawn in every figure beside it.
+      Its settings, its loadings, a surface turned, its centre moved or its bodies without lift, drawn in every figure
+      beside it.
     </p>
     <div v-for="({ variant, candidate, why }, i) in variants.made.value" :key="i" data-test="variant">
       <div class="grid grid-cols-[1fr_20px] items-center">

@@ -52,6 +52,7 @@ export function useAnswers() {
     (c) => (methods.value.includes('polars') ? sweepOf(form.value, c) : null),
     () => speedsOf(form.value, project.brief.speed),
     (c) => deflectionsFor(form.value, c),
+    variants.bodiesLift,
   );
   /** Angles of the skins: few, spread over the sweep where the flow is attached. */
   const skinAngles = computed(() => {
@@ -82,7 +83,8 @@ export function useAnswers() {
           reference: answer.reference,
           dynamicPressure: null,
         });
-      if (kind.value !== 'alpha') continue;
+      // Without viscosity bodies are no part of the flow.
+      if (kind.value !== 'alpha' || !variants.bodiesLift(candidate.id)) continue;
       // Of candidates beside the one that is worked on the fullest answer is enough.
       const beside = candidate.id !== workbench.active?.id && answer !== null;
       if (methods.value.includes('lattice') && !beside)

@@ -21,6 +21,8 @@ export function useSteady(
   speedsOf: (candidate: CandidatePart) => number[],
   /** Further deflections of controls that polars are for, rad by id. */
   alsoOf: (candidate: CandidatePart) => Record<string, number>[] = () => [],
+  /** Whether its bodies lift. */
+  bodiesLift: (candidateId: string) => boolean = () => true,
 ) {
   const project = useProject();
   const polars = useNeededPolars();
@@ -42,7 +44,8 @@ export function useSteady(
       const list = needs.value.get(id) ?? [];
       const sweep = candidate ? sweepOf(candidate) : null;
       if (!candidate || !sweep || !answerable(list)) return null;
-      return inputsOfSteady({ ...project.document, candidates: { [id]: candidate } }, id, sweep, polars.ready(list));
+      const document = { ...project.document, candidates: { [id]: candidate } };
+      return inputsOfSteady(document, id, sweep, polars.ready(list), bodiesLift(id));
     },
   );
   const of = (id: string) => {

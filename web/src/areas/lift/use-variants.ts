@@ -31,6 +31,8 @@ export function useVariants() {
         return c.settings?.find((s) => s.id === v.id)?.name ?? v.id;
       case 'loading':
         return v.name;
+      case 'bodies':
+        return 'bodies without lift';
       case 'turn':
         return `${c.surfaces.find((s) => s.id === v.surface)?.name ?? v.surface} ${v.byDeg < 0 ? '' : '+'}${formatNumber(v.byDeg, 1)}°`;
       case 'centre':
@@ -58,6 +60,7 @@ export function useVariants() {
       }
     });
   });
+  const bodiesLift = (id: string) => made.value.find((m) => m.candidate?.id === id)?.variant.kind !== 'bodies';
   const candidates = computed(() => made.value.flatMap((m) => m.candidate ?? []));
   const documentWith = (c: CandidatePart) => ({ ...project.document, candidates: { [c.id]: c } });
   const evaluations = useLiveEach(
@@ -79,6 +82,6 @@ export function useVariants() {
     list.value.some((k) => variantKey(k) === variantKey(v)) ? undefined : put([...list.value, v]);
   const change = (index: number, v: Variant) => put(list.value.map((k, i) => (i === index ? v : k)));
   const remove = (index: number) => put(list.value.filter((_, i) => i !== index));
-  return { list, made, candidates, shown, words, add, change, remove };
+  return { list, made, bodiesLift, candidates, shown, words, add, change, remove };
 }
 export type Variants = ReturnType<typeof useVariants>;
