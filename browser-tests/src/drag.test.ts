@@ -65,6 +65,27 @@ describe('drag', () => {
     expect(await top()).toBeGreaterThan(total - 3);
     await press('[data-test=drag-stacked]');
   });
+  it('is drawn over altitude too, where air gets thin', async () => {
+    const ends = () =>
+      page.driver.executeScript<number[]>(
+        'const p = document.querySelector("[data-chart=drag-speed] polyline[data-series]").getAttribute("points").split(" ").map((q) => Number(q.split(",")[1])); return [p[0], p[p.length - 1]]',
+      );
+    const pick = async (name: string) => {
+      await page.driver.executeScript(
+        `[...document.querySelectorAll('[data-chart=drag-speed] g[aria-label^="Quantity on the horizontal"]')].at(-1).dispatchEvent(new MouseEvent('click', { bubbles: true }))`,
+      );
+      const item = By.xpath(`//*[@data-chart='drag-speed']//*[@role='menuitem' and normalize-space()='${name}']`);
+      await page.until('menu', async () => (await page.driver.findElements(item)).length > 0);
+      await page.driver.findElement(item).click();
+    };
+    await pick('altitude');
+    await page.until('over altitude', async () => /Over altitude/.test(await page.text('[data-chart=drag-speed]')));
+    // Less dynamic pressure: less drag, further down the picture.
+    const [low, high] = await ends();
+    expect(high).toBeGreaterThan(low + 3);
+    await pick('speed');
+    await page.until('over speed', async () => /Over speed/.test(await page.text('[data-chart=drag-speed]')));
+  });
   it('takes allowances, and refuses reserves of all', async () => {
     const n = await allowances();
     await press('[data-test=add-allowance]');

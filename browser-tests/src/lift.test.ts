@@ -137,6 +137,13 @@ describe('lift with polars', () => {
     await choose('sweep-kind', 'alpha');
   }, 120_000);
 
+  it('says strip by strip what is carried and which polars are read', async () => {
+    await page.click('[data-test=lift-ledger-strips]');
+    await page.until('strips', async () => /Karoo 14: \d+ k to \S+( M| k), \d+ %/.test(await ledger()));
+    expect(await ledger()).toMatch(/Strips of A at α −?\d+\.\d°, 26\.0 m\/s/);
+    await page.click('[data-test=lift-ledger-states]');
+  }, 60_000);
+
   it('draws the glide, and candidates beside each other', async () => {
     await page.click('[data-test=lift-view-glide]');
     await page.until('glide', async () => /best glide \d/.test(await chart('glide-ratio')), 30_000);
@@ -192,6 +199,8 @@ describe('lift with polars', () => {
     expect(await page.text('[data-test=skin-words]')).toMatch(/Cut where they meet: Pod with Wing/);
     expect((await page.driver.findElements(By.css('[data-chart=skin-cut] polyline'))).length).toBeGreaterThan(1);
     await page.click('[data-test=lift-view-lift]');
+    // Its load stands beside the others' over the span.
+    await page.until('beside', async () => /A skins/.test(await chart('span-load')), 20_000);
     expect(await page.errors()).toEqual([]);
   }, 120_000);
 });

@@ -15,6 +15,11 @@ export interface LiftPoint {
 const force = (coefficient: (p: AirframeLoads) => number) => (l: LiftPoint) =>
   l.dynamicPressure === null ? null : coefficient(l.point) * l.dynamicPressure * l.reference.area;
 
+const moment = (coefficient: (p: AirframeLoads) => number, arm: 'chord' | 'span') => (l: LiftPoint) => {
+  const f = force(coefficient)(l);
+  return f === null ? null : f * l.reference[arm];
+};
+
 const told = (of: (p: LiftPoint['point']) => number | undefined) => (l: LiftPoint) => of(l.point) ?? null;
 
 /** Below this lift a ratio to it says nothing. */
@@ -58,6 +63,13 @@ export const LIFT_QUANTITIES = quantitiesOf<LiftPoint>([
     of: ({ point }) => Math.max(...point.strips.map((s) => s.cl)),
   },
   { id: 'lift', symbol: 'lift', name: 'lift', dimension: 'force', of: force((p) => p.CL) },
+  {
+    id: 'pitching-moment',
+    symbol: 'pitching moment',
+    name: 'pitching moment, dimensional',
+    dimension: 'moment',
+    of: moment((p) => p.Cm, 'chord'),
+  },
   {
     id: 'induced-drag',
     symbol: 'induced drag',
@@ -148,6 +160,27 @@ export const LATERAL_QUANTITIES = quantitiesOf<LiftPoint>([
   { id: 'CY', symbol: 'CY', name: 'side force', dimension: 'plain', digits: 4, of: ({ point }) => point.CY },
   { id: 'Cl', symbol: 'Cl', name: 'rolling moment', dimension: 'plain', digits: 4, of: ({ point }) => point.Cl },
   { id: 'Cn', symbol: 'Cn', name: 'yawing moment', dimension: 'plain', digits: 4, of: ({ point }) => point.Cn },
+  {
+    id: 'side-force',
+    symbol: 'side force',
+    name: 'side force, dimensional',
+    dimension: 'force',
+    of: force((p) => p.CY),
+  },
+  {
+    id: 'rolling-moment',
+    symbol: 'rolling moment',
+    name: 'rolling moment, dimensional',
+    dimension: 'moment',
+    of: moment((p) => p.Cl, 'span'),
+  },
+  {
+    id: 'yawing-moment',
+    symbol: 'yawing moment',
+    name: 'yawing moment, dimensional',
+    dimension: 'moment',
+    of: moment((p) => p.Cn, 'span'),
+  },
 ]);
 
 /** A strip with the mean chord that its load is told on. */
@@ -194,6 +227,6 @@ export const SPAN_QUANTITIES = quantitiesOf<LoadedStrip>([
     symbol: 'α induced',
     name: 'induced angle',
     dimension: 'angle',
-    of: ({ strip }) => strip.inducedAngle * DEG,
+    of: ({ strip }) => (Number.isFinite(strip.inducedAngle) ? strip.inducedAngle * DEG : null),
   },
 ]);

@@ -106,6 +106,12 @@ describe('what quantities read', () => {
     for (const id of ['ratio', 'efficiency']) expect(quantityIn(LIFT_QUANTITIES, id).of(none)).toBeNull();
   });
   it('symmetric flight has no side force and no roll', () => {
+    const [Cm, moment] = [
+      quantityIn(LIFT_QUANTITIES, 'Cm').of(at(3))!,
+      quantityIn(LIFT_QUANTITIES, 'pitching-moment').of(at(3))!,
+    ];
+    const { reference, dynamicPressure } = at(3);
+    expect(moment).toBeCloseTo(Cm * dynamicPressure! * reference.area * reference.chord, 9);
     for (const q of LATERAL_QUANTITIES) expect(Math.abs(q.of(at(3))!)).toBeLessThan(1e-9);
   });
   it('a section: the digits say what its facts are', () => {

@@ -26,6 +26,7 @@ export type Dimension =
   | 'pressure'
   | 'density'
   | 'force'
+  | 'moment'
   | 'ratio'
   | 'plain'
   | 'count';
@@ -94,6 +95,11 @@ const DISPLAY: Record<Dimension, Record<UnitSet, DisplayUnit>> = {
     metric: { symbol: 'N', unit: 'N', scale: 1, digits: 1 },
     small: { symbol: 'N', unit: 'N', scale: 1, digits: 2 },
     us: { symbol: 'lbf', unit: 'lbf', scale: 1 / (POUND * 9.80665), digits: 2 },
+  },
+  moment: {
+    metric: { symbol: 'N m', unit: 'N m', scale: 1, digits: 2 },
+    small: { symbol: 'N m', unit: 'N m', scale: 1, digits: 3 },
+    us: { symbol: 'ft lbf', unit: 'ft lbf', scale: 1 / (FOOT * POUND * 9.80665), digits: 2 },
   },
   angle: everywhere({ symbol: '°', unit: 'deg', scale: 1, digits: 2 }),
   ratio: everywhere({ symbol: '%', scale: 100, digits: 1 }),

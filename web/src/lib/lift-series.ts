@@ -1,4 +1,5 @@
 import type { Reference } from '@veldtwind/core/airframe';
+import type { OutputOf } from '@veldtwind/core/analysis';
 import type { AirframeLoads, LiftResult } from '@veldtwind/core/lift';
 import {
   inUnit,
@@ -48,7 +49,7 @@ export const METHODS = {
 } as const;
 export type Method = keyof typeof METHODS;
 /** Candidates keep their colour and dash; ways of finding are told apart by weight and markers. */
-const WEIGHT: Record<Method, number | undefined> = { polars: undefined, lattice: 1, skins: 1.2 };
+export const WEIGHT: Record<Method, number | undefined> = { polars: undefined, lattice: 1, skins: 1.2 };
 
 /** States of a candidate found in one way. */
 export interface Answered {
@@ -57,6 +58,39 @@ export interface Answered {
   points: LiftPoint['point'][];
   reference: Reference;
   /** Of all points; where it is null each point has its own forces. */ dynamicPressure: number | null;
+}
+
+/** A state of thick skins, as the figures take it. */
+export const skinState = (p: OutputOf<'thick'>['points'][number]): LiftPoint['point'] => ({
+  ...p,
+  CDiNear: p.CDi,
+  efficiency: NaN,
+  strips: p.strips.map((s) => ({ ...s, surface: 0, z: 0, inducedAngle: NaN })),
+});
+
+/**
+ * The state at an angle between those that were computed: without viscosity loads are all but straight over it.
+ * @param alpha rad. @returns null beyond them.
+ */
+export function stateBetween(points: readonly LiftPoint['point'][], alpha: number): LiftPoint['point'] | null {
+  const order = [...points].sort((a, b) => a.alpha - b.alpha);
+  const k = order.findIndex((p) => p.alpha >= alpha - 1e-9);
+  if (k < 0 || (k === 0 && order[0].alpha > alpha + 1e-9)) return null;
+  const [a, b] = [order[Math.max(0, k - 1)], order[k]];
+  const t = b.alpha > a.alpha ? (alpha - a.alpha) / (b.alpha - a.alpha) : 1;
+  return {
+    ...b,
+    alpha,
+    CL: a.CL + t * (b.CL - a.CL),
+    strips: b.strips.map((s, i) => {
+      const from = a.strips[i];
+      return {
+        ...s,
+        circulation: from.circulation + t * (s.circulation - from.circulation),
+        cl: from.cl + t * (s.cl - from.cl),
+      };
+    }),
+  };
 }
 
 /** A state for quantities of it. */

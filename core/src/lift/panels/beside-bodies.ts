@@ -8,6 +8,8 @@ const GRAZE = 0.08;
 const SHALLOW = 0.02;
 /** Diameter of a body, over the span, from which that is told: below it the lift of made-up aircraft was within 2 %. */
 const THIN = 0.06;
+/** Diameter of a body, over the width of a strip, from which that speaks of the body more than of itself. */
+const NARROW = 0.5;
 /** Places across a column at which it is looked. */
 const LOOKS = 8;
 
@@ -25,6 +27,8 @@ export function grazed(mesh: PanelMesh): (w: WakeStrip) => boolean {
   const skins = touched(mesh);
   return ({ patch, column, a, b }) =>
     (skins.get(patch.id) ?? []).some((skin) => {
+      // A boom that is thin beside the strip takes little of its edge.
+      if (2 * skin.radius < NARROW * Math.hypot(b[1] - a[1], b[2] - a[2])) return false;
       const gap = skin.gap([0.5 * (a[0] + b[0]), 0.5 * (a[1] + b[1]), 0.5 * (a[2] + b[2])]);
       return gap !== null && gap < GRAZE * chordOf(patch, column);
     });

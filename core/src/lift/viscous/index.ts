@@ -2,6 +2,7 @@ export * from './needs';
 export * from './polar-curve';
 export * from './section-polar';
 export * from './strip-balance';
+export * from './strip-polars';
 export * from './strip-sections';
 export * from './viscous-airframe';
 export * from './viscous-sweep';

@@ -7,6 +7,7 @@ import { lineWithPolars } from './line-with-polars';
 import { LEAST_REYNOLDS, missingPolars, polarNeeds, reynoldsAbout } from './needs';
 import { polarCurve, PolarReader, type PolarCurve, type SectionPolars } from './polar-curve';
 import { SectionPolar } from './section-polar';
+import { stripPolars } from './strip-polars';
 import { ViscousAirframe, type ViscousInput } from './viscous-airframe';
 import { analyseViscousLift } from './viscous-sweep';
 
@@ -318,5 +319,28 @@ describe('the polars that are needed', () => {
     expect(needs.map((n) => n.reynolds)).toEqual([400_000, 600_000, 1_000_000]);
     const have: SectionPolars[] = [{ section: 's', flap: null, curves: [madePolar(600_000)] }];
     expect(missingPolars(needs, have).map((n) => n.reynolds)).toEqual([400_000, 1_000_000]);
+  });
+  it('are told strip by strip, with how much of each is read', () => {
+    const tapered = wing(8, 1, 0.5);
+    const have = new Map([['s', [1_000_000, 600_000]]]);
+    const list = stripPolars([tapered], [], have, 1e6);
+    expect(list.length).toBeGreaterThan(5);
+    for (const { surface, station, chord, reynolds, uses } of list) {
+      expect(surface).toBe(tapered.id);
+      expect(chord).toBeCloseTo(1 - 0.5 * station, 9);
+      expect(reynolds).toBeCloseTo(1e6 * chord, 3);
+      expect(uses).toHaveLength(1);
+      const [{ reynolds: pair, share, outside, weight }] = uses;
+      expect(weight).toBeCloseTo(1, 12);
+      if (reynolds < 594_000) expect([pair, share, outside]).toEqual([[600_000, 600_000], 0, 'below']);
+      else if (reynolds > 600_000) {
+        expect(pair).toEqual([600_000, 1_000_000]);
+        expect(600_000 * (10 / 6) ** share).toBeCloseTo(reynolds, 3);
+        // As the strips themselves place it.
+        const own = new SectionPolar({ curves: [madePolar(600_000), madePolar(1_000_000)] }).place(reynolds);
+        expect(share).toBeCloseTo(own.share, 12);
+      }
+    }
+    expect(stripPolars([tapered], [], new Map(), 1e6).every((s) => s.uses.length === 0)).toBe(true);
   });
 });

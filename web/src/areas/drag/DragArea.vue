@@ -82,13 +82,27 @@ const of = (b: { CD: number; dragArea: number; drag: number }) =>
         : b.drag;
 const unitOfSpeed = computed(() => displayUnit('speed', preferences.units));
 const speeds = computed(() => Array.from({ length: 25 }, (_, i) => speed.value * (0.4 + (1.2 * i) / 24)));
-/** Totals of all candidates over speed, and the parts of the one that is worked on, one on the other. */
+/** What runs along the curves. */
+const OVER = [
+  { id: 'speed', name: 'speed' },
+  { id: 'altitude', name: 'altitude' },
+] as const;
+const along = computed(() => preferences.get<'speed' | 'altitude'>('drag-over', 'speed'));
+const unitAlong = computed(() => displayUnit(along.value, preferences.units));
+const highest = computed(() => Math.min(BRIEF_LIMITS.altitude.max ?? 20_000, Math.max(3000, 2 * altitude.value)));
+/** States that are drawn: at speeds in one altitude, or in altitudes at one speed. */
+const states = computed(() =>
+  along.value === 'speed'
+    ? speeds.value.map((v) => ({ at: v, v, h: altitude.value }))
+    : Array.from({ length: 25 }, (_, i) => (highest.value * i) / 24).map((h) => ({ at: h, v: speed.value, h })),
+);
+/** Totals of all candidates over speed or altitude, and the parts of the one that is worked on, one on the other. */
 const series = computed<ChartSeries[]>(() => {
-  const scale = unitOfSpeed.value.scale;
+  const { scale } = unitAlong.value;
   const totals = all.value.map((d): ChartSeries => {
-    const points = speeds.value.flatMap((v) => {
-      const b = over(d, v);
-      return b ? [{ x: v * scale, y: of(b), tag: v, status: b.doubtful ? ('doubtful' as const) : undefined }] : [];
+    const points = states.value.flatMap(({ at, v, h }) => {
+      const b = over(d, v, h);
+      return b ? [{ x: at * scale, y: of(b), tag: at, status: b.doubtful ? ('doubtful' as const) : undefined }] : [];
     });
     return {
       id: d.candidate.id,
@@ -106,8 +120,8 @@ const stacked = computed(() => preferences.get<boolean>('drag-stacked', false));
 function stack(scale: number): ChartSeries[] {
   const d = here.value;
   if (!d?.built) return [];
-  const at = speeds.value.flatMap((v) => {
-    const b = over(d, v);
+  const at = states.value.flatMap(({ at: v, v: speedThere, h }) => {
+    const b = over(d, speedThere, h);
     return b ? [{ v, b, perArea: of(b) / b.dragArea }] : [];
   });
   const names = [...d.built.parts.map((p) => p.name), ...d.built.allowances.map((a) => a.name)];
@@ -292,10 +306,14 @@ const pick = (id: string) => (selected.value = id);
         </section>
         <LineChart
           chart-id="drag-speed"
-          :title="stacked ? 'Over speed, part on part' : 'Over speed'"
-          :subtitle="`${state}, allowances included`"
+          :title="`Over ${along}${stacked ? ', part on part' : ''}`"
+          :subtitle="
+            along === 'altitude' && state === 'in level flight'
+              ? 'only of surfaces by the build-up: polars are for one altitude'
+              : `${state}, allowances included`
+          "
           :series="series"
-          :x="{ name: 'speed', unit: unitOfSpeed.symbol }"
+          :x="{ name: along, unit: unitAlong.symbol, options: [...OVER], value: along }"
           :y="{
             name: quantity.symbol,
             unit: chartUnit,
@@ -304,6 +322,7 @@ const pick = (id: string) => (selected.value = id);
             value: quantity.id,
           }"
           caption="without the drag that lift induces"
+          @update:x-quantity="(q) => preferences.set('drag-over', q)"
           @update:y-quantity="(q) => preferences.set('drag-quantity', q)"
         />
       </div>
@@ -320,7 +339,7 @@ const pick = (id: string) => (selected.value = id);
     </template>
     <template #sheet>
       <template v-if="active">
-        <SheetGroup title="Over speed">
+        <SheetGroup :title="`Over ${along}`">
           <SwitchRow
             label="Parts one on the other"
             :model-value="stacked"

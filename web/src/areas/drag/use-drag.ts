@@ -80,14 +80,8 @@ export function useDrag(speed: () => number, altitude: () => number, speeds: () 
       ? ''
       : 'There is no level flight at this speed: the surfaces are by the build-up here.';
   }
-  const at = (c: CandidatePart, shape: DragShape, v: number): DragBuildUp =>
-    dragBuildUp(
-      c,
-      flowState(v, altitude()),
-      sectionLookup(project.document.sections),
-      shape,
-      profilesAt(pointsOf(c), v),
-    );
+  const at = (c: CandidatePart, shape: DragShape, v: number, h = altitude()): DragBuildUp =>
+    dragBuildUp(c, flowState(v, h), sectionLookup(project.document.sections), shape, profilesAt(pointsOf(c), v));
   const all = computed<CandidateDrag[]>(() =>
     rested.value.map((old) => {
       const candidate = workbench.visible.find((c) => c.id === old.id) ?? old;
@@ -102,15 +96,15 @@ export function useDrag(speed: () => number, altitude: () => number, speeds: () 
     }),
   );
   /**
-   * The same at another speed, and whether its polars say that it is doubtful; null where no law holds, and where surfaces are by their polars and no level
-   * flight is found: one curve is never made in two ways.
+   * The same at another speed or altitude, and whether its polars say that it is doubtful; null where no law holds, and where surfaces are by their polars
+   * and no level flight is found, or is computed for this altitude: one curve is never made in two ways.
    */
-  const over = (d: CandidateDrag, v: number): (DragBuildUp & { doubtful: boolean }) | null => {
+  const over = (d: CandidateDrag, v: number, h = altitude()): (DragBuildUp & { doubtful: boolean }) | null => {
     const points = pointsOf(d.candidate);
-    if (points.length > 0 && !profilesAt(points, v)) return null;
+    if (points.length > 0 && (h !== altitude() || !profilesAt(points, v))) return null;
     const doubtful = points.some((p) => Math.abs(p.speed / v - 1) < 1e-6 && p.status === 'doubtful');
     try {
-      return d.shape ? { ...at(d.candidate, d.shape, v), doubtful } : null;
+      return d.shape ? { ...at(d.candidate, d.shape, v, h), doubtful } : null;
     } catch {
       return null;
     }

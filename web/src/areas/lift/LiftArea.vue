@@ -40,6 +40,7 @@ import SkinFigures from './SkinFigures.vue';
 import SpanHandles, { type SpanHandle } from './SpanHandles.vue';
 import StallGroup from './StallGroup.vue';
 import StreamFigures from './StreamFigures.vue';
+import StripTable from './StripTable.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
 import VariantGroup from './VariantGroup.vue';
@@ -119,7 +120,7 @@ const spanQuantity = computed(
   () => SPAN_QUANTITIES.find((q) => q.id === preferences.get('lift-span', 'load')) ?? SPAN_QUANTITIES[0],
 );
 const isLoad = computed(() => spanQuantity.value.id === 'load');
-const span = useSpan({ answers, own, best, point, wing, quantity: spanQuantity, stateNear });
+const span = useSpan({ answers, best, point, wing, quantity: spanQuantity, stateNear });
 const noStall = computed(() =>
   best.value && best.value.method !== 'polars' ? 'inviscid: no stall in this model' : '',
 );
@@ -261,7 +262,7 @@ const selected = computed(() => {
   return p && best.value ? (rows.value.find((r) => r.at.point === p)?.id ?? null) : null;
 });
 
-const ledger = computed(() => preferences.get<'states' | 'candidates'>('lift-ledger', 'states'));
+const ledger = computed(() => preferences.get<'states' | 'strips' | 'candidates'>('lift-ledger', 'states'));
 
 const inSurface = (id: string, ...rest: (string | number)[]): DocumentPath => [
   'candidates',
@@ -429,6 +430,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           label="Rows"
           :options="[
             { id: 'states', name: 'States' },
+            { id: 'strips', name: 'Strips' },
             { id: 'candidates', name: 'Candidates at the design point' },
           ]"
           :on="[ledger]"
@@ -445,6 +447,13 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           :selected="selected"
           @select="(id) => (chosen = Number(id))"
           @hover="(id) => (cursor = id === null ? null : Number(id))"
+        />
+        <StripTable
+          v-else-if="ledger === 'strips' && active"
+          class="min-h-0 flex-1"
+          :candidate="active"
+          :point="point"
+          :polars="steady.polars.ready(needs)"
         />
         <CompareTable v-else class="min-h-0 flex-1" :candidates="all.looked.value" :answer-of="(id) => steady.of(id)" />
       </div>

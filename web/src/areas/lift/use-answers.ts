@@ -1,7 +1,7 @@
 import { computed } from 'vue';
 import { designPoint } from '@veldtwind/core/candidate';
 import type { SteadySweep } from '@veldtwind/core/flight';
-import type { Answered, Method } from '@/lib/lift-series';
+import { skinState, type Answered, type Method } from '@/lib/lift-series';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useShownLift } from '@/store/shown-lift';
@@ -94,7 +94,7 @@ export function useAnswers() {
         out.push({
           candidate,
           method: 'skins',
-          points: thick.points.map((p) => ({ ...p, CDiNear: p.CDi, efficiency: NaN, strips: [] })),
+          points: thick.points.map(skinState),
           reference: thick.reference,
           dynamicPressure,
         });

@@ -4,15 +4,14 @@ import { ellipticLoad, type StripLoad, type StripState } from '@veldtwind/core/l
 import { inUnit, type LiftPoint, type LoadedStrip, type Quantity } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import type { ChartMark, ChartSeries } from '@/lib/chart-model';
-import { METHODS, type Answered } from '@/lib/lift-series';
+import { METHODS, stateBetween, WEIGHT, type Answered } from '@/lib/lift-series';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useWorkbench } from '@/store/workbench';
 
 interface Looked {
   answers: ComputedRef<Answered[]>;
-  /** Those of the candidate that is worked on, and the fullest of them with its state that is looked at. */
-  own: ComputedRef<Answered[]>;
+  /** The fullest of the candidate that is worked on, with its state that is looked at. */
   best: ComputedRef<Answered | null>;
   point: ComputedRef<LiftPoint['point'] | null>;
   wing: ComputedRef<LiftingSurface | null>;
@@ -21,7 +20,7 @@ interface Looked {
 }
 
 /** What runs along the span, with the ellipse or the local maximum to compare with. */
-export function useSpan({ answers, own, best, point, wing, quantity, stateNear }: Looked) {
+export function useSpan({ answers, best, point, wing, quantity, stateNear }: Looked) {
   const workbench = useWorkbench();
   const preferences = usePreferences();
   const isLoad = computed(() => quantity.value.id === 'load');
@@ -29,11 +28,11 @@ export function useSpan({ answers, own, best, point, wing, quantity, stateNear }
     const out: ChartSeries[] = [];
     const q = quantity.value;
     const several = new Set(answers.value.map((a) => a.method)).size > 1;
-    const drawn = answers.value.filter((a) => a.method !== 'skins' || own.value.length === 1);
-    for (const a of drawn) {
+    for (const a of answers.value) {
       const main = a.candidate.id === workbench.active?.id;
       const surface = main ? wing.value : referenceSurface(a.candidate.surfaces);
-      const p = stateNear(a);
+      // Skins are computed at few angles: their load is that between them.
+      const p = a.method === 'skins' && point.value ? stateBetween(a.points, point.value.alpha) : stateNear(a);
       if (!surface || !p) continue;
       const list = stripsOf(p, surface.id);
       const meanChord = a.reference.area / a.reference.span;
@@ -51,7 +50,7 @@ export function useSpan({ answers, own, best, point, wing, quantity, stateNear }
           several && a.candidate.name
             ? `${a.candidate.letter} ${METHODS[a.method].word}`
             : `${a.candidate.letter} ${a.candidate.name}`.trim(),
-        style: several && a.method === 'lattice' ? { ...style, width: 1 } : style,
+        style: several ? { ...style, width: WEIGHT[a.method] } : style,
         markers: list.some((s) => s.state?.stalled),
         points,
       });
