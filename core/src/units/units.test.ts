@@ -46,7 +46,17 @@ describe('quantities as typed', () => {
     expect(displayUnit('mass', 'us').symbol).toBe('lb');
   });
   it('comes back from what is shown, in every set', () => {
-    for (const dimension of ['length', 'chord', 'area', 'speed', 'altitude', 'mass', 'force', 'moment', 'pressure'] as const)
+    for (const dimension of [
+      'length',
+      'chord',
+      'area',
+      'speed',
+      'altitude',
+      'mass',
+      'force',
+      'moment',
+      'pressure',
+    ] as const)
       for (const set of ['metric', 'small', 'us'] as const) {
         const { symbol } = displayUnit(dimension, set);
         expect(parseQuantity(`${formatQuantity(3.21, dimension, set, 9)} ${symbol}`, dimension, set)).toBeCloseTo(
