@@ -140,11 +140,11 @@ describe('figures', () => {
       (await page.driver.findElement(By.xpath(`//*[@data-chart='lift-first']//button[.='span efficiency']`))).click(),
     );
     await page.until('the title follows', async () =>
-      /span efficiency over α/.test(await page.text(`${chart} figcaption`)),
+      /Span efficiency over α/.test(await page.text(`${chart} figcaption`)),
     );
     await page.driver.sleep(500);
     await page.driver.navigate().refresh();
-    await page.until('remembered', async () => /span efficiency over α/.test(await page.text(`${chart} figcaption`)));
+    await page.until('remembered', async () => /Span efficiency over α/.test(await page.text(`${chart} figcaption`)));
     await page.retry(async () =>
       (await page.find(`${chart} [aria-label="Quantity on the vertical axis: span efficiency"]`)).click(),
     );
