@@ -29,13 +29,12 @@ import OpenDemo from '@/components/notice/OpenDemo.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import type { ChartSeries } from '@/lib/chart-model';
-import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import DragMap from './DragMap.vue';
 import { useDrag } from './use-drag';
+import { OVER, QUANTITIES, useDragCurves } from './use-drag-curves';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -63,87 +62,9 @@ const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
 const state = computed(() => (rows.value.some((r) => r.part?.byPolars) ? 'in level flight' : 'without lift'));
 const selected = ref<string | null>(null);
 
-const QUANTITIES = [
-  { id: 'counts', name: 'counts', symbol: 'CD', unit: 'counts' },
-  { id: 'coefficient', name: 'coefficient', symbol: 'CD', unit: '' },
-  { id: 'area', name: 'drag area', symbol: 'D/q', unit: 'm²' },
-  { id: 'force', name: 'drag', symbol: 'drag', unit: 'N' },
-] as const;
-const quantity = computed(
-  () => QUANTITIES.find((q) => q.id === preferences.get<string>('drag-quantity', 'force')) ?? QUANTITIES[3],
-);
-const of = (b: { CD: number; dragArea: number; drag: number }) =>
-  quantity.value.id === 'counts'
-    ? 1e4 * b.CD
-    : quantity.value.id === 'coefficient'
-      ? b.CD
-      : quantity.value.id === 'area'
-        ? b.dragArea
-        : b.drag;
 const unitOfSpeed = computed(() => displayUnit('speed', preferences.units));
 const speeds = computed(() => Array.from({ length: 25 }, (_, i) => speed.value * (0.4 + (1.2 * i) / 24)));
-/** What runs along the curves. */
-const OVER = [
-  { id: 'speed', name: 'speed' },
-  { id: 'altitude', name: 'altitude' },
-] as const;
-const along = computed(() => preferences.get<'speed' | 'altitude'>('drag-over', 'speed'));
-const unitAlong = computed(() => displayUnit(along.value, preferences.units));
-const highest = computed(() => Math.min(BRIEF_LIMITS.altitude.max ?? 20_000, Math.max(3000, 2 * altitude.value)));
-/** States that are drawn: at speeds in one altitude, or in altitudes at one speed. */
-const states = computed(() =>
-  along.value === 'speed'
-    ? speeds.value.map((v) => ({ at: v, v, h: altitude.value }))
-    : Array.from({ length: 25 }, (_, i) => (highest.value * i) / 24).map((h) => ({ at: h, v: speed.value, h })),
-);
-/** Totals of all candidates over speed or altitude, and the parts of the one that is worked on, one on the other. */
-const series = computed<ChartSeries[]>(() => {
-  const { scale } = unitAlong.value;
-  const totals = all.value.map((d): ChartSeries => {
-    const points = states.value.flatMap(({ at, v, h }) => {
-      const b = over(d, v, h);
-      return b ? [{ x: at * scale, y: of(b), tag: at, status: b.doubtful ? ('doubtful' as const) : undefined }] : [];
-    });
-    return {
-      id: d.candidate.id,
-      label: d.candidate.letter,
-      style: seriesStyle(d.candidate.style),
-      // Doubtful points are seen by their markers.
-      markers: points.some((p) => p.status),
-      points,
-    };
-  });
-  return stacked.value ? stack(scale) : totals;
-});
-/** What the candidate that is worked on is made of, one on the other. */
-const stacked = computed(() => preferences.get<boolean>('drag-stacked', false));
-function stack(scale: number): ChartSeries[] {
-  const d = here.value;
-  if (!d?.built) return [];
-  const at = states.value.flatMap(({ at: v, v: speedThere, h }) => {
-    const b = over(d, speedThere, h);
-    return b ? [{ v, b, perArea: of(b) / b.dragArea }] : [];
-  });
-  const names = [...d.built.parts.map((p) => p.name), ...d.built.allowances.map((a) => a.name)];
-  let below = at.map(({ v }) => ({ x: v * scale, y: 0 }));
-  return names.map((name, i): ChartSeries => {
-    const over = below;
-    const points = at.map(({ v, b, perArea }, k) => {
-      const own = [...b.parts, ...b.allowances][i].dragArea;
-      return { x: v * scale, y: over[k].y + own * perArea, tag: v };
-    });
-    below = points;
-    const { colour } = seriesStyle(i);
-    return {
-      id: `stack-${i}`,
-      label: name,
-      style: { colour, dash: '', marker: 'disc', width: 1.2 },
-      markers: false,
-      points,
-      over,
-    };
-  });
-}
+const { quantity, along, unitAlong, stacked, series } = useDragCurves({ speed, altitude, speeds, all, here, over });
 const chartUnit = computed(() => quantity.value.unit || undefined);
 
 type Row = {
