@@ -3,9 +3,11 @@ import { computed } from 'vue';
 import { referenceSurface } from '@veldtwind/core/airframe';
 import { flowState } from '@veldtwind/core/atmosphere';
 import { sectionKey, stripPolars, type PolarUse, type SectionPolars, type StripPolars } from '@veldtwind/core/lift';
+import { VeldtwindError } from '@veldtwind/core/numerics';
 import type { LiftPoint } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
+import { reynoldsText } from '@/lib/reynolds-text';
 import type { CandidatePart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -33,16 +35,21 @@ interface Row extends StripPolars {
   cd: number | null;
   angle: number | null;
 }
-const rows = computed<Row[]>(() => {
+/** The strips, or why there are none. */
+const cut = computed<{ strips: StripPolars[]; why: string }>(() => {
   const { surfaces, bodies } = props.candidate;
-  let strips: StripPolars[];
   try {
-    strips = stripPolars(surfaces, bodies, have.value, flowState(speed.value, project.brief.altitude).reynoldsPerMetre);
-  } catch {
-    return [];
+    const { reynoldsPerMetre } = flowState(speed.value, project.brief.altitude);
+    return { strips: stripPolars(surfaces, bodies, have.value, reynoldsPerMetre), why: '' };
+  } catch (error) {
+    if (!(error instanceof VeldtwindError)) throw error;
+    return { strips: [], why: error.message };
   }
+});
+const rows = computed<Row[]>(() => {
+  const { surfaces } = props.candidate;
   const p = props.point;
-  return strips.map((s, k): Row => {
+  return cut.value.strips.map((s, k): Row => {
     const i = p?.strips.findIndex((t) => t.id === s.surface && Math.abs(t.station - s.station) < 1e-9) ?? -1;
     const state = i < 0 ? undefined : p?.states?.[i];
     return {
@@ -56,10 +63,12 @@ const rows = computed<Row[]>(() => {
     };
   });
 });
-const short = (re: number) => (re >= 1e6 ? `${formatNumber(re / 1e6, 1)} M` : `${formatNumber(re / 1e3, 0)} k`);
 const sectionName = (id: string) => project.document.sections[id]?.name ?? id.replace(/^naca:/, 'NACA ');
 function words({ section, flap, weight, reynolds: [a, b], share, outside }: PolarUse): string {
-  const at = share === 0 || a === b ? short(a) : `${short(a)} to ${short(b)}, ${formatNumber(100 * share, 0)} %`;
+  const at =
+    share === 0 || a === b
+      ? reynoldsText(a)
+      : `${reynoldsText(a)} to ${reynoldsText(b)}, ${formatNumber(100 * share, 0)} %`;
   const part = weight < 1 - EVEN ? `${formatNumber(100 * weight, 0)} % ` : '';
   const turned = flap ? `, flap ${formatNumber(flap.angleDeg, 0)}°` : '';
   return `${part}${sectionName(section)}${turned}: ${at}${outside ? ` (nearest; it runs ${outside})` : ''}`;
@@ -116,7 +125,9 @@ const hover = (id: string | null) =>
 </script>
 
 <template>
+  <p v-if="cut.why" class="px-4 pt-2 text-clay" role="alert">{{ cut.why }}</p>
   <LedgerTable
+    v-else
     :rows="rows"
     :columns="columns"
     :label="`Strips of ${candidate.letter} at ${point ? `α ${formatNumber(point.alpha * DEG, 1)}°, ` : ''}${formatQuantity(speed, 'speed', preferences.units)} ${displayUnit('speed', preferences.units).symbol}`"

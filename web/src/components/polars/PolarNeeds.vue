@@ -3,6 +3,7 @@ import { Play } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { POLAR_ANGLES } from '@veldtwind/core/lift';
 import { formatNumber } from '@veldtwind/core/units';
+import { reynoldsText } from '@/lib/reynolds-text';
 import { useRuns } from '@/store/runs';
 import type { NeededPolar } from '@/store/needed-polars';
 
@@ -26,7 +27,6 @@ const done = computed(() =>
   props.needs.reduce((s, n) => s + Math.min(n.between.length ? Infinity : n.points, POLAR_ANGLES.length), 0),
 );
 const all = computed(() => props.needs.length * POLAR_ANGLES.length);
-const short = (re: number) => (re >= 1e6 ? `${formatNumber(re / 1e6, 1)} M` : `${formatNumber(re / 1e3, 0)} k`);
 const isMissing = (n: NeededPolar) => props.missing.includes(n);
 const saying = (n: NeededPolar) => {
   const re = `Re ${formatNumber(n.need.reynolds, 0)}`;
@@ -77,7 +77,7 @@ const about = computed(() =>
                 class="ml-1.5 inline-block"
                 :class="isMissing(n) ? 'text-clay' : ''"
                 :title="saying(n)"
-                ><span v-if="n.between.length" class="text-soft">≈ </span>{{ short(n.need.reynolds) }}</span
+                ><span v-if="n.between.length" class="text-soft">≈ </span>{{ reynoldsText(n.need.reynolds) }}</span
               >
             </td>
           </tr>

@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { designPoint } from '@veldtwind/core/candidate';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
+import { reynoldsText } from '@/lib/reynolds-text';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import CandidateChips from './CandidateChips.vue';
@@ -32,14 +33,12 @@ const show = (value: number, d: 'speed' | 'altitude' | 'mass') => ({
   value: formatQuantity(value, d, preferences.units, d === 'mass' && preferences.units !== 'small' ? 1 : undefined),
   unit: displayUnit(d, preferences.units).symbol,
 });
-const reynolds = (re: number) =>
-  re >= 1e6 ? `${formatNumber(re / 1e6, 2)} M` : formatNumber(Math.round(re / 1000), 0) + ' k';
 const title = computed(() => {
   const d = design.value;
   if (!d) return 'The design point';
   const q = `dynamic pressure ${formatQuantity(d.flow.dynamicPressure, 'pressure', preferences.units)} ${displayUnit('pressure', preferences.units).symbol}, Mach ${formatNumber(d.flow.mach, 3)}`;
   const r = d.reynolds
-    ? `; Reynolds number root ${reynolds(d.reynolds.root)}, mean ${reynolds(d.reynolds.mean)}, tip ${reynolds(d.reynolds.tip)}`
+    ? `; Reynolds number root ${reynoldsText(d.reynolds.root, 2)}, mean ${reynoldsText(d.reynolds.mean, 2)}, tip ${reynoldsText(d.reynolds.tip, 2)}`
     : '';
   return `Design point: ${q}${r}. Click to change it.`;
 });
@@ -77,7 +76,7 @@ const title = computed(() => {
       >
       <span v-if="design.reynolds"
         ><span class="text-soft">Re</span>{{ ' '
-        }}<b class="font-semibold">{{ reynolds(design.reynolds.mean) }}</b></span
+        }}<b class="font-semibold">{{ reynoldsText(design.reynolds.mean, 2) }}</b></span
       >
     </RouterLink>
     <span class="h-5 w-px bg-rule" />
