@@ -40,6 +40,7 @@ interface Answer {
     alphaDeg: number;
     CL: number;
     CDi: number;
+    Cm: number;
     CD: number;
     CDprofile: number;
     CDparasite: number;
@@ -81,6 +82,26 @@ describe('vw lift', () => {
     expect(a.leastSink.speed).toBeGreaterThan(a.stallSpeed);
     expect(a.polars.every((p) => p.solved > 40)).toBe(true);
     expect(a.neutralPoint).toBeGreaterThan(0);
+  }, 120_000);
+
+  it('leaves out what bodies lift where that is asked, and not what they drag', async () => {
+    const ring = (x: number, d: number) => ({ x, width: d, height: d, z: 0, shape: 'ellipse', corner: 0 });
+    const pod = {
+      ...{ id: 'pod', name: 'Pod', mirrored: false, loft: 'smooth', position: { x: -0.8, y: 0, z: 0 } },
+      stations: [ring(0, 0), ring(0.5, 0.25), ring(1.4, 0)],
+    };
+    const path = candidate({ bodies: [pod] });
+    const at = async (...more: string[]) => {
+      const { out, code } = await vw(
+        ...['lift', '--airframe', path, '--alpha', '0:4:4', '--speed', '18', '--viscous', '--json', ...more],
+      );
+      expect(code).toBe(0);
+      return (JSON.parse(out) as Answer).points;
+    };
+    const [on, off] = [await at(), await at('--no-body-lift')];
+    // Its nose lifts ahead of the centre.
+    expect(on[1].Cm - on[0].Cm).toBeGreaterThan(off[1].Cm - off[0].Cm + 1e-3);
+    on.forEach((p, i) => expect(off[i].CD).toBeCloseTo(p.CD, 9));
   }, 120_000);
 
   it('finds the flow about the thick skins', async () => {
