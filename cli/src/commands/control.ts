@@ -18,7 +18,7 @@ import {
   type FlightModel,
 } from '@veldtwind/core/control';
 import { keptMeanLine } from '@veldtwind/core/lift';
-import { parseJson } from '@veldtwind/core/limits';
+import { parseJson, refusalOf } from '@veldtwind/core/limits';
 import { motionCase, motionOf } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
@@ -104,15 +104,7 @@ async function run(o: Options): Promise<void> {
   const raw: unknown = modelIn(o);
   const given = o.airframe === undefined ? raw : { ...(await systemOf(o, loopsIn(raw))), loops: loopsIn(raw) };
   const parsed = controlModel.safeParse(given);
-  if (!parsed.success) {
-    const { path, message } = parsed.error.issues[0];
-    throw new InvalidInput(
-      'invalid',
-      `The model, ${path.join('.') || 'file'}: ${message}.`,
-      'Correct that field.',
-      path.join('.'),
-    );
-  }
+  if (!parsed.success) throw refusalOf(parsed.error, 'The model');
   const result = closeLoops(parsed.data);
   if (o.json)
     return printJson({
@@ -125,7 +117,7 @@ async function run(o: Options): Promise<void> {
     table<ClosedLoop>(result.loops, [
       { title: 'loop', text: (l) => l.name },
       { title: 'gain margin, dB', text: (l) => number(l.gainMarginDb, 2) },
-      { title: 'phase margin, °', text: (l) => number(l.phaseMarginDeg, 2) },
+      { title: 'phase margin, °', text: (l) => `${number(l.phaseMarginDeg, 2)}${l.phaseWay === 'lead' && l.stable ? ' of lead' : ''}` },
       { title: 'gain 1 at, rad/s', text: (l) => number(l.gainCrossover, 3) },
       { title: '−180° at, rad/s', text: (l) => number(l.phaseCrossover, 3) },
       { title: 'rise, s', text: (l) => number(l.riseTime, 3) },
@@ -134,6 +126,8 @@ async function run(o: Options): Promise<void> {
       { title: 'stable', text: (l) => (l.stable ? 'yes' : 'no') },
     ]),
   );
+  for (const l of result.loops)
+    for (const reason of Object.values(l.reasons)) process.stdout.write(`${l.name}: ${reason}\n`);
   if (result.loops.length === 0)
     process.stdout.write(
       `${result.openPoles.map(([re, im]) => `${re.toFixed(4)} ${im < 0 ? '−' : '+'} ${Math.abs(im).toFixed(4)} i`).join('\n')}\n`,

@@ -12,7 +12,7 @@ import {
   withPlacedMass,
 } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
-import { parseJson } from '@veldtwind/core/limits';
+import { parseJson, refusalOf } from '@veldtwind/core/limits';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import type { SectionLookup } from '@veldtwind/core/airframe';
@@ -74,13 +74,7 @@ export function flyCommand(): Command {
 export function readScenario(text: string): Scenario {
   const parsed = scenarioSchema.safeParse(parseJson(text, 'The scenario', 'See docs/flight.md for the format.'));
   if (parsed.success) return parsed.data;
-  const { path, message } = parsed.error.issues[0];
-  throw new InvalidInput(
-    'invalid',
-    `The scenario, ${path.join('.') || 'file'}: ${message}.`,
-    'Correct that field; docs/flight.md tells what there is.',
-    path.join('.'),
-  );
+  throw refusalOf(parsed.error, 'The scenario');
 }
 
 async function run(o: Options): Promise<void> {
@@ -143,10 +137,7 @@ function scatterRuns(o: Options, scenario: Scenario, tables: Tables, loading: Re
     runs: readRange(o.throws!, 'throws')[0],
     seed: readRange(o.seed ?? '1', 'seed')[0],
   });
-  if (!parsed.success) {
-    const { path, message } = parsed.error.issues[0];
-    throw new InvalidInput('invalid', `The scatter, ${path.join('.') || 'file'}: ${message}.`, 'Correct that.');
-  }
+  if (!parsed.success) throw refusalOf(parsed.error, 'The scatter');
   const scatter = parsed.data;
   const lines: ScatterLine[] = [];
   for (const draw of scatterDraws(scenario, tables, scatter, 0, scatter.runs)) {

@@ -4,7 +4,7 @@ import { Command, Option } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
 import { airframeMotion, loadedMass, readCandidateFile, type AirframeMotion } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
-import { parseJson } from '@veldtwind/core/limits';
+import { parseJson, refusalOf } from '@veldtwind/core/limits';
 import {
   AIRCRAFT_CLASSES,
   FLIGHT_PHASES,
@@ -136,15 +136,7 @@ function ofSet(derivatives: string, json: boolean): void {
   const parsed = motionCase.safeParse(
     parseJson(readTextFile(derivatives), 'The file', 'See docs/motion.md for the format.'),
   );
-  if (!parsed.success) {
-    const { path, message } = parsed.error.issues[0];
-    throw new InvalidInput(
-      'invalid',
-      `The set, ${path.join('.') || 'file'}: ${message}.`,
-      'Correct that field.',
-      path.join('.'),
-    );
-  }
+  if (!parsed.success) throw refusalOf(parsed.error, 'The set');
   const { matrices, modes, doubts } = motionOf(parsed.data);
   if (json) return printJson({ matrices, modes, doubts });
   printModes(modes);

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { InvalidInput } from '../numerics';
-import { partId, within, words, type FieldLimit } from '../limits';
+import { partId, refusalOf, within, words, type FieldLimit } from '../limits';
 import { ringArea, skinArea } from './loft';
 import { point3 } from './schema';
 import type { Point3 } from './types';
@@ -135,8 +135,8 @@ function hermite(x: readonly number[], y: readonly number[], m: readonly number[
 export function bodyRings(body: Body): Point3[][] {
   const parsed = bodySchema.safeParse(body);
   if (!parsed.success) {
-    const { path, message } = parsed.error.issues[0];
-    throw new InvalidInput('body', `${body.name || body.id}: ${message}.`, 'Correct that station.', path.join('.'));
+    const { message, hint, path } = refusalOf(parsed.error, body.name || body.id);
+    throw new InvalidInput('body', message, hint, path);
   }
   const { stations, position, loft } = parsed.data;
   const x = stations.map((s) => s.x);

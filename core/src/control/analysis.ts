@@ -17,11 +17,11 @@ const studyInput = z.object({
 }) as unknown as z.ZodType<StudyInput>;
 
 /** What one loop does: margins, curves, step, path of the roots. */
-export const controlStudy = analysis({ version: 1, input: studyInput, run: studyLoop });
+export const controlStudy = analysis({ version: 2, input: studyInput, run: studyLoop });
 
 /** All loops in a line each. */
 export const controlSurvey = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     of: motionCase,
     scale: z.record(z.string(), z.number().min(-100).max(100)),
@@ -33,14 +33,14 @@ export const controlSurvey = analysis({
 
 /** Margins of a loop while derivatives are not what they are thought to be. */
 export const controlRobustness = analysis({
-  version: 1,
+  version: 2,
   input: studyInput,
   run: (input: StudyInput) => robustness(input),
 });
 
 /** Gains of a loop for a crossing, or, without one, the fastest that do not ring. */
 export const controlGains = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     of: studyInput,
     crossing: z

@@ -68,6 +68,92 @@ describe('margins', () => {
   });
 });
 
+type Complex = [number, number];
+const times = (a: Complex, b: Complex): Complex => [a[0] * b[0] - a[1] * b[1], a[0] * b[1] + a[1] * b[0]];
+const over = (a: Complex, b: Complex): Complex => {
+  const d = b[0] ** 2 + b[1] ** 2;
+  return [(a[0] * b[0] + a[1] * b[1]) / d, (a[1] * b[0] - a[0] * b[1]) / d];
+};
+/** Roots of a polynomial with complex coefficients, the highest power first, all at once. */
+function rootsOf(polynomial: Complex[]): Complex[] {
+  const p = polynomial.map((c) => over(c, polynomial[0]));
+  const size = Math.max(...p.map(([a, b]) => Math.hypot(a, b)));
+  let roots = p.slice(1).map((_, i): Complex => [size * Math.cos(2 * i + 0.4), size * Math.sin(2 * i + 0.4)]);
+  for (let k = 0; k < 2000; k++)
+    roots = roots.map((r, i) => {
+      const value = p.reduce<Complex>(
+        (sum, c) => {
+          const [a, b] = times(sum, r);
+          return [a + c[0], b + c[1]];
+        },
+        [0, 0],
+      );
+      const rest = roots.reduce<Complex>(
+        (sum, q, j) => (j === i ? sum : times(sum, [r[0] - q[0], r[1] - q[1]])),
+        [1, 0],
+      );
+      const [a, b] = over(value, rest);
+      return [r[0] - a, r[1] - b];
+    });
+  return roots;
+}
+/** Whether no closed pole lies on the right at frequencies above zero, with the loop's gain times k and its phase turned by a lag: roots of den + k e^(−jφ) num. */
+const stableBy = (top: number[], bottom: number[], gain: number, lagDeg = 0): boolean => {
+  const lag = (lagDeg * Math.PI) / 180;
+  const poly = bottom.map((d, i): Complex => {
+    const n = (top[i - (bottom.length - top.length)] ?? 0) * gain;
+    return [d + n * Math.cos(lag), -n * Math.sin(lag)];
+  });
+  return rootsOf(poly).every(([re, im]) => re < 0 || (lag !== 0 && im < 1e-9));
+};
+
+describe('margins by the criterion of Nyquist', () => {
+  // Unstable plants, conditionally stable ones, resonances: numerator, denominator, gain, unstable open poles.
+  const cases: [string, number[], number[], number, number][] = [
+    ['an unstable pole held', [1], [1, -1], 3, 1],
+    ['an unstable pole, a lag in the loop', [20], [1, 9, -10], 1.3, 1],
+    ['an unstable pair', [1, 1], [1, -0.6, 4], 5, 2],
+    ['conditionally stable', [1, 2, 1], [1, 0.02, 0.0001, 0], 8, 0],
+    ['a resonance beyond the crossing', [100], [1, 0.3, 100, 0], 0.2, 0],
+    ['three lags', [6], [1, 6, 11, 6], 4, 0],
+    ['unstable with a slow pole at rest', [-2, -2], [1, 3, -0.5], -1.5, 1],
+  ];
+  it.each(cases)('%s: the loop stays stable up to them, and not beyond', (_, top, bottom, kp, openUnstable) => {
+    const sign = kp < 0 ? -1 : 1;
+    const [l] = closeLoops(model(top, bottom, [{ kp: Math.abs(kp), sign }])).loops;
+    const holds = (k: number, lagDeg = 0) => stableBy(top, bottom, kp * k, lagDeg);
+    expect([l.stable, holds(1)]).toEqual([true, true]);
+    if (bottom.at(-1) !== 0) expect(stableBy(top, bottom, 0)).toBe(openUnstable === 0);
+    if (l.gainMarginDb !== null) {
+      const db = l.gainMarginDb;
+      for (const share of [0.5, 0.97, -0.97]) expect(holds(10 ** ((share * db) / 20))).toBe(true);
+      expect(holds(10 ** ((1.03 * db) / 20))).toBe(false);
+    } else {
+      expect(l.reasons.gainMarginDb).toMatch(/No change/);
+      for (const k of [0.01, 0.1, 10, 100]) expect(holds(k)).toBe(true);
+    }
+    const lag = l.phaseMarginDeg! * (l.phaseWay === 'lag' ? 1 : -1);
+    expect(l.phaseMarginDeg!).toBeGreaterThan(0);
+    for (const share of [0.3, 0.6, 0.97, -0.5, -0.97]) expect(holds(1, share * lag)).toBe(true);
+    expect(holds(1, 1.03 * lag)).toBe(false);
+  });
+  it('tells why a figure is not there, and never a margin above zero of an unstable loop', () => {
+    for (const [top, bottom, kp] of [
+      [[1], [1, 3, 2, 0], 7],
+      [[1], [1, -1], 0.5],
+      [[1], [1, -2, 5], 0.1],
+      [[1, 2, 1], [1, 0.02, 0.0001, 0], 0.001],
+    ] as const) {
+      const [l] = closeLoops(model([...top], [...bottom], [{ kp }])).loops;
+      expect(l.stable).toBe(false);
+      expect(l.reasons.step).toMatch(/does not come to rest.*pole/);
+      for (const key of ['gainMarginDb', 'phaseMarginDeg'] as const)
+        if (l[key] === null) expect(l.reasons[key]).toMatch(/unstable/);
+        else expect(l[key]!).toBeLessThan(0);
+    }
+  });
+});
+
 describe('closed loops', () => {
   it('step as a system of second order does', () => {
     const [w, z] = [3, 0.35];

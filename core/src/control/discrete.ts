@@ -1,7 +1,7 @@
 import { isLongitudinal, scheduled, THRUST, type Chain } from './chains';
 import { filtersOf, hasGain, type LawTerms } from './law';
 import { closeLoop, moverOf } from './loops';
-import { isHeld, marginsOf, type Margins } from './margins';
+import { marginsOf, type Margins } from './margins';
 import { flightModel, withSensors } from './model';
 import { sampled } from './sampled';
 import { frequencyResponse, polesOf, series, zeros, type StateSpace } from './state-space';
@@ -104,9 +104,9 @@ const LONGEST = 1500;
 /**
  * What a loop keeps when it is computed in steps, exactly: the aircraft with its movers from instant to instant, values that are held and come late, and the
  * laws as {@link sampledLaw} has them. Chains of the other side are left out.
- * @param end of the step response, s. @returns null where the loop's control or measure is not there.
+ * @param end of the step response, s. @param slowRoots how many roots on the right are left to what is outside of the loop. @returns null where the loop's control or measure is not there.
  */
-export function sampledLoop(input: StudyInput, end: number): SampledLoop | null {
+export function sampledLoop(input: StudyInput, end: number, slowRoots = 0): SampledLoop | null {
   const { settings, of, scale, controls } = input;
   const chain = settings.chains.find((c) => c.id === input.chain)!;
   const law = chain.laws[input.loop];
@@ -155,15 +155,17 @@ export function sampledLoop(input: StudyInput, end: number): SampledLoop | null 
   };
   const highest = (Math.PI / T) * (1 - 1e-9);
   const corners = continuous(polesOf(plant.A), T).map(([re, im]) => Math.hypot(re, im));
+  const closed = closeLoop(plant, p + from, to, own);
+  const poles = continuous(polesOf(closed.A), T).filter((p) => Math.hypot(...p) > 1e-6);
+  const lost = Math.max(0, poles.filter(([re]) => re > -1e-9).length - slowRoots);
   const margins = marginsOf(
     at,
     corners.filter((c) => c > 1e-6),
+    lost,
     POINTS,
     highest,
   );
-  const closed = closeLoop(plant, p + from, to, own);
-  const poles = continuous(polesOf(closed.A), T).filter((p) => Math.hypot(...p) > 1e-6);
-  return { ...margins, holds: poles.every(isHeld), step: heldStep(closed, from, T, end) };
+  return { ...margins, holds: lost === 0, step: heldStep(closed, from, T, end) };
 }
 
 /** Poles from instant to instant as those of continuous time. */

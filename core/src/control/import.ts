@@ -1,5 +1,6 @@
 import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
+import { refusalOf } from '../limits';
 import { InvalidInput } from '../numerics';
 import { controlModel, type ControlModel } from './schema';
 import { zeros } from './state-space';
@@ -54,8 +55,7 @@ export function readModel(bytes: Uint8Array, name: string): ControlModel {
     ...(loops === undefined ? {} : { loops }),
   });
   if (parsed.success) return parsed.data;
-  const { path, message } = parsed.error.issues[0];
-  return refuse(`The model, ${path.join('.') || 'file'}: ${message}.`);
+  throw refusalOf(parsed.error, 'The model');
 }
 
 const decode = (bytes: Uint8Array): string => {

@@ -3,7 +3,7 @@ import { marginsOf, type Margins } from './margins';
 import type { ControlModel, Loop } from './schema';
 import { lawSystem } from './law';
 import { delayed, fromTransfer, frequencyResponse, polesOf, series, zeros, type StateSpace } from './state-space';
-import { stepMeasures, type StepMeasures } from './step';
+import { stepMeasures, stepReason, type StepMeasures } from './step';
 
 /** A loop when it and those inside it are closed. */
 export interface ClosedLoop extends Margins, StepMeasures {
@@ -12,6 +12,7 @@ export interface ClosedLoop extends Margins, StepMeasures {
   to: string;
   closedPoles: [number, number][];
   stable: boolean;
+  /** Why a figure is null. */ reasons: Margins['reasons'] & { step?: string };
 }
 
 /** A model with the loops closed about it. */
@@ -138,15 +139,17 @@ export function closeLoops(model: ControlModel): ControlResult {
       return [re * cos - im * sin, re * sin + im * cos];
     };
     const corners = [...polesOf(open.A), ...polesOf(still.A)].map(([re, im]) => Math.hypot(re, im));
-    const margins = marginsOf(at, corners);
     plant = closeLoop(plant, from, to, chainOf(loop, true));
     const closedPoles = polesOf(plant.A);
+    const margins = marginsOf(at, corners, closedPoles.filter(([re]) => re > 1e-9).length);
+    const measures = stepMeasures(plant, from, plant.D[0].length - 1, closedPoles);
     return {
       name,
       from: loop.from,
       to: k === 0 ? loop.to! : `reference of ${model.loops[k - 1].name ?? model.loops[k - 1].from}`,
       ...margins,
-      ...stepMeasures(plant, from, plant.D[0].length - 1, closedPoles),
+      reasons: { ...margins.reasons, ...stepReason(closedPoles, measures) },
+      ...measures,
       closedPoles,
       stable: closedPoles.every(([re]) => re < 1e-9),
     };

@@ -9,6 +9,22 @@ export interface StepMeasures {
   finalValue: number | null;
 }
 
+/** Why the figures of a step are null; nothing where they are not. @param poles of the closed loop. */
+export function stepReason(poles: readonly [number, number][], measures: StepMeasures): { step?: string } {
+  if (measures.riseTime !== null) return {};
+  if (measures.finalValue === 0) return { step: 'The step comes to rest at zero: the loop holds nothing in the end.' };
+  const worst = poles.reduce<[number, number] | null>((w, p) => (w === null || p[0] > w[0] ? p : w), null);
+  if (!worst || worst[0] < -1e-9) return {};
+  const [re, im] = worst;
+  const place = `${re.toPrecision(3)}${Math.abs(im) > 1e-9 ? ` ± ${Math.abs(im).toPrecision(3)}j` : ''}`;
+  return {
+    step:
+      Math.abs(re) <= 1e-9
+        ? 'A step does not come to rest: the closed loop has a pole on the imaginary axis.'
+        : `A step does not come to rest: the closed loop has a pole at ${place} 1/s.`,
+  };
+}
+
 const NONE: StepMeasures = { riseTime: null, overshoot: null, settlingTime: null, finalValue: null };
 const BAND = 0.02;
 const STEPS = 24_000;
@@ -82,8 +98,10 @@ export function stepMeasures(
   // First over all of it, then over what matters, so that a slow rest does not hide a fast rise.
   const whole = stepResponse(s, output, input, settled, samples);
   const [final] = responseAt(s, output, input, 0);
-  if (!Number.isFinite(final) || Math.abs(final) < 1e-12)
-    return { ...NONE, finalValue: Number.isFinite(final) ? final : null };
+  const most = whole.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+  // What comes to rest at nothing has no tenth and no nine tenths.
+  if (!Number.isFinite(final) || Math.abs(final) < 1e-9 * most)
+    return { ...NONE, finalValue: Number.isFinite(final) ? 0 : null };
   const share = (v: number) => v / final;
   const settleAt = lastOutside(whole, share);
   const settlingTime = (settled * settleAt) / (samples - 1);

@@ -4,10 +4,11 @@ import { isLongitudinal, scheduled, THRUST, type AutopilotSettings, type Chain }
 import { hasGain } from './law';
 import { sampledLoop, type SampledLoop } from './discrete';
 import { chainOf, closeLoop } from './loops';
-import { isHeld, marginsOf, type Margins } from './margins';
+import { marginsOf, type Margins } from './margins';
+import { rightPoles } from './slow-roots';
 import { flightModel, withSensors } from './model';
 import { delayed, frequencyResponse, polesOf, series, type StateSpace } from './state-space';
-import { stepMeasures, stepResponse, stepResponses, type StepMeasures } from './step';
+import { stepMeasures, stepReason, stepResponse, stepResponses, type StepMeasures } from './step';
 
 /** What a loop's study depends on. */
 export interface StudyInput {
@@ -21,9 +22,11 @@ export interface StudyInput {
 
 /** What a closed loop does, in figures and in curves. */
 export interface LoopStudy extends Margins, StepMeasures {
+  /** Why a figure is null. */ reasons: Margins['reasons'] & { step?: string };
   stable: boolean;
-  /** Stable, or growing so slowly that the loops outside it, or a pilot, hold it: a spiral, a slow exchange of speed and height. */
+  /** Stable, but for slow roots that were there before it and that it cannot move: see {@link slowRoots}. */
   holds: boolean;
+  /** Slow roots on the right that are left to the loops outside it, or to a pilot. */ slowRoots: [number, number][];
   /** Of the aircraft alone, its height or heading left out where the loop does not measure it. */
   openPoles: [number, number][];
   closedPoles: [number, number][];
@@ -169,8 +172,20 @@ export function loopResponse(o: Opened): (w: number) => [number, number] {
   };
 }
 
+/** Closed poles of an opened loop on the right, those that it is to blame for apart from those that it cannot move. */
+export const rightPolesOf = (
+  input: StudyInput,
+  o: Opened,
+  closed: readonly [number, number][],
+  open: readonly [number, number][],
+) =>
+  rightPoles(closed, open, () => {
+    const chain = input.settings.chains.find((c) => c.id === input.chain)!;
+    return moving(polesOf(closeLoop(o.plant, o.told, o.to, lawChain(chain, input.loop, input, { factor: 10 })).A));
+  });
+
 /** Poles at the origin that a state brings which is only integrated from the others and fed back nowhere. */
-const moving = (poles: [number, number][]) => poles.filter(([re, im]) => Math.hypot(re, im) > 1e-7);
+export const moving = (poles: [number, number][]) => poles.filter(([re, im]) => Math.hypot(re, im) > 1e-7);
 
 /**
  * Studies one loop of a candidate's chains, with all others of its side closed.
@@ -188,14 +203,15 @@ export function studyLoop(input: StudyInput): LoopStudy {
   const at = loopResponse(o);
   const openPoles = moving(polesOf(o.plant.A));
   const corners = [...openPoles, ...polesOf(o.still.A)].map(([re, im]) => Math.hypot(re, im)).filter((c) => c > 1e-6);
-  const margins = marginsOf(at, corners, GRID);
   const closed = closeLoop(o.plant, o.told, o.to, o.chain);
   const all = polesOf(closed.A);
   // Height and heading that no loop holds drift: they are no part of this loop.
   const closedPoles = moving(all);
   const reference = closed.D[0].length - 1;
   const stable = closedPoles.every(([re]) => re < -1e-9);
-  const holds = closedPoles.every(isHeld);
+  const rest = rightPolesOf(input, o, closedPoles, openPoles);
+  const holds = rest.unstable === 0;
+  const margins = marginsOf(at, corners, rest.unstable, GRID);
   const reduced = stable ? withoutIdle(closed) : closed;
   const measures = stepMeasures(reduced, o.from, reference, stable ? polesOf(reduced.A) : all, 4000);
   const crossings = [margins.gainCrossover, margins.phaseCrossover].filter((c) => c !== null);
@@ -236,9 +252,11 @@ export function studyLoop(input: StudyInput): LoopStudy {
   }));
   return {
     ...margins,
+    reasons: { ...margins.reasons, ...stepReason(stable ? polesOf(reduced.A) : closedPoles, measures) },
     ...measures,
     stable,
     holds,
+    slowRoots: rest.left,
     openPoles,
     closedPoles,
     frequency: { w, re: response.map((v) => v[0]), im: response.map((v) => v[1]) },
@@ -246,7 +264,7 @@ export function studyLoop(input: StudyInput): LoopStudy {
     complementaryPeak,
     bandwidth,
     step: { t, y, effort, disturbance },
-    sampled: sampledLoop(input, end),
+    sampled: sampledLoop(input, end, rest.left.length),
     greatestEffort: Math.max(...effort.map(Math.abs)),
     path,
   };

@@ -19,6 +19,8 @@ export type LoopLine = {
       | 'greatestEffort'
       | 'stable'
       | 'holds'
+      | 'slowRoots'
+      | 'reasons'
     > & { keeps: boolean })
   | { failure: string }
 );

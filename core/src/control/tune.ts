@@ -1,9 +1,9 @@
 import { FailedComputation } from '../numerics';
 import type { Law } from './chains';
-import { isHeld, marginsOf } from './margins';
+import { marginsOf } from './margins';
 import { closeLoop } from './loops';
 import { polesOf } from './state-space';
-import { loopResponse, openedAt, type StudyInput } from './study';
+import { loopResponse, moving, openedAt, rightPolesOf, type StudyInput } from './study';
 
 /** Where the open loop is to cross gain 1, rad/s, and the phase that is to be left there, rad. */
 export interface Crossing {
@@ -114,13 +114,12 @@ function keeps(input: StudyInput): boolean {
   const { aims } = input.settings;
   const o = openedAt(input);
   const at = loopResponse(o);
-  const poles = polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A).filter(([re, im]) => Math.hypot(re, im) > 1e-7);
-  // What is slow and was not stable before is left to the loops outside: a spiral, a height.
-  if (!poles.every(isHeld)) return false;
+  const poles = moving(polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A));
+  if (rightPolesOf(input, o, poles, moving(polesOf(o.plant.A))).unstable > 0) return false;
   const corners = [...polesOf(o.plant.A), ...polesOf(o.still.A)]
     .map(([re, im]) => Math.hypot(re, im))
     .filter((c) => c > 1e-6);
-  const m = marginsOf(at, corners, 400);
+  const m = marginsOf(at, corners, 0, 400);
   if (m.gainMarginDb !== null && Math.abs(m.gainMarginDb) < aims.gainMarginDb) return false;
   if (m.phaseMarginDeg !== null && Math.abs(m.phaseMarginDeg) < aims.phaseMarginDeg) return false;
   for (let i = 0; i < 120; i++) {
@@ -147,11 +146,10 @@ export function robustness(
       const corners = [...polesOf(o.plant.A), ...polesOf(o.still.A)]
         .map(([re, im]) => Math.hypot(re, im))
         .filter((c) => c > 1e-6);
-      const { gainMarginDb, phaseMarginDeg } = marginsOf(loopResponse(o), corners, 300);
-      const poles = polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A).filter(
-        ([re, im]) => Math.hypot(re, im) > 1e-7,
-      );
-      return { name, by, gainMarginDb, phaseMarginDeg, stable: poles.every(isHeld) };
+      const poles = moving(polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A));
+      const { unstable: lost } = rightPolesOf(input, o, poles, moving(polesOf(o.plant.A)));
+      const { gainMarginDb, phaseMarginDeg } = marginsOf(loopResponse(o), corners, lost, 300);
+      return { name, by, gainMarginDb, phaseMarginDeg, stable: lost === 0 };
     },
   );
   const rank = (r: (typeof out)[number]) => (r.stable ? 0 : -1e6) + Math.abs(r.phaseMarginDeg ?? 180);

@@ -136,9 +136,29 @@ export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluatio
 }
 
 const ORDER = { missing: 0, outside: 1, inside: 2, fact: 3 };
-/** What is missing, what is outside, and the rest. */
-export const worstFirst = (found: readonly Finding[]): Finding[] =>
-  [...found].sort((a, b) => ORDER[a.state] - ORDER[b.state]);
+/** What a finding may not be told as held beside: failures of the same matter, by their codes. */
+export const SAME_MATTER: Partial<Record<FindingCode, readonly FindingCode[]>> = {
+  'trim-angle': ['trim-unstable', 'trim-lift'],
+  'static-margin': ['trim-unstable'],
+  'pitch-slope': ['trim-unstable'],
+  'modes-level': ['mode-grows', 'mode-damping', 'mode-level'],
+  'loops-keep': ['loop-grows', 'loop-margin', 'loop-fails', 'loops-stale'],
+};
+
+/** What is missing, what is outside, and the rest; nothing is told as held beside a failure of the same matter. */
+export function worstFirst(found: readonly Finding[]): Finding[] {
+  const failed = new Set(found.filter((f) => f.state === 'outside').map((f) => f.code));
+  const told = found.filter(
+    (f) => f.code !== 'modes-level' || !SAME_MATTER['modes-level']!.some((code) => failed.has(code)),
+  );
+  return told
+    .map((f) =>
+      f.state === 'inside' && SAME_MATTER[f.code]?.some((code) => failed.has(code))
+        ? ({ ...f, state: 'fact' } as Finding)
+        : f,
+    )
+    .sort((a, b) => ORDER[a.state] - ORDER[b.state]);
+}
 
 /** What is there, what is missing, and what cannot be computed. */
 function presence(candidate: CandidatePart, evaluation: Evaluation): Finding[] {
@@ -232,7 +252,11 @@ function balanceFindings(brief: BriefPart, candidate: CandidatePart, evaluation:
   found.push({
     code: 'static-margin',
     id: 'static-margin',
-    state: balance.staticMargin < 0 ? 'outside' : held(balance.staticMargin, brief.bands.staticMargin),
+    // A brief may allow an unstable aircraft; without that one is none that is wanted.
+    state:
+      balance.staticMargin < 0 && !((brief.bands.staticMargin.min ?? 0) < 0)
+        ? 'outside'
+        : held(balance.staticMargin, brief.bands.staticMargin),
     facts: { margin: number(balance.staticMargin, 'ratio', 1) },
     band: brief.bands.staticMargin,
     evidence: { area: 'balance', mark: 'static-margin' },

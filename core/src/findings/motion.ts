@@ -2,7 +2,7 @@ import { modelPrint, type AutopilotSettings, type LoopLine } from '../control';
 import { handlingLevels, type AircraftClass, type FlightPhase, type Mode, type MotionCase } from '../motion';
 import type { BriefPart } from '../project';
 import { GRAVITY } from '../atmosphere';
-import { held, number, type Finding } from './findings';
+import { held, number, worstFirst, type Finding } from './findings';
 
 /** What motion's findings are made of. */
 export interface MotionFacts {
@@ -25,12 +25,15 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
   const evidence = { area: 'motion', mark: 'modes' } as const;
   const found: Finding[] = [];
   const band = brief.bands.dampingRatio;
+  const levels = handlingLevels(of.modes, of.class, of.phase, loadPerAlpha(of.case));
+  // A slow spiral is allowed: it is told, and is no failure.
+  const allowed = (mode: string) => levels.some((l) => l.mode === mode && l.level === 1);
   for (const m of of.modes) {
     if (m.re > 1e-9 && m.timeToDouble !== undefined)
       found.push({
         code: 'mode-grows',
         id: `grows-${m.name}`,
-        state: m.timeToDouble > 60 ? 'fact' : 'outside',
+        state: m.timeToDouble > 60 || allowed(m.name) ? 'fact' : 'outside',
         facts: { mode: m.name, doubles: number(m.timeToDouble, 'plain', 1) },
         evidence,
       });
@@ -65,9 +68,9 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
         },
       }),
     });
-  const levels = handlingLevels(of.modes, of.class, of.phase, loadPerAlpha(of.case));
   for (const l of levels)
-    if (l.level > 1)
+    // What grows without swinging is told as that.
+    if (l.level > 1 && !found.some((f) => f.id === `grows-${l.mode}` && f.state === 'outside'))
       found.push({
         code: 'mode-level',
         id: `level-${l.mode}`,
@@ -77,7 +80,7 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
       });
   if (levels.length > 0 && levels.every((l) => l.level === 1))
     found.push({ code: 'modes-level', id: 'modes-level', state: 'inside', facts: { level: 1 }, evidence });
-  return found;
+  return worstFirst(found);
 }
 
 /** Loops that grow, or keep less margin than is aimed at, or were tuned for an aircraft that has changed. @param nameOf what a loop measures, in words. */
@@ -127,5 +130,5 @@ export function controlFindings(
   const chains = settings.chains.filter((c) => c.tunedFor && c.tunedFor !== modelPrint(of, c)).map((c) => c.name);
   if (chains.length > 0)
     found.push({ code: 'loops-stale', id: 'loops-stale', state: 'outside', facts: { chains }, evidence });
-  return found;
+  return worstFirst(found);
 }

@@ -76,3 +76,4 @@ export const within = (limit: FieldLimit) =>
 export * from './text';
 export * from './ids';
 export * from './json';
+export * from './refusal';

@@ -52,6 +52,17 @@ const DUTCH: Record<FlightPhase, (c: AircraftClass) => readonly (readonly [numbe
   ],
 };
 
+/** Least damping ratio × frequency of roll and spiral that swing together, 1/s, by level. */
+const COUPLED = [0.5, 0.3, 0.15] as const;
+
+/** Two roots that die out, as one mode: damping ratio 1 or more. */
+const dampedPair = (a: number, b: number) => {
+  const size = Math.sqrt(a * b);
+  return { re: 0.5 * (a + b), im: 0, dampingRatio: -(a + b) / (2 * size), size };
+};
+/** Of a mode's eigenvalue, or of the pair that it stands for, rad/s. */
+const sizeOf = (m: Mode & { size?: number }) => m.size ?? Math.hypot(m.re, m.im);
+
 /** ω² of the short period over n/α, least and greatest by level, and the least ω (rad/s) of levels 1 and 2. */
 const ANTICIPATION: Record<FlightPhase, (c: AircraftClass) => { range: readonly [number, number][]; least: readonly number[] }> = {
   A: () => ({ range: [[0.28, 3.6], [0.16, 10], [0.16, ANY]], least: [1, 0.6, 0] }),
@@ -65,7 +76,7 @@ const ANTICIPATION: Record<FlightPhase, (c: AircraftClass) => { range: readonly 
 /**
  * Levels of the modes by the public requirements for piloted aircraft; for aircraft without a pilot on board they are a guide.
  * @source MIL-F-8785C, 1980, §3.2.1.2 (phugoid), table IV (short period), figures 1 to 3 (its frequency against n/α), tables VI to VIII
- *   (Dutch roll, roll, spiral); cited from memory. The short period has the worse of its two levels.
+ *   (Dutch roll, roll, spiral), §3.3.1.3 (coupled roll and spiral); cited from memory. The short period has the worse of its two levels.
  * @param loadPerAlpha n/α, 1/rad; without it the short period's frequency is not looked at.
  */
 export function handlingLevels(
@@ -77,14 +88,28 @@ export function handlingLevels(
   const out: HandlingLevel[] = [];
   const named = (name: string) => modes.find((m) => m.name === name);
   const add = (mode: string, l: HandlingLevel['level'], says: string) => out.push({ mode, level: l, says });
-  const short = named('short period');
+  // What grows without swinging has no level, but for the spiral; two roots that die out are a mode that is damped beyond swinging.
+  for (const m of modes)
+    if (m.im === 0 && m.re > 0 && /, real \d$/.test(m.name))
+      add(
+        m.name,
+        4,
+        `grows without swinging${m.timeToDouble ? `, doubles in ${m.timeToDouble.toPrecision(2)} s` : ''}; no level allows it`,
+      );
+  const paired = (name: string): Mode | undefined => {
+    const swings = named(name);
+    if (swings) return swings;
+    const [a, b] = modes.filter((m) => m.name.startsWith(`${name}, real`));
+    return a && b && a.re < 0 && b.re < 0 ? { ...a, name, ...dampedPair(a.re, b.re) } : undefined;
+  };
+  const short = paired('short period');
   if (short) {
     const [least, most] = SHORT[phase][0];
     const damping = level(SHORT[phase], short.dampingRatio);
     const says = [`damping ${short.dampingRatio.toFixed(2)}; ${least} to ${most} for level 1`];
     let worse = damping;
     if (loadPerAlpha !== undefined && loadPerAlpha > 0) {
-      const w = Math.hypot(short.re, short.im);
+      const w = sizeOf(short);
       const { range, least: slowest } = ANTICIPATION[phase](c);
       const i = range.findIndex(
         ([a, b], k) => (w * w) / loadPerAlpha >= a && (w * w) / loadPerAlpha <= b && w >= slowest[k],
@@ -97,7 +122,7 @@ export function handlingLevels(
     }
     add('short period', worse, says.join(', '));
   }
-  const phugoid = named('phugoid');
+  const phugoid = paired('phugoid');
   if (phugoid) {
     const { dampingRatio: z, timeToDouble } = phugoid;
     const l = z >= 0.04 ? 1 : z >= 0 ? 2 : (timeToDouble ?? 0) >= 55 ? 3 : 4;
@@ -107,6 +132,17 @@ export function handlingLevels(
       l > 2
         ? `doubles in ${timeToDouble?.toFixed(0)} s; 55 s at least for level 3`
         : `damping ${z.toFixed(3)}; 0.04 at least for level 1`,
+    );
+  }
+  const coupled = named('lateral phugoid');
+  if (coupled) {
+    const i = phase === 'A' ? -1 : COUPLED.findIndex((least) => -coupled.re >= least);
+    add(
+      'lateral phugoid',
+      (i < 0 ? 4 : i + 1) as 1 | 2 | 3 | 4,
+      phase === 'A'
+        ? 'roll and spiral swing together; no level allows it in phase A'
+        : `damping ratio × frequency ${(-coupled.re).toFixed(2)}/s; ${COUPLED[0]}/s at least for level 1`,
     );
   }
   const dutch = named('Dutch roll');

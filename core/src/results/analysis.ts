@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { InvalidInput } from '../numerics';
+import { refusalOf } from '../limits';
 
 /** How far an analysis has come. */
 export interface Progress {
@@ -50,7 +50,5 @@ export const analysis = <Input, Output, Subject extends unknown[] = never>(
 export function checkedInput<Input>(schema: z.ZodType<Input>, given: unknown): Input {
   const parsed = schema.safeParse(given);
   if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0];
-  const path = issue.path.join('.');
-  throw new InvalidInput('invalid', `${path || 'The request'}: ${issue.message}.`, 'Correct that field.', path);
+  throw refusalOf(parsed.error, 'The request');
 }

@@ -141,25 +141,81 @@ const ARITHMETIC = {
 };
 let engine: MathJsInstance | undefined;
 const LONGEST = 120;
+/** 1 lbf s²/ft, kg. */
+const SLUG = (POUND * 9.80665) / FOOT;
 const SPELLINGS: [RegExp, string][] = [
   [/−/g, '-'],
   [/°/g, ' deg'],
-  [/″|''/g, ' in'],
+  [/″|''/g, ' inch'],
   [/²/g, '^2'],
-  [/(\d),(\d)/g, '$1.$2'],
+  [/³/g, '^3'],
+  // A whole number and a fraction: 2 1/2.
+  [/(^|[-+*/(\s])(\d+)\s+(\d+)\s*\/\s*(\d+)(?![\d.])/g, '$1($2+$3/$4)'],
+  // The library has "in" for converting, too.
+  [/\bin\b/g, 'inch'],
   [/\bkts?\b/gi, '(1852/3600 m/s)'],
+  // Small letters only: kN is a force.
+  [/\bkn\b/g, '(1852/3600 m/s)'],
   [/\bmph\b/gi, '(mi/hour)'],
   [/\bkm\/h\b/gi, '(km/hour)'],
   [/\blbs?\b/gi, 'lbm'],
+  [/\bpsf\b/gi, '(lbf/ft^2)'],
+  [/\bslugs?\b/gi, `(${SLUG} kg)`],
 ];
+
+/** The mark between whole and decimals that the reader is used to; the other one then groups thousands. */
+export type DecimalMark = 'point' | 'comma';
+
+/** Thousands in groups of three. */
+const grouped = (text: string, mark: string) =>
+  text.split(mark).every((part, i) => (i === 0 ? /^\d{1,3}$/ : /^\d{3}$/).test(part));
+
+/**
+ * What a run of digits, points and commas may mean, as plain numbers with a point. One comma before exactly three digits may be either mark, and comes out as
+ * two readings, the decimal one first; a point alone is always the decimal mark, since that is how numbers are shown.
+ * @returns none where it is no number.
+ */
+export function numberReadings(text: string): string[] {
+  const [points, commas] = ['.', ','].map((mark) => text.split(mark).length - 1);
+  if (commas === 0) return points <= 1 ? [text] : grouped(text, '.') ? [text.replaceAll('.', '')] : [];
+  if (points === 0) {
+    if (commas > 1) return grouped(text, ',') ? [text.replaceAll(',', '')] : [];
+    const decimal = text.replace(',', '.');
+    return grouped(text, ',') && !text.startsWith('0') ? [decimal, text.replace(',', '')] : [decimal];
+  }
+  // Both: the last one is the decimal mark, the other groups.
+  const [mark, group] = text.lastIndexOf(',') > text.lastIndexOf('.') ? [',', '.'] : ['.', ','];
+  const [whole, decimals, ...more] = text.split(mark);
+  return more.length > 0 || decimals.includes(group) || !grouped(whole, group)
+    ? []
+    : [`${whole.replaceAll(group, '')}.${decimals}`];
+}
+
+const RUN = /\d[\d.,]*\d|\d/g;
+
+/** Whether a number of what was typed may be read in two ways. */
+export const hasTwoReadings = (text: string): boolean =>
+  (text.match(RUN) ?? []).some((run) => numberReadings(run).length > 1);
+
+/** How a field reads what has two readings. */
+export interface ReadingOptions {
+  /** Without it what has two readings is refused. */ decimalMark?: DecimalMark;
+  /** Whether a stored value can be meant: a reading that cannot is none. */ accepts?: (value: number) => boolean;
+}
 
 /**
  * Reads what was typed into a field: a number, arithmetic, units of the right kind.
  * @param text such as `14 in`, `0.25*1.4 m`, `3 ft + 2 in`, `12`. A bare number is taken in the field's own unit.
+ * @param options how `1,500` is read, which may be 1.5 or 1500: by the mark that the reader is used to, or as the only one that can be meant; else refused.
  * @returns the stored value: SI, degrees for angles, a fraction for ratios.
  * @throws InvalidInput `quantity` with what was wrong.
  */
-export function parseQuantity(text: string, dimension: Dimension, set: UnitSet): number {
+export function parseQuantity(
+  text: string,
+  dimension: Dimension,
+  set: UnitSet,
+  { decimalMark, accepts = () => true }: ReadingOptions = {},
+): number {
   const shown = displayUnit(dimension, set);
   const example = dimension === 'plain' ? '0.25*1.4' : dimension === 'ratio' ? '12 %' : `12 ${shown.symbol}`;
   const refuse = (why: string): never => {
@@ -172,12 +228,47 @@ export function parseQuantity(text: string, dimension: Dimension, set: UnitSet):
   let source = text.trim();
   if (source === '') refuse('is empty');
   if (source.length > LONGEST) refuse('is too long');
-  if (!/^[\w\s.,+\-−*/()^°²%″']*$/.test(source)) refuse('is not a quantity');
+  if (!/^[\w\s.,+\-−*/()^°²³%″']*$/.test(source)) refuse('is not a quantity');
   let percent = false;
   if (dimension === 'ratio') {
     percent = source.includes('%');
     source = source.replace('%', '');
   } else if (source.includes('%')) refuse('has a %, which does not belong here');
+  const runs = source.match(RUN) ?? [];
+  const all = runs.map(numberReadings);
+  all.forEach((r, i) => r.length === 0 && refuse(`holds ${runs[i]}, which is no number`));
+  const evaluate = (pick: 0 | 1) => {
+    let k = 0;
+    const plain = source.replace(RUN, () => {
+      const r = all[k++];
+      return r[Math.min(pick, r.length - 1)];
+    });
+    return valueOf(plain, dimension, shown, percent, refuse);
+  };
+  if (all.every((r) => r.length === 1)) return evaluate(0);
+  // The only reading that can be meant, else the reader's own.
+  const values = [evaluate(0), evaluate(1)];
+  const can = values.filter(accepts);
+  if (can.length === 1) return can[0];
+  if (decimalMark) return values[decimalMark === 'comma' ? 0 : 1];
+  const [run] = runs.filter((_, i) => all[i].length > 1);
+  const [a, b] = numberReadings(run);
+  throw new InvalidInput(
+    'quantity',
+    `“${text.trim().slice(0, 40)}” has two readings: ${run} may be ${Number(a)} or ${b}.`,
+    `Write ${Number(a)} or ${b}.`,
+  );
+}
+
+/** What an expression without commas comes to, as stored. */
+function valueOf(
+  text: string,
+  dimension: Dimension,
+  shown: DisplayUnit,
+  percent: boolean,
+  refuse: (why: string) => never,
+): number {
+  let source = text;
   for (const [from, to] of SPELLINGS) source = source.replace(from, to);
   engine ??= create(ARITHMETIC, {}) as unknown as MathJsInstance;
   let value: unknown;

@@ -21,6 +21,18 @@ describe('quantities as typed', () => {
     ['12', 'ratio', 'metric', 0.12],
     ['(1+2)*3', 'plain', 'metric', 9],
     ['3e-3', 'plain', 'metric', 0.003],
+    ['1,234.5', 'length', 'metric', 1234.5],
+    ['1.234,5', 'length', 'metric', 1234.5],
+    ['1,234,567', 'plain', 'metric', 1234567],
+    ['0,500', 'length', 'metric', 0.5],
+    ['12,00', 'length', 'metric', 12],
+    ['1.500', 'length', 'metric', 1.5],
+    ['2 1/2 in', 'length', 'metric', 0.0635],
+    ['6 ft + 2 1/2 in', 'length', 'metric', 1.8923],
+    ['5 psf', 'pressure', 'metric', 239.4012949],
+    ['3 slug', 'mass', 'metric', 43.7817088],
+    ['100 kn', 'speed', 'metric', 51.4444444],
+    ['1 kN', 'force', 'metric', 1000],
   ] as const)('%s as %s in %s is %d', (text, dimension, set, value) => {
     expect(parseQuantity(text, dimension, set)).toBeCloseTo(value, 7);
   });
@@ -37,6 +49,25 @@ describe('quantities as typed', () => {
     ['9'.repeat(200), 'length', /too long/],
   ] as const)('refuses %s as %s', (text, dimension, reason) => {
     expect(() => parseQuantity(text, dimension, 'metric')).toThrow(reason);
+  });
+  it.each(['1,500 ft', '12,000', '3 m + 1,250 mm'])(
+    '%s has two readings: refused, or read by the mark of the reader',
+    (text) => {
+      expect(() => parseQuantity(text, 'length', 'metric')).toThrow(/two readings: .* may be [\d.]+ or \d+\./);
+      const [thousands, decimals] = (['point', 'comma'] as const).map((decimalMark) =>
+        parseQuantity(text, 'length', 'metric', { decimalMark }),
+      );
+      expect(thousands).toBeCloseTo(parseQuantity(text.replace(',', ''), 'length', 'metric'), 12);
+      expect(decimals).toBeCloseTo(parseQuantity(text.replace(',', '.'), 'length', 'metric'), 12);
+    },
+  );
+  it('takes the only reading that a field can mean', () => {
+    const altitude = { accepts: (v: number) => v >= 100 };
+    expect(parseQuantity('1,500 m', 'altitude', 'metric', altitude)).toBe(1500);
+    expect(parseQuantity('1,500 m', 'length', 'metric', { decimalMark: 'point', accepts: (v) => v < 10 })).toBe(1.5);
+  });
+  it.each(['1,23,456', '1.2.3', '1,2345,6', '1.234.5'])('%s is no number', (text) => {
+    expect(() => parseQuantity(text, 'length', 'metric')).toThrow(/no number/);
   });
   it('shows true minus signs, no minus zero, and units of the set', () => {
     expect(formatNumber(-1.25, 1)).toBe('−1.3');

@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import { refusalOf } from '@veldtwind/core/limits';
 import { FailedComputation, VeldtwindError } from '@veldtwind/core/numerics';
 import { NotFound, StaleVersion } from '@veldtwind/store/projects';
 import { storageError, type StoreHealth } from './trouble';
@@ -58,10 +59,8 @@ export function errorHandler(log: Logger, health: StoreHealth): ErrorRequestHand
       });
     }
     if (error instanceof z.ZodError) {
-      const issue = error.issues[0];
-      return send(400, 'invalid', `${issue.path.join('.') || 'The request'}: ${issue.message}.`, {
-        path: issue.path.join('.'),
-      });
+      const { message, path, hint } = refusalOf(error, 'The request');
+      return send(400, 'invalid', message, { path, hint });
     }
     const status = (error as { status?: unknown }).status;
     if (typeof status === 'number' && status >= 400 && status < 500) {

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { reactive, ref, watchEffect } from 'vue';
-import type { UnitSet } from '@veldtwind/core/units';
+import type { DecimalMark, UnitSet } from '@veldtwind/core/units';
 import { call } from '@/api/client';
 
 const UNSENT = 'veldtwind-preferences-unsent';
@@ -12,6 +12,11 @@ function unsent(): string[] {
     return [];
   }
 }
+
+/** The mark that this browser's language puts before decimals. */
+const usualMark = (): DecimalMark =>
+  new Intl.NumberFormat().formatToParts(1.5).some((p) => p.type === 'decimal' && p.value === ',') ? 'comma' : 'point';
+const marks = ['point', 'comma'] as const;
 
 /** What the user chose for the interface: at once from this browser, then from the server, which keeps it for all. */
 export const usePreferences = defineStore('preferences', () => {
@@ -25,6 +30,7 @@ export const usePreferences = defineStore('preferences', () => {
   const values = reactive<Record<string, unknown>>(cached);
   const theme = ref<'paper' | 'dusk'>(values.theme === 'dusk' ? 'dusk' : 'paper');
   const units = ref<UnitSet>((['metric', 'small', 'us'] as const).find((u) => u === values.units) ?? 'metric');
+  const decimalMark = ref<DecimalMark>(marks.find((m) => m === values.decimalMark) ?? usualMark());
   let timer: ReturnType<typeof setTimeout> | undefined;
   /** What the server has not got yet; kept over a reload, so that its older value does not come back. */
   const dirty = new Set<string>(unsent());
@@ -40,6 +46,7 @@ export const usePreferences = defineStore('preferences', () => {
       if (values.theme === 'dusk' || values.theme === 'paper') theme.value = values.theme;
       const set = (['metric', 'small', 'us'] as const).find((u) => u === values.units);
       if (set) units.value = set;
+      decimalMark.value = marks.find((m) => m === values.decimalMark) ?? decimalMark.value;
       remember();
       if (dirty.size > 0) send();
     } catch {
@@ -81,6 +88,10 @@ export const usePreferences = defineStore('preferences', () => {
     units.value = next;
     set('units', next);
   }
+  function setDecimalMark(next: DecimalMark): void {
+    decimalMark.value = next;
+    set('decimalMark', next);
+  }
   const get = <T>(key: string, fallback: T): T => (values[key] === undefined ? fallback : (values[key] as T));
-  return { values, theme, units, load, set, get, setTheme, setUnits };
+  return { values, theme, units, decimalMark, load, set, get, setTheme, setUnits, setDecimalMark };
 });

@@ -1,18 +1,12 @@
 import type { z } from 'zod';
+import { refusalOf } from '../../limits';
 import { InvalidInput } from '../../numerics';
 import { readKey } from './keys';
 import { kindOf, type PartValue } from './table';
 
 /** Turns a Zod error into the house's own, with the path of the first field. */
 export function invalidFrom(error: z.ZodError, what: string): InvalidInput {
-  const issue = error.issues[0];
-  const path = issue.path.join('.');
-  return new InvalidInput(
-    'invalid',
-    `${what}${path ? `, ${path}` : ''}: ${issue.message}.`,
-    'Correct that field.',
-    path,
-  );
+  return refusalOf(error, what);
 }
 
 /**

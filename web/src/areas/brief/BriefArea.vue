@@ -4,7 +4,7 @@ import { designPoint, type DesignCandidate, type Evaluation } from '@veldtwind/c
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { BRIEF_LIMITS, type Band, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, DESIGN_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
-import { UNIT_SETS } from '@veldtwind/core/units';
+import { UNIT_SETS, type DecimalMark } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import BoundField from '@/components/field/BoundField.vue';
 import QuantityRow from '@/components/field/QuantityRow.vue';
@@ -132,6 +132,10 @@ const bandRows = computed(() =>
     }),
   })),
 );
+const decimalMarks: { id: DecimalMark; name: string }[] = [
+  { id: 'point', name: 'Point: 1,234.5' },
+  { id: 'comma', name: 'Comma: 1.234,5' },
+];
 const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
 </script>
 
@@ -217,6 +221,13 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           :options="units"
           test="units"
           @update:model-value="preferences.setUnits"
+        />
+        <SelectRow
+          label="Decimal mark"
+          :model-value="preferences.decimalMark"
+          :options="decimalMarks"
+          test="decimal-mark"
+          @update:model-value="preferences.setDecimalMark"
         />
       </SheetGroup>
     </template>

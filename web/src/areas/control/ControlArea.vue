@@ -80,6 +80,9 @@ watch(view, (v) => (control.reaching.value = v === 'speed'), { immediate: true }
 const gain = computed(() =>
   pair((s) => ({ x: s.frequency.w, y: s.frequency.re.map((r, i) => decibel(r, s.frequency.im[i])) })),
 );
+/** Phase of the open loop where its gain is 1, by the margin that is left there; null where there is none. */
+const crossingPhase = (s: NonNullable<typeof now.value>): number | null =>
+  s.phaseMarginDeg === null ? null : -180 + (s.phaseWay === 'lead' && s.stable ? -1 : 1) * s.phaseMarginDeg;
 /** Phase of a study, counted so that it is −180° and its margin where the gain is 1. */
 function phaseOf(s: NonNullable<typeof now.value>): number[] {
   const list = phases(s.frequency.re, s.frequency.im);
@@ -87,7 +90,7 @@ function phaseOf(s: NonNullable<typeof now.value>): number[] {
   if (gainCrossover === null || phaseMarginDeg === null) return list;
   const at = s.frequency.w.findIndex((w) => w >= gainCrossover);
   if (at < 0) return list;
-  const turns = Math.round((list[at] - (phaseMarginDeg - 180)) / 360);
+  const turns = Math.round((list[at] - crossingPhase(s)!) / 360);
   return list.map((p) => p - 360 * turns);
 }
 const phase = computed(() => pair((s) => ({ x: s.frequency.w, y: phaseOf(s) })));
@@ -126,8 +129,8 @@ const phaseMarks = computed<ChartMark[]>(() => {
   return [
     {
       x: s.gainCrossover,
-      y: s.phaseMarginDeg - 180,
-      text: `${formatNumber(s.phaseMarginDeg, 0)}° left`,
+      y: crossingPhase(s)!,
+      text: `${formatNumber(s.phaseMarginDeg, 0)}°${s.phaseWay === 'lead' ? ' of lead' : ''} left`,
       falling: true,
       colour: s.phaseMarginDeg >= control.settings.value.aims.phaseMarginDeg ? 'var(--grass)' : 'var(--clay)',
     },
@@ -137,7 +140,7 @@ const phaseMarks = computed<ChartMark[]>(() => {
 const crossing = computed(() => {
   const s = now.value;
   return s && s.gainCrossover !== null && s.phaseMarginDeg !== null
-    ? { frequency: s.gainCrossover, phaseMargin: (s.phaseMarginDeg * Math.PI) / 180 }
+    ? { frequency: s.gainCrossover, phaseMargin: ((crossingPhase(s)! + 180) * Math.PI) / 180 }
     : null;
 });
 const crossingAt = (at: { x: number; y: number }) => ({
@@ -231,7 +234,16 @@ const columns: LedgerColumn<Row>[] = [
       if ('failure' in r.line) return r.line.failure;
       const t = r.line as Told;
       if (!t.holds) return 'grows: not stable';
-      return `${t.keeps ? 'keeps its margins' : 'less margin than aimed at'}${t.stable ? '' : ', drifts slowly'}`;
+      // What grows slowly, was there before and cannot be moved by the loop is said with its time to double.
+      const rest = t.slowRoots.map(([re]) => re).sort((a, b) => b - a)[0];
+      const drift =
+        rest === undefined
+          ? ''
+          : rest > 1e-6
+            ? `; a slow root doubles in ${formatNumber(Math.LN2 / rest, 0)} s`
+            : '; a slow root stays';
+      if (t.gainMarginDb === null && t.phaseMarginDeg === null) return `${t.reasons.phaseMarginDeg ?? t.reasons.gainMarginDb}`;
+      return `${t.keeps ? 'keeps its margins' : 'less margin than aimed at'}${drift}`;
     },
     words: true,
   },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Pin } from 'lucide-vue-next';
 import { computed, ref, useId, watch } from 'vue';
-import { displayUnit, formatNumber, parseQuantity, type Dimension } from '@veldtwind/core/units';
+import { displayUnit, formatNumber, hasTwoReadings, parseQuantity, type Dimension } from '@veldtwind/core/units';
 import { usePreferences } from '@/store/preferences';
 
 /**
@@ -38,6 +38,8 @@ const shown = computed(() =>
 const text = ref(shown.value);
 const editing = ref(false);
 const refusal = ref<{ text: string; nearest?: number } | null>(null);
+/** How a number with two readings was read. */
+const understood = ref<string | null>(null);
 watch(shown, (s) => !editing.value && (text.value = s), { flush: 'sync' });
 
 /** Keeps the usual digits, and further ones only where they say something. */
@@ -73,9 +75,13 @@ function commitText(): void {
     return emit('commit', null);
   }
   try {
-    const value = parseQuantity(text.value, props.dimension, preferences.units);
+    const value = parseQuantity(text.value, props.dimension, preferences.units, {
+      decimalMark: preferences.decimalMark,
+      accepts: (v) => outside(v) === null,
+    });
     refusal.value = outside(value);
     if (refusal.value) return;
+    understood.value = hasTwoReadings(text.value) ? `${text.value.trim()} was read as ${show(value)}` : null;
     emit('commit', value);
     text.value = shown.value;
   } catch (error) {
@@ -165,7 +171,7 @@ function dragEnd(): void {
         :aria-describedby="refusal ? `${id}-why` : undefined"
         autocomplete="off"
         spellcheck="false"
-        @focus="(($event.target as HTMLInputElement).select(), (editing = true))"
+        @focus="((understood = null), ($event.target as HTMLInputElement).select(), (editing = true))"
         @input="editing = true"
         @blur="nudged !== null ? finishNudge() : commitText()"
         @keydown.enter="(finishNudge(), commitText())"
@@ -175,6 +181,7 @@ function dragEnd(): void {
       />
       <span class="text-[12px] text-soft">{{ unit.symbol }}</span>
     </div>
+    <p v-if="understood && !refusal" class="mt-0.5 text-[12px] text-soft" role="status">{{ understood }}</p>
     <p v-if="refusal" :id="`${id}-why`" class="mt-0.5 text-[12px] text-clay" role="alert">
       {{ refusal.text }}
       <button v-if="refusal.nearest !== undefined" class="link ml-1" @mousedown.prevent="useNearest">
