@@ -1,18 +1,21 @@
 import { massProperties } from '@veldtwind/core/balance';
-import type { SectionLookup } from '@veldtwind/core/airframe';
+import { referenceOf, type Point3, type SectionLookup } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { readCandidateFile } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import {
   gathered,
-  glideFacts,
+  ownSpeeds,
+  stallSpeedsExpected,
+  SteadyAircraft,
   steadySweep,
   sweepFor,
+  type Aircraft,
   type GlideFacts,
+  type OwnSpeeds,
   type SteadyResult,
 } from '@veldtwind/core/flight';
 import { polarNeeds, type LatticeSpread, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
-import type { Point3 } from '@veldtwind/core/airframe';
 import { isSolved } from '@veldtwind/core/section-flow';
 import { solveSweeps } from '@veldtwind/runs/solve-sweeps';
 import { ThreadBackend } from '@veldtwind/runs/threads';
@@ -37,6 +40,7 @@ export interface ViscousRequest {
 export interface ViscousAnswer {
   result: SteadyResult;
   glide: GlideFacts | null;
+  /** At its own Reynolds number. */ stall: OwnSpeeds['stall'];
   mass: number | null;
   polars: { section: string; flap: PolarNeed['flap']; reynolds: number; solved: number; points: number }[];
 }
@@ -86,38 +90,28 @@ export async function computePolars(
 /** Lift and drag with the sections' polars; polars are computed first. @throws as the sweep. */
 export async function viscousLift(request: ViscousRequest): Promise<ViscousAnswer> {
   const { candidate, lookup, alphas, beta, speed, altitude, ncrit, spread, about, bodiesLift } = request;
-  const { polars, computed } = await computePolars(candidate, lookup, [speed], altitude, ncrit, spread);
   const mass = massProperties(candidate.massItems);
-  const result = steadySweep(
-    {
-      surfaces: candidate.surfaces,
-      bodies: candidate.bodies,
-      reference: candidate.reference,
-      drag: candidate.drag,
-      about,
-      mass: mass?.mass ?? 0,
-      altitude,
-      polars,
-      spread,
-      bodiesLift,
-    },
-    speed,
-    { kind: 'alpha', alphas, beta },
-    lookup,
-    (key) => keptMeanLine(lookup(key)),
-  );
-  return {
-    result,
-    mass: mass?.mass ?? null,
-    glide: mass
-      ? glideFacts(
-          result.points,
-          result.CLmax,
-          mass.mass * GRAVITY,
-          result.reference.area,
-          flowState(speed, altitude).density,
-        )
-      : null,
-    polars: computed,
+  const { density } = flowState(speed, altitude);
+  const { area } = candidate.reference ?? referenceOf(candidate.surfaces);
+  // The stall has a Reynolds number of its own.
+  const speeds = [speed, ...stallSpeedsExpected((mass?.mass ?? 0) * GRAVITY, area, density)];
+  const { polars, computed } = await computePolars(candidate, lookup, speeds, altitude, ncrit, spread);
+  const aircraft: Aircraft = {
+    surfaces: candidate.surfaces,
+    bodies: candidate.bodies,
+    reference: candidate.reference,
+    drag: candidate.drag,
+    about,
+    mass: mass?.mass ?? 0,
+    altitude,
+    polars,
+    spread,
+    bodiesLift,
   };
+  const lineOf = (key: string) => keptMeanLine(lookup(key));
+  const flown = new SteadyAircraft(aircraft, speed, lookup, lineOf);
+  const result = steadySweep(aircraft, speed, { kind: 'alpha', alphas, beta }, lookup, lineOf, flown);
+  const greatest = result.alphaCLmax === null ? null : { alpha: result.alphaCLmax };
+  const own = mass && beta === 0 ? ownSpeeds(flown, result.points, greatest, speed) : null;
+  return { result, mass: mass?.mass ?? null, glide: own?.glide ?? null, stall: own?.stall ?? null, polars: computed };
 }

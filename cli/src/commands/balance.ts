@@ -2,16 +2,18 @@ import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import { balanceOf, centreRange, principalMoments, type MassProperties } from '@veldtwind/core/balance';
+import { centreRange, principalMoments, type MassProperties } from '@veldtwind/core/balance';
 import {
   airframeMotion,
   anglesOf,
   loadedMass,
   readCandidateFile,
   steadyTrim,
+  wholeBalance,
+  type WholeBalance,
   withPlacedMass,
 } from '@veldtwind/core/candidate';
-import { analyseLift, keptMeanLine } from '@veldtwind/core/lift';
+import { keptMeanLine, latticeMach } from '@veldtwind/core/lift';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fileLookup, readRange, readTextFile } from '../arguments';
@@ -53,7 +55,10 @@ export function balanceCommand(): Command {
     .option('--margin <from:to>', 'static margins that are allowed, shares of the chord', '0.05:0.25')
     .option('--trim-angle <from:to>', 'trimmed angles of attack that are allowed, degrees')
     .option('--slope <from:to>', 'slopes of the pitching moment that are allowed, 1/°')
-    .option('--speed <m/s>', 'trims steady flight at a speed: angle, deflection, thrust, deflection per g')
+    .option(
+      '--speed <m/s>',
+      'of the level flight that margin and neutral point are told in, else that of the trim; tells its angle, deflection, thrust, deflection per g',
+    )
     .option('--climb <degrees>', 'of that flight', '0')
     .option('--bank <degrees>', 'of a level turn', '0')
     .option(
@@ -63,6 +68,9 @@ export function balanceCommand(): Command {
     .option('--json', 'print JSON')
     .action(run);
 }
+
+const stateWords = ({ at, speed, alpha }: WholeBalance['state']) =>
+  at === 'level' ? `level flight at ${speed!.toFixed(1)} m/s, α ${(alpha / RAD).toFixed(2)}°` : 'α 0°';
 
 function run(o: Options): void {
   const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
@@ -76,22 +84,24 @@ function run(o: Options): void {
     pitchSlopePerDeg: band(o.slope, 'slope') ?? OPEN,
   };
   const mass = loadedMass(candidate, o.loading);
-  const lift = analyseLift(
+  const speed = o.speed === undefined ? undefined : readRange(o.speed, 'speed')[0];
+  const { lift, balance } = wholeBalance(
     {
       surfaces: candidate.surfaces,
+      bodies: candidate.bodies,
       alphas: anglesOf(candidate.sweep).map((a) => a * RAD),
       about: mass.centre,
       ...(candidate.reference ? { reference: candidate.reference } : {}),
+      mach: speed === undefined ? 0 : latticeMach(flowState(speed, altitude).mach),
     },
-    lookup,
     (key) => keptMeanLine(lookup(key)),
+    mass,
+    { speed, altitude },
   );
-  const { density } = flowState(1, altitude);
-  const balance = balanceOf(lift, mass.mass, density);
   const { inertia: t } = mass;
   const [trim] = balance.trims;
   const names = { staticMargin: 'static margin', trimAngleDeg: 'trim angle', pitchSlopePerDeg: 'pitch slope' };
-  const range = centreRange(lift, bands, (key, value) => `${names[key]} ${value}`);
+  const range = centreRange(lift, balance.centres, bands, (key, value) => `${names[key]} ${value}`);
   const steady = o.speed === undefined ? undefined : steadyOf(o, candidate, lookup, mass, altitude);
   const answer = {
     mass: mass.mass,
@@ -112,6 +122,15 @@ function run(o: Options): void {
     neutralPoint: balance.neutralPoint,
     staticMargin: balance.staticMargin,
     pitchSlopePerRad: balance.pitchSlope,
+    liftSlopePerRad: balance.liftSlope,
+    method: 'lattice',
+    state: {
+      at: balance.state.at === 'level' ? 'level flight in trim' : 'zero angle of attack',
+      speed: balance.state.speed,
+      alphaDeg: balance.state.alpha / RAD,
+      controls: Object.fromEntries(Object.entries(balance.state.controls).map(([id, d]) => [id, d / RAD])),
+      ...(balance.state.reason !== undefined && { reason: balance.state.reason }),
+    },
     trim: trim ? { alphaDeg: trim.alpha / RAD, CL: trim.CL, speed: trim.speed, stable: trim.stable } : null,
     allowedCentre: {
       forward: range.forward?.x ?? null,
@@ -128,7 +147,7 @@ function run(o: Options): void {
   process.stdout.write(
     `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre ${mass.centre.x.toFixed(4)}, ${mass.centre.y.toFixed(4)}, ${mass.centre.z.toFixed(4)} m\n` +
       `inertia about it: Ixx ${t.xx.toFixed(4)}, Iyy ${t.yy.toFixed(4)}, Izz ${t.zz.toFixed(4)}, ∫xz dm ${(-t.xz).toFixed(4)} kg m²\n` +
-      `neutral point x ${balance.neutralPoint.toFixed(4)} m, static margin ${(100 * balance.staticMargin).toFixed(1)} %, allowed centre x ${a.forward?.toFixed(4) ?? '…'} to ${a.aft?.toFixed(4) ?? '…'} m (${a.limitedBy.forward ?? 'open'}; ${a.limitedBy.aft ?? 'open'})${a.inside ? '' : ': outside'}\n` +
+      `neutral point x ${balance.neutralPoint.toFixed(4)} m, static margin ${(100 * balance.staticMargin).toFixed(1)} % (${stateWords(balance.state)}), allowed centre x ${a.forward?.toFixed(4) ?? '…'} to ${a.aft?.toFixed(4) ?? '…'} m (${a.limitedBy.forward ?? 'open'}; ${a.limitedBy.aft ?? 'open'})${a.inside ? '' : ': outside'}\n` +
       (trim
         ? `trims at ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}${trim.speed ? `, ${trim.speed.toFixed(2)} m/s` : ''}\n`
         : 'does not trim within the sweep\n'),

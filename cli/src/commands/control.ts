@@ -117,7 +117,10 @@ async function run(o: Options): Promise<void> {
     table<ClosedLoop>(result.loops, [
       { title: 'loop', text: (l) => l.name },
       { title: 'gain margin, dB', text: (l) => number(l.gainMarginDb, 2) },
-      { title: 'phase margin, °', text: (l) => `${number(l.phaseMarginDeg, 2)}${l.phaseWay === 'lead' && l.stable ? ' of lead' : ''}` },
+      {
+        title: 'phase margin, °',
+        text: (l) => `${number(l.phaseMarginDeg, 2)}${l.phaseWay === 'lead' && l.stable ? ' of lead' : ''}`,
+      },
       { title: 'gain 1 at, rad/s', text: (l) => number(l.gainCrossover, 3) },
       { title: '−180° at, rad/s', text: (l) => number(l.phaseCrossover, 3) },
       { title: 'rise, s', text: (l) => number(l.riseTime, 3) },

@@ -13,7 +13,6 @@ import {
 } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson, refusalOf } from '@veldtwind/core/limits';
-import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import type { SectionLookup } from '@veldtwind/core/airframe';
 import {

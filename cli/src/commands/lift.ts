@@ -20,7 +20,7 @@ import { LATERAL_QUANTITIES, LIFT_QUANTITIES } from '@veldtwind/core/quantities'
 import { printJson, quantityColumns, table } from '../output';
 import { viscousLift, type ViscousAnswer } from '../viscous-lift';
 import { flowState } from '@veldtwind/core/atmosphere';
-import type { SteadyPoint } from '@veldtwind/core/flight';
+import { pointSlopes, type SteadyPoint } from '@veldtwind/core/flight';
 
 const RAD = Math.PI / 180;
 const SHOWN = ['alpha', 'CL', 'CDi', 'Cm', 'CY', 'Cl', 'Cn', 'efficiency'];
@@ -56,7 +56,7 @@ export function liftCommand(): Command {
     .option('--altitude <m>', 'altitude of the standard atmosphere', '0')
     .option('--mach <number>', 'Mach number, below 0.9; that of the speed, else 0')
     .option('--viscous', 'with the polars of the sections in the loop, which are computed first; needs a speed')
-    .option('--no-body-lift', 'with --viscous: bodies drag, and neither lift nor pitch nor yaw')
+    .option('--no-body-lift', 'bodies drag, and neither lift nor pitch nor yaw')
     .option('--ncrit <number>', 'critical amplification of the polars', '9')
     .option('--method <name>', 'lattice or panels', 'lattice')
     .option('--about <x,y,z>', 'moment reference in m; else the centre of gravity, else the quarter chord')
@@ -99,6 +99,7 @@ export function liftCommand(): Command {
       const result = await runAnalysis('lift', {
         sections: used,
         surfaces: candidate.surfaces,
+        bodies: o.bodyLift ? candidate.bodies : [],
         alphas: alphas.map((a) => a * RAD),
         about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
         reference: candidate.reference ?? undefined,
@@ -153,7 +154,15 @@ export function liftCommand(): Command {
         });
         if (o.json)
           return printJson({
-            ...asJson({ ...result, points: answer.result.points }, alphas, Boolean(o.spanLoad)),
+            ...asJson(
+              {
+                ...result,
+                points: answer.result.points,
+                ...pointSlopes(answer.result.points, result.momentReference.x, result.reference.chord),
+              },
+              alphas,
+              Boolean(o.spanLoad),
+            ),
             ...viscousJson(answer),
           });
         return printViscous(candidate.name, answer);
@@ -224,11 +233,12 @@ const viscousPoint = ({ CD, CDprofile, CDparasite, stalled, status, reason }: St
 });
 
 /** What polars add to a sweep. */
-const viscousJson = ({ result, glide, mass, polars }: ViscousAnswer) => ({
+const viscousJson = ({ result, glide, stall, mass, polars }: ViscousAnswer) => ({
   mass,
   CLmax: result.CLmax,
   alphaCLmaxDeg: result.alphaCLmax === null ? null : result.alphaCLmax / RAD,
-  stallSpeed: glide?.stallSpeed ?? null,
+  stallSpeed: stall?.speed ?? null,
+  stall: stall && { speed: stall.speed, CL: stall.CL, alphaDeg: stall.alpha / RAD, trimmed: false },
   stallBegins: result.stallBegins && {
     surface: result.stallBegins.surface,
     eta: result.stallBegins.eta,
@@ -247,7 +257,7 @@ function printViscous(name: string, answer: ViscousAnswer): void {
     `${name}: ${result.panels} panels, ${polars.length} polars\n` +
       `greatest lift ${told(result.CLmax, 3)} at ${told(result.alphaCLmax === null ? null : result.alphaCLmax / RAD, 1, '°')}, ` +
       `stall begins ${result.stallBegins ? `on ${result.stallBegins.surface} at ${(100 * result.stallBegins.eta).toFixed(0)} % of the half span, ${(result.stallBegins.alpha / RAD).toFixed(1)}°` : 'outside the sweep'}\n` +
-      `stall speed ${told(glide?.stallSpeed, 2, ' m/s')}, best glide ${told(glide?.bestGlide?.ratio, 2)} at ${told(glide?.bestGlide?.speed, 2, ' m/s')}, ` +
+      `stall speed ${told(answer.stall?.speed, 2, ' m/s')} (not in trim), best glide ${told(glide?.bestGlide?.ratio, 2)} at ${told(glide?.bestGlide?.speed, 2, ' m/s')}, ` +
       `least sink ${told(glide?.leastSink?.rate, 3, ' m/s')} at ${told(glide?.leastSink?.speed, 2, ' m/s')}\n`,
   );
   process.stdout.write(

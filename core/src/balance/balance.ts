@@ -117,28 +117,38 @@ export interface Trim {
   stable: boolean;
 }
 
-/** Static longitudinal balance. */
+/** Static longitudinal balance of the whole aircraft; margin, neutral point and slopes in the trim of level flight. */
 export interface Balance {
   /** (x of the neutral point − x of the centre of gravity) over the mean aerodynamic chord. */
   staticMargin: number;
   /** m */ neutralPoint: number;
   /** dCm/dα about the centre of gravity, per rad. */
   pitchSlope: number;
+  /** dCL/dα, per rad. */
+  liftSlope: number;
+  /** What these belong to: level flight at a speed, m/s, in trim; α = 0 where it does not carry the weight. Angles in rad. */
+  state: {
+    at: 'level' | 'zero';
+    alpha: number;
+    speed: number | null;
+    controls: Record<string, number>;
+    reason?: string;
+  };
   /** All angles inside the sweep at which Cm is zero, the one nearest zero first. */
   trims: Trim[];
 }
 
 /**
- * Balance from a lift analysis whose moment reference is the centre of gravity.
+ * Angles without a moment, from a lift analysis whose moment reference is the centre of gravity; controls as they stand there. The one nearest zero first.
  * @param lift two or more points at increasing angles. @param mass kg. @param density kg/m³.
  * @source Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 2.
  */
-export function balanceOf(lift: LiftResult, mass: number, density: number): Balance {
+export function trimsOf(lift: LiftResult, mass: number, density: number): Trim[] {
   const alphas = lift.points.map((p) => p.alpha);
   const table = { Cm: lift.points.map((p) => p.Cm), CL: lift.points.map((p) => p.CL) };
   const at = (key: 'Cm' | 'CL', alpha: number) => interpolate(alphas, table[key], alpha);
   const roots = alphas.length < 2 ? [] : rootsOver((a) => at('Cm', a), alphas);
-  const trims = roots
+  return roots
     .map((alpha): Trim => {
       const CL = at('CL', alpha);
       const h = 1e-4;
@@ -150,10 +160,4 @@ export function balanceOf(lift: LiftResult, mass: number, density: number): Bala
       };
     })
     .sort((a, b) => Math.abs(a.alpha) - Math.abs(b.alpha));
-  return {
-    staticMargin: (lift.neutralPoint - lift.momentReference.x) / lift.reference.chord,
-    neutralPoint: lift.neutralPoint,
-    pitchSlope: lift.momentSlope,
-    trims,
-  };
 }

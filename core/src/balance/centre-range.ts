@@ -15,33 +15,50 @@ export interface CentreRange {
   /** Bands that leave nothing between them. */ empty: boolean;
 }
 
+/** Margin and slope over places of the centre of gravity, each in its own trim of level flight. */
+export interface CentreTable {
+  /** Rising, m. */ x: number[];
+  /** Over the mean chord. */ staticMargin: number[];
+  /** dCm/dα about that centre, per rad. */ pitchSlope: number[];
+}
+
 const RAD = Math.PI / 180;
 
+/** Where a falling or rising line through points has a value, going on along its ends; NaN where it does not. */
+function placeOf(x: readonly number[], values: readonly number[], value: number): number {
+  const last = x.length - 1;
+  const inside = values.findIndex(
+    (v, i) => i < last && (v - value) * (values[i + 1] - value) <= 0 && v !== values[i + 1],
+  );
+  // Beyond the table the nearer end goes on.
+  const i = inside >= 0 ? inside : Math.abs(values[0] - value) < Math.abs(values[last] - value) ? 0 : last - 1;
+  const at = x[i] + ((value - values[i]) / (values[i + 1] - values[i])) * (x[i + 1] - x[i]);
+  return Number.isFinite(at) ? at : NaN;
+}
+
 /**
- * Where the centre of gravity may lie so that all bands hold: static margin and pitch slope by the neutral point, the trimmed angle by the moment there, which
- * moves with the centre by the lift across the chord.
- * @param lift two or more points, with moments about `lift.momentReference`. @param words a limit in words.
+ * Where the centre of gravity may lie so that all bands hold: static margin and pitch slope by the table of what they are in trim there, the trimmed angle by the
+ * moment there, which moves with the centre by the lift across the chord.
+ * @param lift two or more points, with moments about `lift.momentReference`. @param table of the whole aircraft. @param words a limit in words.
  */
 export function centreRange(
   lift: LiftResult,
+  table: CentreTable,
   bands: CentreBands,
   words: (band: keyof CentreBands, value: number) => string = (band, value) => `${band} ${value}`,
 ): CentreRange {
   const { chord } = lift.reference;
-  const np = lift.neutralPoint;
   const limits: { x: number; side: 'forward' | 'aft'; by: string }[] = [];
   const add = (x: number, side: 'forward' | 'aft', band: keyof CentreBands, value: number) =>
     Number.isFinite(x) && limits.push({ x, side, by: words(band, value) });
   const { staticMargin: m, trimAngleDeg: t, pitchSlopePerDeg: p } = bands;
-  if (m.max !== null) add(np - m.max * chord, 'forward', 'staticMargin', m.max);
-  if (m.min !== null) add(np - m.min * chord, 'aft', 'staticMargin', m.min);
-  // dCm/dα = −CLα (np − x)/c: the most negative slope is the foremost place.
-  const slope = lift.momentSlope;
-  const liftSlope = (-slope * chord) / (np - lift.momentReference.x);
-  if (Number.isFinite(liftSlope) && liftSlope > 0) {
-    if (p.min !== null) add(np + (p.min / RAD) * (chord / liftSlope), 'forward', 'pitchSlopePerDeg', p.min);
-    if (p.max !== null) add(np + (p.max / RAD) * (chord / liftSlope), 'aft', 'pitchSlopePerDeg', p.max);
-  }
+  const withMargin = (margin: number) => placeOf(table.x, table.staticMargin, margin);
+  const withSlope = (perDeg: number) => placeOf(table.x, table.pitchSlope, perDeg / RAD);
+  if (m.max !== null) add(withMargin(m.max), 'forward', 'staticMargin', m.max);
+  if (m.min !== null) add(withMargin(m.min), 'aft', 'staticMargin', m.min);
+  // The most negative slope is the foremost place.
+  if (p.min !== null) add(withSlope(p.min), 'forward', 'pitchSlopePerDeg', p.min);
+  if (p.max !== null) add(withSlope(p.max), 'aft', 'pitchSlopePerDeg', p.max);
   const alphas = lift.points.map((q) => q.alpha);
   const at = (key: 'Cm' | 'CL' | 'CDi', alpha: number) =>
     interpolate(

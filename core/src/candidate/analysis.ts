@@ -47,9 +47,9 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
   const { speed, altitude, mass } = document.brief;
   const { massItems, reference, sweep } = candidate;
-  // What it is attached to has told where a surface stands: bodies are no part of the answer but where masses are spread over them.
+  // What it is attached to has told where a surface stands.
   const surfaces = standing(candidate.surfaces, candidate.bodies);
-  const bodies = candidate.bodies.filter((b) => massItems.some((m) => m.part === b.id));
+  const { bodies } = candidate;
   return {
     brief: { speed, altitude, mass },
     candidate: { surfaces, massItems, reference, sweep, bodies },
@@ -59,7 +59,7 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 4,
+  version: 5,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,

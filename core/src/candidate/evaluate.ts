@@ -1,10 +1,11 @@
 import { flowState, GRAVITY, type FlowState } from '../atmosphere';
 import { withPlacedMass } from './placed-mass';
-import { planformOf, referenceSurface, standing, type SectionLookup } from '../airframe';
-import { balanceOf, massProperties, type Balance, type MassProperties } from '../balance';
+import { meanLineCache, planformOf, referenceSurface, standing, type SectionLookup } from '../airframe';
+import { massProperties, type MassProperties } from '../balance';
 import {
   analyseLift,
   DEFAULT_LATTICE,
+  latticeMach,
   quarterChordPoint,
   type LatticeSpread,
   type LiftInput,
@@ -13,6 +14,7 @@ import {
 import { VeldtwindError } from '../numerics';
 import type { BriefPart, CandidatePart } from '../project';
 import type { MeanLine } from '../section';
+import { wholeBalance, type WholeBalance } from './whole-balance';
 
 const RAD = Math.PI / 180;
 
@@ -71,10 +73,11 @@ export function liftInputOf(
   const surfaces = standing(candidate.surfaces, candidate.bodies);
   return {
     surfaces,
+    bodies: candidate.bodies ?? [],
     alphas: anglesOf(candidate.sweep).map((a) => a * RAD),
     about: mass?.centre ?? quarterChordPoint(surfaces),
     ...(candidate.reference ? { reference: candidate.reference } : {}),
-    mach: Math.round(flowState(brief.speed, brief.altitude).mach * 1e4) / 1e4,
+    mach: latticeMach(flowState(brief.speed, brief.altitude).mach),
     spread,
   };
 }
@@ -85,7 +88,7 @@ export interface Evaluation {
   lift: LiftResult | null;
   mass: MassProperties | null;
   /** Null while the centre of gravity is not known. */
-  balance: Balance | null;
+  balance: WholeBalance | null;
   problems: { code: string; message: string; hint?: string; path?: string }[];
 }
 
@@ -119,12 +122,14 @@ export function evaluateCandidate(
   if (candidate.surfaces.length === 0 || !result.design) return result;
   attempt(() => {
     const input = liftInputOf(brief, candidate, spread);
-    result.lift = lineOf ? analyseLift(input, lookup, lineOf) : analyseLift(input, lookup);
+    const lines = lineOf ?? meanLineCache(lookup);
+    if (!result.mass) result.lift = analyseLift(input, lookup, lines);
+    else {
+      const { lift, balance } = wholeBalance(input, lines, result.mass, brief);
+      result.lift = lift;
+      result.balance = balance;
+    }
   });
-  if (result.lift && result.mass) {
-    const { lift, mass, design } = result;
-    attempt(() => (result.balance = balanceOf(lift, mass.mass, design.flow.density)));
-  }
   return result;
 }
 

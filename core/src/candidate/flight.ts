@@ -4,19 +4,21 @@ import { massProperties } from '../balance';
 import { dragSchema, type DragSettings } from '../drag';
 import { flowState } from '../atmosphere';
 import {
-  glideFacts,
-  glidePolar,
+  ownSpeeds,
   polarMach,
+  SteadyAircraft,
   steadySweep,
   type Aircraft,
   type GlideFacts,
   type GlidePoint,
+  type OwnSpeeds,
   type SteadyResult,
   type SteadySweep,
 } from '../flight';
 import {
   analyseThick,
   keptMeanLine,
+  latticeMach,
   polarNeeds,
   type LatticeSpread,
   type PanelSpread,
@@ -35,7 +37,6 @@ import { sectionSource, type SectionSource } from '../shaping';
 import { sectionsUsed } from './analysis';
 import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
-import { GRAVITY } from '../atmosphere';
 
 const angle = finiteNumber.min(-0.7854).max(0.7854);
 const MOST_STATES = 400;
@@ -91,7 +92,8 @@ export interface SteadyCase extends ShapeCase {
 /** A sweep of steady states with what follows for the weight. */
 export interface SteadyAnswer extends SteadyResult {
   /** Of sweeps over angles. */ glide: GlideFacts | null;
-  glidePolar: GlidePoint[];
+  /** Each state at its own speed. */ glidePolar: GlidePoint[];
+  /** Speed, lift and angle of the stall, at its own Reynolds number; null where the lift still rises at the end. */ stall: OwnSpeeds['stall'];
 }
 
 const shape = {
@@ -103,7 +105,7 @@ const shape = {
 
 /** Lift and drag of a whole aircraft in steady states, with the polars of its sections. */
 export const steady = analysis({
-  version: 3,
+  version: 4,
   input: z.object({
     ...shape,
     drag: dragSchema.partial().optional(),
@@ -124,16 +126,14 @@ export const steady = analysis({
   }) as z.ZodType<SteadyCase>,
   run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): SteadyAnswer => {
     const lookup = sectionLookup(sections);
-    const result = steadySweep(aircraft, speed, over, lookup, (key) => keptMeanLine(lookup(key)));
-    const weight = aircraft.mass * GRAVITY;
-    const { density } = flowState(speed, aircraft.altitude);
-    const { area } = result.reference;
+    const lineOf = (key: string) => keptMeanLine(lookup(key));
+    const flown = new SteadyAircraft(aircraft, speed, lookup, lineOf);
+    const result = steadySweep(aircraft, speed, over, lookup, lineOf, flown);
     const overAngles = over.kind === 'alpha' || over.kind === 'carrying';
-    return {
-      ...result,
-      glide: overAngles ? glideFacts(result.points, result.CLmax, weight, area, density) : null,
-      glidePolar: overAngles ? glidePolar(result.points, weight, area, density) : [],
-    };
+    if (!overAngles || !(flown.weight > 0)) return { ...result, glide: null, glidePolar: [], stall: null };
+    const greatest = result.alphaCLmax === null ? null : { alpha: result.alphaCLmax };
+    const { glide, polar, stall } = ownSpeeds(flown, result.points, greatest, speed);
+    return { ...result, glide, glidePolar: polar, stall };
   },
 });
 
@@ -212,7 +212,7 @@ export function inputsOfThick(document: ProjectDocument, candidateId: string, al
     ...shapeOf(document, candidateId),
     alphas,
     // As the lattice has it, so that both are of one stream.
-    mach: Math.round(flowState(speed, altitude).mach * 1e4) / 1e4,
+    mach: latticeMach(flowState(speed, altitude).mach),
   };
 }
 

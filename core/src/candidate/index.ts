@@ -10,3 +10,4 @@ export * from './fly';
 export * from './flown-scenario';
 export * from './control-reach';
 export * from './motion-envelope';
+export * from './whole-balance';

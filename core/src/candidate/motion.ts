@@ -4,7 +4,7 @@ import { referenceOf, standing, type SectionLookup } from '../airframe';
 import { massProperties, type MassProperties } from '../balance';
 import { dragBuildUp } from '../drag';
 import { SteadyAircraft } from '../flight';
-import { bodyForces, deflectionsOf, keptMeanLine, makeLattice, slenderBodies, type SectionPolars } from '../lift';
+import { keptMeanLine, latticeMach, makeLattice, type SectionPolars } from '../lift';
 import {
   airframeCase,
   airframeDerivatives,
@@ -29,6 +29,7 @@ import type { MeanLine } from '../section';
 import { sectionsUsed } from './analysis';
 import { polarsSchema } from './flight';
 import { withPlacedMass } from './placed-mass';
+import { latticeSource } from './whole-balance';
 import { sectionLookup } from './section-lookup';
 
 /** What motion depends on of a candidate. */
@@ -131,25 +132,13 @@ export function motionSource(
       all: (states, v) => flown.allLoads(states, v, turns),
     };
   }
-  const lattice = makeLattice({ surfaces, reference, about: centre, mach: flow.mach }, lineOf);
-  const slender = slenderBodies(bodies);
-  const controls = deflectionsOf(surfaces);
+  const lattice = makeLattice({ surfaces, reference, about: centre, mach: latticeMach(flow.mach) }, lineOf);
   const parasite = new Map<number, number>();
-  return {
-    lattice,
-    surfaces,
-    reference,
-    centre,
-    lineOf,
-    at: (state, v) => {
-      if (!parasite.has(v))
-        parasite.set(v, dragBuildUp({ surfaces, bodies, reference, drag }, flowState(v, altitude), lookup).CD);
-      const loads = lattice.at({ ...state, controls: { ...controls, ...state.controls } }, [], () =>
-        bodyForces(slender, state, reference, centre),
-      );
-      return { ...loads, CD: loads.CDi + parasite.get(v)! };
-    },
-  };
+  return latticeSource(lattice, { surfaces, bodies, lineOf }, (v) => {
+    if (!parasite.has(v))
+      parasite.set(v, dragBuildUp({ surfaces, bodies, reference, drag }, flowState(v, altitude), lookup).CD);
+    return parasite.get(v)!;
+  });
 }
 
 /**

@@ -99,7 +99,7 @@ describe('balance', () => {
     expect(trims).toHaveLength(1);
     const again = evaluate({ ...candidate, sweep: { fromDeg: -4, toDeg: 12, stepDeg: 0.1 } });
     expect(trims[0].alpha).toBeCloseTo(again.balance!.trims[0].alpha, 4);
-    expect(staticMargin).toBeCloseTo(-pitchSlope / e.lift!.liftSlope, 8);
+    expect(staticMargin).toBeCloseTo(-pitchSlope / e.balance!.liftSlope, 10);
     const p = e.lift!.points;
     expect((p[5].Cm - p[4].Cm) / (1 * RAD)).toBeCloseTo(pitchSlope, 1);
     const w = 0.5 * e.design!.flow.density * trims[0].speed! ** 2 * e.lift!.reference.area * trims[0].CL;

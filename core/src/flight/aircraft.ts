@@ -2,6 +2,7 @@ import { standing, type Body, type LiftingSurface, type Point3, type Reference, 
 import { flowState, GRAVITY, type FlowState } from '../atmosphere';
 import { dragBuildUp, dragShape, type DragSettings, type DragShape } from '../drag';
 import {
+  latticeMach,
   ViscousAirframe,
   type FlightState,
   type LatticeSpread,
@@ -40,9 +41,6 @@ export interface SteadyPoint extends ViscousLoads {
   /** Deflection of the control that is swept, rad. */ deflection?: number;
 }
 
-/** Mach numbers below this are no matter to a lattice or a polar. */
-const LEAST_MACH = 1e-3;
-
 /** The aircraft at any speed; what does not change with the speed is computed once. */
 export class SteadyAircraft {
   readonly surfaces: LiftingSurface[];
@@ -77,7 +75,7 @@ export class SteadyAircraft {
         ...(reference ? { reference } : {}),
         ...(spread ? { spread } : {}),
         ...(about ? { about } : {}),
-        mach: flow.mach < LEAST_MACH ? 0 : Math.round(flow.mach * 1e4) / 1e4,
+        mach: latticeMach(flow.mach),
       },
       lineOf,
     );

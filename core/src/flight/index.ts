@@ -1,5 +1,6 @@
 export * from './aircraft';
 export * from './sweeps';
+export * from './own-speeds';
 export * from './performance';
 export * from './polar-sweeps';
 export * from './control-margin';

@@ -166,7 +166,8 @@ function atLifts(flown: SteadyAircraft, speed: number, lifts: readonly number[])
 /** Rounds in which the speed follows the lift. */
 const ROUNDS = 4;
 
-function carrying(flown: SteadyAircraft, alphas: readonly number[], start: number): SteadyPoint[] {
+/** States at angles, each at the speed at which its lift carries the weight. @param start a speed to begin with, m/s. */
+export function carrying(flown: SteadyAircraft, alphas: readonly number[], start: number): SteadyPoint[] {
   const order = alphas.map((_, i) => i).sort((a, b) => alphas[a] - alphas[b]);
   const points: SteadyPoint[] = new Array(alphas.length);
   let turns: Float64Array | undefined;

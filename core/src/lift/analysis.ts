@@ -1,5 +1,13 @@
 import { z } from 'zod';
-import { meanLineOf, MOST_SURFACES, point3, surfaceSchema, type SectionLookup } from '../airframe';
+import {
+  bodySchema,
+  meanLineOf,
+  MOST_BODIES,
+  MOST_SURFACES,
+  point3,
+  surfaceSchema,
+  type SectionLookup,
+} from '../airframe';
 import { finiteNumber } from '../limits';
 import { InvalidInput } from '../numerics';
 import { analysis } from '../results';
@@ -44,6 +52,7 @@ const MOST_REMOTE_PANELS = 1600;
 
 export const liftCase: z.ZodType<LiftCase> = z.object({
   surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
+  bodies: z.array(bodySchema).max(MOST_BODIES).optional(),
   alphas: z.array(angleWithin).min(1).max(MOST_ANGLES),
   about: point3.optional(),
   reference: liftReference.optional(),
@@ -63,7 +72,7 @@ export const liftCase: z.ZodType<LiftCase> = z.object({
 
 /** Lift, induced drag and moments of an airframe over a list of angles. */
 export const lift = analysis({
-  version: 2,
+  version: 3,
   input: liftCase,
   remote: true,
   run: ({ sections, ...input }: LiftCase): LiftResult => {

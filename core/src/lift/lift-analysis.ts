@@ -5,20 +5,23 @@ import {
   referenceOf,
   referenceSurface,
   standing,
+  type Body,
   type Point3,
   type Reference,
   type SectionLookup,
   type LiftingSurface,
 } from '../airframe';
 import type { MeanLine } from '../section';
+import { bodyForces, slenderBodies } from './bodies';
 import { controlSides, deflectionsOf } from './controls';
 import { buildLattice, DEFAULT_LATTICE, type LatticeSpread } from './lattice';
 import type { AirframeLoads } from './loads';
-import { VortexLattice } from './vortex-lattice';
+import { VortexLattice, type FlightState } from './vortex-lattice';
 
 /** What a lift analysis needs; angles in rad, lengths in m. */
 export interface LiftInput {
   surfaces: LiftingSurface[];
+  /** Their lift and moment are those of slender bodies; none without. */ bodies?: readonly Body[];
   /** Angles of attack, rad. */
   alphas: number[];
   /** Moment reference; the quarter chord of the mean aerodynamic chord when absent. */
@@ -71,6 +74,12 @@ export function quarterChordPoint(surfaces: readonly LiftingSurface[]): Point3 {
   const surface = referenceSurface(surfaces);
   return { x: planformOf(surface).quarterChord, y: 0, z: surface.position.z };
 }
+
+/** Mach numbers below this are no matter to a lattice. */
+const LEAST_MACH = 1e-3;
+
+/** The Mach number that a lattice is made for: in steps of 1e-4, so that speeds that hardly differ share one. */
+export const latticeMach = (mach: number): number => (mach < LEAST_MACH ? 0 : Math.round(mach * 1e4) / 1e4);
 
 /** Makes the lattice of an airframe, ready for any attitude. */
 export function makeLattice(
@@ -135,18 +144,26 @@ export function checkAngles(alphas: readonly number[], beta = 0): void {
  * @param lookup what a station's section key means, or ready mean lines.
  * @throws InvalidInput for a shape that cannot be, no angles or too many, or an angle outside ±45°.
  */
-export function analyseLift(input: LiftInput, lookup: SectionLookup, lineOf = meanLineCache(lookup)): LiftResult {
+export const analyseLift = (input: LiftInput, lookup: SectionLookup, lineOf = meanLineCache(lookup)): LiftResult => {
+  checkAngles(input.alphas, input.beta);
+  return liftOf(input, makeLattice(input, lineOf), lineOf);
+};
+
+/** The same with a lattice that stands. @param solver made of that input. @param lineOf for wakes along the stream. @throws as {@link analyseLift}. */
+export function liftOf(input: LiftInput, solver: VortexLattice, lineOf?: (key: string) => MeanLine): LiftResult {
   const { alphas, beta = 0 } = input;
   checkAngles(alphas, beta);
-  const solver = makeLattice(input, lineOf);
   const controls = deflectionsOf(input.surfaces);
-  const points =
-    input.wake === 'stream'
-      ? alphas.map((alpha) => makeLattice(input, lineOf, alpha).at({ alpha, sideslip: beta, controls }))
-      : alphas.map((alpha) => solver.at({ alpha, sideslip: beta, controls }));
+  const bodies = slenderBodies(input.bodies ?? []);
+  const ofBodies = (state: FlightState) => bodyForces(bodies, state, solver.reference, solver.about);
+  const points = alphas.map((alpha) => {
+    const state = { alpha, sideslip: beta, controls };
+    // A wake along the stream is another one at every angle.
+    const lattice = input.wake === 'stream' && lineOf ? makeLattice(input, lineOf, alpha) : solver;
+    return lattice.at(state, [], () => ofBodies(state));
+  });
   const h = 1e-3;
-  const up = solver.at({ alpha: h, controls });
-  const down = solver.at({ alpha: -h, controls });
+  const [up, down] = [h, -h].map((alpha) => solver.coefficients({ alpha, controls }, ofBodies({ alpha })));
   const liftSlope = (up.CL - down.CL) / (2 * h);
   const momentSlope = (up.Cm - down.Cm) / (2 * h);
   const lift0 = 0.5 * (up.CL + down.CL);
@@ -170,7 +187,7 @@ export function controlEffects(surfaces: readonly LiftingSurface[], solver: Vort
   const h = 1e-3;
   return surfaces.flatMap((s) =>
     (s.controls ?? []).map(({ id, name }) => {
-      const [up, down] = [h, -h].map((d) => solver.at({ alpha: 0, controls: { [id]: d } }));
+      const [up, down] = [h, -h].map((d) => solver.coefficients({ alpha: 0, controls: { [id]: d } }));
       const slope = (k: 'CL' | 'CY' | 'Cl' | 'Cm' | 'Cn') => (up[k] - down[k]) / (2 * h);
       const [CL, CY, Cl, Cm, Cn] = [slope('CL'), slope('CY'), slope('Cl'), slope('Cm'), slope('Cn')];
       return { id, name, surface: s.id, CL, CY, Cl, Cm, Cn };

@@ -6,6 +6,7 @@ import type { Lattice, SurfaceLattice } from './lattice';
 import type { AirframeLoads, StripLoad } from './loads';
 import { addNearField, type Response, type Share, type Totals } from './near-field';
 import { basisStreams, type RightSide, type StreamId, type Symmetry } from './streams';
+import { aboutPoint, PairForms, type Forces } from './pair-forms';
 import { trefftzDrag } from './trefftz';
 
 /**
@@ -59,7 +60,7 @@ export interface Turned {
  */
 export class VortexLattice {
   private readonly responses = new Map<string, Response>();
-  private readonly factors = new Map<Problem, { f: Factorisation; parts: number[] }>();
+  private factors = new Map<Problem, { f: Factorisation; parts: number[] }>();
   private readonly influence: Influence;
   private readonly offsets: number[];
   /** √(1 − M²). */
@@ -67,7 +68,9 @@ export class VortexLattice {
   private readonly flow: Lattice;
   private readonly streams: Record<StreamId, RightSide>;
   private readonly controls = new Map<string, RightSide>();
-  private readonly turns = new Map<Problem, Turning>();
+  private turns = new Map<Problem, Turning>();
+  /** The lattice that this one was moved from. */ private from: { forms: PairForms; about: Point3 } | null = null;
+  private readonly forms = new PairForms((weights) => this.evaluate(weights, []).forces);
 
   /**
    * @param lattice the true geometry. @param stretched the same cut with y and z times √(1 − M²) when M > 0, else the same object.
@@ -299,8 +302,42 @@ export class VortexLattice {
     turned: readonly Turned[] = [],
     extra?: (strips: readonly StripLoad[]) => Totals,
   ): AirframeLoads {
-    const { alpha, sideslip = 0 } = state;
+    const { forces, strips } = this.evaluate(this.weightsOf(state), turned);
+    return { ...this.told(state, forces, extra?.(strips)), strips };
+  }
+
+  /**
+   * The same without the strips, at a fraction of the work where many states are asked for: forces are forms of pairs of what a state is made of.
+   * @param extra forces that come from elsewhere, both sides. @throws InvalidInput `control-missing` for a control that is none.
+   */
+  coefficients(state: FlightState, extra?: Totals): Omit<AirframeLoads, 'strips'> {
     const weights = this.weightsOf(state);
+    const { rollRate = 0, pitchRate = 0, yawRate = 0 } = state;
+    // Rates turn about the point itself; all else is shared with the lattice that this one comes from.
+    const turns = rollRate !== 0 || pitchRate !== 0 || yawRate !== 0;
+    const forces =
+      this.from && !turns
+        ? aboutPoint(this.from.forms.of(weights), this.from.about, this.about)
+        : this.forms.of(weights);
+    return this.told(state, forces, extra);
+  }
+
+  /** The same flow with moments, and rates of turn, about another point: what does not depend on it is shared. @param about m. */
+  movedTo(about: Point3): VortexLattice {
+    const { lattice, flow, reference, options, influence } = this;
+    const moved = new VortexLattice(lattice, flow, reference, about, options, [...this.controls.values()], influence);
+    moved.factors = this.factors;
+    moved.turns = this.turns;
+    moved.from = this.from ?? { forms: this.forms, about: this.about };
+    for (const [id, response] of this.responses) if (!/^[pqr]$/.test(id)) moved.responses.set(id, response);
+    return moved;
+  }
+
+  /** Forces of a sum of right-hand sides, and the loads of the strips. */
+  private evaluate(
+    weights: readonly (readonly [RightSide, number])[],
+    turned: readonly Turned[],
+  ): { forces: Forces; strips: StripLoad[] } {
     this.prepare(weights.map(([b]) => b));
     const shares: Share[] = weights.map(([basis, weight]) => ({
       basis,
@@ -317,14 +354,20 @@ export class VortexLattice {
     const strips: StripLoad[] = [];
     for (const side of lateral ? ([1, -1] as const) : ([1] as const))
       addNearField(this.lattice, this.offsets, this.about, shares, side, doubled, totals, strips);
-    const more = extra?.(strips);
+    const drag = trefftzDrag(this.lattice, strips, doubled, this.options.wakeAngle ?? 0);
+    return { forces: { ...totals, drag }, strips };
+  }
+
+  /** Forces as coefficients of a state. */
+  private told({ alpha, sideslip = 0 }: FlightState, forces: Forces, more?: Totals): Omit<AirframeLoads, 'strips'> {
+    const totals = { ...forces };
     if (more) for (const key of ['fx', 'fy', 'fz', 'mx', 'my', 'mz'] as const) totals[key] += more[key];
     const { area, span, chord } = this.reference;
     const cos = Math.cos(alpha);
     const sin = Math.sin(alpha);
     const k = 2 / area;
     const CL = k * (totals.fz * cos - totals.fx * sin);
-    const CDi = k * trefftzDrag(this.lattice, strips, doubled, this.options.wakeAngle ?? 0);
+    const CDi = k * totals.drag;
     return {
       alpha,
       beta: sideslip,
@@ -337,7 +380,6 @@ export class VortexLattice {
       Cm: (k * totals.my) / chord,
       Cn: (-k * totals.mz) / span,
       efficiency: (CL * CL) / (Math.PI * ((span * span) / area) * CDi),
-      strips,
     };
   }
 }

@@ -66,7 +66,7 @@ export function pitchControl(source: AirframeSource): { id: string; CL: number; 
 /** What a control does per rad in a state, of the lattice. */
 function effectOf(lattice: VortexLattice, alpha: number, id: string): StateCoefficients {
   const h = 1e-3;
-  const [up, down] = [h, -h].map((d) => lattice.at({ alpha, controls: { [id]: d } }));
+  const [up, down] = [h, -h].map((d) => lattice.coefficients({ alpha, controls: { [id]: d } }));
   const slope = (of: (p: typeof up) => number) => (of(up) - of(down)) / (2 * h);
   return {
     CL: slope((p) => p.CL),
@@ -111,7 +111,7 @@ export function trimLevel(
   };
   const control = pitchControl(source);
   // The lattice alone comes near: it begins where that carries the weight.
-  const [bare, tilted] = [0, 0.1].map((a) => source.lattice.at({ alpha: a, ...rates }).CL);
+  const [bare, tilted] = [0, 0.1].map((a) => source.lattice.coefficients({ alpha: a, ...rates }).CL);
   const begin = ((weight * loadFactor) / qS - bare) / ((tilted - bare) / 0.1);
   let alpha = Number.isFinite(begin) ? Math.max(-0.15, Math.min(0.2, begin)) : 0.03;
   // Thrust takes part in lift and moment: it balances the drag along the path.
@@ -174,6 +174,35 @@ const between = (up: StateCoefficients, down: StateCoefficients, step: number): 
   return { CL: d('CL'), CD: d('CD'), CY: d('CY'), Cl: d('Cl'), Cm: d('Cm'), Cn: d('Cn') };
 };
 
+/** A step in what a state is made of, up and down. */
+interface Pair {
+  step: number;
+  of: (h: number) => Partial<FlightState>;
+}
+const WITH_ANGLE = (alpha: number): Pair => ({ step: STEP.angle, of: (h) => ({ alpha: alpha + h }) });
+
+/** Slopes of pairs of states, each a step up and the same step down; stability axes. */
+function slopesOf(source: AirframeSource, { alpha, speed }: TrimState, pairs: readonly Pair[]): StateCoefficients[] {
+  const states = pairs.flatMap(({ step, of }) => [step, -step].map((h): FlightState => ({ alpha, ...of(h) })));
+  const all = source.all?.(states, speed) ?? states.map((state) => source.at(state, speed));
+  const told = all.map((c, i) => inStability(c, states[i].alpha));
+  return pairs.map(({ step }, i) => between(told[2 * i], told[2 * i + 1], step));
+}
+
+/** Slopes with the angle, with what the deflections that trim do: that changes with the angle too, their drag above all. */
+function withDeflections(source: AirframeSource, trim: TrimState, slopes: StateCoefficients): StateCoefficients {
+  const out = { ...slopes };
+  for (const [id, deflection] of Object.entries(trim.controls)) {
+    const [up, down] = [1, -1].map((side) => effectOf(source.lattice, trim.alpha + side * STEP.angle, id));
+    for (const key of ['CL', 'CD', 'Cm'] as const) out[key] += (deflection * (up[key] - down[key])) / (2 * STEP.angle);
+  }
+  return out;
+}
+
+/** Changes of the coefficients with the angle of attack about a trimmed state, per rad: the same numbers as in {@link airframeDerivatives}. */
+export const angleSlopes = (source: AirframeSource, trim: TrimState): StateCoefficients =>
+  withDeflections(source, trim, slopesOf(source, trim, [WITH_ANGLE(trim.alpha)])[0]);
+
 /**
  * Derivatives about a trimmed state, stability axes, per rad, by central differences of the loads; those of controls are the lattice's.
  * @param flow at the speed of the trim. @source definitions: Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 5; rates with b/2V and c/2V. The lag of
@@ -182,18 +211,9 @@ const between = (up: StateCoefficients, down: StateCoefficients, step: number): 
 export function airframeDerivatives(source: AirframeSource, trim: TrimState, flow: FlowState): DerivativeSet {
   const { alpha, speed } = trim;
   const [c, s] = [Math.cos(alpha), Math.sin(alpha)];
-  const many = (states: FlightState[], v = speed) =>
-    source.all?.(states, v) ?? states.map((state) => source.at(state, v));
-  /** Slopes of pairs of states, each a step up and the same step down. */
-  const slopes = (pairs: { step: number; of: (h: number) => Partial<FlightState> }[]) => {
-    const states = pairs.flatMap(({ step, of }) => [step, -step].map((h): FlightState => ({ alpha, ...of(h) })));
-    const told = many(states).map((c, i) => inStability(c, states[i].alpha));
-    return pairs.map(({ step }, i) => between(told[2 * i], told[2 * i + 1], step));
-  };
-  const [a, q] = slopes([
-    { step: STEP.angle, of: (h) => ({ alpha: alpha + h }) },
-    { step: STEP.rate, of: (h) => ({ pitchRate: h }) },
-  ]);
+  const slopes = (pairs: Pair[]) => slopesOf(source, trim, pairs);
+  const [first, q] = slopes([WITH_ANGLE(alpha), { step: STEP.rate, of: (h) => ({ pitchRate: h }) }]);
+  const a = withDeflections(source, trim, first);
   // Rates about the axes of the stream, told in those of the body.
   const [b, p, r] = slopes([
     { step: STEP.angle, of: (h) => ({ sideslip: h }) },
@@ -204,11 +224,6 @@ export function airframeDerivatives(source: AirframeSource, trim: TrimState, flo
     inStability(source.at({ alpha }, speed * (1 + side * STEP.speed)), alpha),
   );
   const u = between(faster, slower, STEP.speed);
-  // What the deflections that trim do changes with the angle too, their drag above all.
-  for (const [id, deflection] of Object.entries(trim.controls)) {
-    const [up, down] = [1, -1].map((side) => effectOf(source.lattice, alpha + side * STEP.angle, id));
-    for (const key of ['CL', 'CD', 'Cm'] as const) a[key] += (deflection * (up[key] - down[key])) / (2 * STEP.angle);
-  }
   const mach2 = flow.mach ** 2;
   const compression = mach2 / (1 - mach2);
   const lag = lagDerivatives(source);

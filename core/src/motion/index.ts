@@ -12,6 +12,7 @@ export * from './matrices';
 export * from './modes';
 export * from './response';
 export * from './sensitivity';
+export * from './static-stability';
 
 /** Small motions about steady flight. */
 export interface Motion {

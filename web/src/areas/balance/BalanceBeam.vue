@@ -91,11 +91,11 @@ const LIMITS = {
 const ruler = computed(() => {
   const d = drawn.value;
   const e = props.evaluation;
-  if (!d || !e?.lift) return null;
+  if (!d || !e?.lift || !e.balance) return null;
   try {
     const { mac } = planformOf(referenceSurface(props.candidate.surfaces));
-    const np = e.lift.neutralPoint;
-    const range = centreRange(e.lift, props.bands, (band, value) => {
+    const np = e.balance.neutralPoint;
+    const range = centreRange(e.lift, e.balance.centres, props.bands, (band, value) => {
       const { name, dimension, digits } = LIMITS[band];
       return `${name} ${(bandWords({ min: value, max: null }, dimension, preferences.units, digits) ?? '').replace('above ', '')}`;
     });

@@ -43,7 +43,7 @@ const compared = computed<Compared[]>(() =>
         ratio: at ? CL! / at.CD : null,
         drag: at ? at.CD * q * own!.reference.area : null,
         CLmax: own?.CLmax ?? null,
-        stall: own?.glide?.stallSpeed ?? null,
+        stall: own?.stall?.speed ?? null,
         glide: own?.glide?.bestGlide?.ratio ?? null,
         sink: own?.glide?.leastSink?.rate ?? null,
         heaviest: own?.CLmax ? heaviestMass(own.CLmax, own.reference.area, q, GRAVITY) : null,

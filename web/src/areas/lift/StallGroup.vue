@@ -77,7 +77,12 @@ const speeds = computed(() => {
         dimension="angle"
       />
     </template>
-    <DerivedRow label="Stall speed" :value="answer.glide?.stallSpeed ?? undefined" dimension="speed" />
+    <DerivedRow
+      label="Stall speed, not trimmed"
+      note="Level flight at the greatest lift, at its own Reynolds number, controls as they stand"
+      :value="answer.stall?.speed"
+      dimension="speed"
+    />
     <DerivedRow label="Best glide" :value="answer.glide?.bestGlide?.ratio" dimension="plain" :digits="2" />
     <DerivedRow label="at a speed of" :value="answer.glide?.bestGlide?.speed" dimension="speed" />
     <DerivedRow label="Least sink" :value="answer.glide?.leastSink?.rate" dimension="speed" :digits="3" />

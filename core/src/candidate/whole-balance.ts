@@ -1,0 +1,89 @@
+import type { Body, Point3 } from '../airframe';
+import { flowState, GRAVITY } from '../atmosphere';
+import { trimsOf, type Balance, type CentreTable, type MassProperties } from '../balance';
+import {
+  bodyForces,
+  deflectionsOf,
+  liftOf,
+  makeLattice,
+  slenderBodies,
+  type LiftInput,
+  type LiftResult,
+  type VortexLattice,
+} from '../lift';
+import { overCentre, staticStability, type AirframeSource, type SteadyFlight } from '../motion';
+import type { MeanLine } from '../section';
+
+/** Balance with what it becomes when the centre of gravity moves. */
+export interface WholeBalance extends Balance {
+  centres: CentreTable;
+}
+
+/**
+ * Coefficients of an airframe by the lattice with its bodies as slender ones, controls as they stand.
+ * @param parasite drag coefficient beside the induced one, at a speed.
+ */
+export function latticeSource(
+  lattice: VortexLattice,
+  of: { surfaces: LiftInput['surfaces']; bodies: readonly Body[]; lineOf: (key: string) => MeanLine },
+  parasite: (speed: number) => number = () => 0,
+): AirframeSource {
+  const { about: centre, reference } = lattice;
+  const slender = slenderBodies(of.bodies);
+  const controls = deflectionsOf(of.surfaces);
+  return {
+    lattice,
+    surfaces: of.surfaces,
+    reference,
+    centre,
+    lineOf: of.lineOf,
+    at: (state, v) => {
+      const loads = lattice.coefficients(
+        { ...state, controls: { ...controls, ...state.controls } },
+        bodyForces(slender, state, reference, centre),
+      );
+      return { ...loads, CD: loads.CDi + parasite(v) };
+    },
+  };
+}
+
+/**
+ * Lift of a whole aircraft, and its balance: trims with the controls as they stand, and margin, neutral point and slope in the trim of level flight, each
+ * also over places of the centre of gravity. The lattice is factorised once.
+ * @param input with bodies, about the centre of gravity. @param options speed of the level flight, m/s: that of the first trim without.
+ * @throws as {@link makeLattice}.
+ */
+export function wholeBalance(
+  input: LiftInput,
+  lineOf: (key: string) => MeanLine,
+  mass: MassProperties,
+  options: { speed?: number; altitude: number; flight?: SteadyFlight },
+): { lift: LiftResult; balance: WholeBalance } {
+  const lattice = makeLattice(input, lineOf);
+  const lift = liftOf(input, lattice);
+  const { density } = flowState(1, options.altitude);
+  const trims = trimsOf(lift, mass.mass, density);
+  const speed = options.speed ?? trims.find((t) => t.speed !== null)?.speed ?? null;
+  const of = { surfaces: input.surfaces, bodies: input.bodies ?? [], lineOf };
+  const sourceAt = (centre: Point3) => latticeSource(centre === lattice.about ? lattice : lattice.movedTo(centre), of);
+  const weight = speed === null ? null : mass.mass * GRAVITY;
+  const flow = flowState(speed ?? 1, options.altitude);
+  const { staticMargin, neutralPoint, pitchSlope, liftSlope, alpha, controls, at, reason } = staticStability(
+    sourceAt(lattice.about),
+    flow,
+    weight,
+    options.flight,
+  );
+  return {
+    lift,
+    balance: {
+      trims,
+      staticMargin,
+      neutralPoint,
+      pitchSlope,
+      liftSlope,
+      state: { at, alpha, speed, controls, ...(reason !== undefined && { reason }) },
+      centres: overCentre(sourceAt, lattice.about, lattice.reference.chord, flow, weight, options.flight),
+    },
+  };
+}
