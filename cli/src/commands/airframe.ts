@@ -51,7 +51,14 @@ function run({ airframe, json }: { airframe: string; json?: boolean }): void {
         `${b.id}: length ${m(b.length)}, ${m(b.areaWetted, 'm²')} wetted, volume ${m(b.volume, 'm³')}, frontal area ${m(b.frontalArea, 'm²')}`,
     ),
     ...facts.tails.map(
-      (t) => `${t.id}: arm ${m(t.arm)}, volume coefficient ${Number(t.volumeCoefficient.toPrecision(4))}`,
+      (t) =>
+        `${t.id}: arm ${m(t.arm)}, volume coefficient ${[
+          ['horizontal', t.horizontalVolume] as const,
+          ['vertical', t.verticalVolume] as const,
+        ]
+          .filter(([, v]) => Math.abs(v) > 1e-6)
+          .map(([name, v]) => `${name} ${Number(v.toPrecision(4))}`)
+          .join(', ')}`,
     ),
     ...facts.crossings.map(
       (c) => `${c.a} crosses ${c.b} at ${m(c.at.x)}, ${m(c.at.y)}, ${m(c.at.z)}: Lift is not to be trusted there`,

@@ -2,7 +2,7 @@ import type { SectionSource } from '../shaping';
 import { sectionFacts } from '../section';
 import { sourceOutline } from '../shaping';
 import { addBodyStation, bodyFacts, bodyRings, newBody, type Body } from './body';
-import { sizeOf, skinPoints, surfaceFacts, tailFacts } from './surface-facts';
+import { areaParts, sizeOf, skinPoints, surfaceFacts, tailFacts } from './surface-facts';
 import type { LiftingSurface } from './types';
 
 const RAD = Math.PI / 180;
@@ -88,6 +88,19 @@ describe('facts of a lifting surface', () => {
     expect(t.arm).toBeCloseTo(2, 12);
     expect(t.volumeCoefficient).toBeCloseTo((0.4 * 2) / (1.6 * 0.4), 12);
     expect(v.volumeCoefficient).toBeCloseTo((0.2 * 2) / (1.6 * 4), 12);
+    expect([t.verticalVolume, v.horizontalVolume]).toEqual([0, 0].map((z) => expect.closeTo(z, 12)));
+    // A V-tail works in both, by the squares of cosine and sine.
+    const vee = { ...tail, bays: [{ span: 0.5, sweepDeg: 0, dihedralDeg: 35 }] };
+    const [both] = tailFacts([wing(), vee]);
+    const area = 0.4 / Math.cos((35 * Math.PI) / 180);
+    const shares = [Math.cos, Math.sin].map((f) => f((35 * Math.PI) / 180) ** 2);
+    const along = areaParts(vee);
+    expect(along.horizontal / along.vertical).toBeCloseTo(shares[0] / shares[1], 10);
+    expect(
+      [area, area * Math.cos((35 * Math.PI) / 180)].some((s) => Math.abs(along.horizontal + along.vertical - s) < 1e-9),
+    ).toBe(true);
+    expect(both.horizontalVolume).toBeCloseTo((along.horizontal * both.arm) / (1.6 * 0.4), 12);
+    expect(both.verticalVolume).toBeCloseTo((along.vertical * both.arm) / (1.6 * 4), 12);
     const size = sizeOf([...skinPoints(wing(), lookup), ...skinPoints(fin, lookup)]);
     expect(size.width).toBeCloseTo(4, 10);
     expect(size.length).toBeCloseTo(2.4, 3);

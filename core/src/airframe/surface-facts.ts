@@ -80,8 +80,32 @@ export interface TailFacts {
   id: string;
   /** From the wing's quarter mean chord to the tail's, m; negative ahead of it. */
   arm: number;
-  /** Area times arm over wing area and mean aerodynamic chord; over the span for a vertical surface. */
+  /** Of the part that it is mainly: the horizontal volume of a tailplane, the vertical one of a fin. */
   volumeCoefficient: number;
+  /** Horizontal part of its area (Σ S cos² Γ along the span) times arm, over wing area and mean aerodynamic chord. */
+  horizontalVolume: number;
+  /** Vertical part (Σ S sin² Γ) times arm, over wing area and span. */
+  verticalVolume: number;
+}
+
+/**
+ * Area of a surface as it works in pitch and in yaw: every strip's with the square of the cosine and of the sine of its dihedral, both sides together, m².
+ * @source of V-tails: NACA TR-823, 1945.
+ */
+export function areaParts(surface: LiftingSurface): { horizontal: number; vertical: number } {
+  const places = skinPlaces(placeSurface(surface)).map(({ at }) => at);
+  const sides = surface.mirrored ? 2 : 1;
+  let [horizontal, vertical] = [0, 0];
+  for (let i = 1; i < places.length; i++) {
+    const [a, b] = [places[i - 1], places[i]];
+    const [dy, dz] = [b.quarterChord.y - a.quarterChord.y, b.quarterChord.z - a.quarterChord.z];
+    const length = Math.hypot(dy, dz);
+    if (length === 0) continue;
+    const area = sides * 0.5 * (a.chord + b.chord) * length;
+    horizontal += area * (dy / length) ** 2;
+    vertical += area * (dz / length) ** 2;
+  }
+  return { horizontal, vertical };
 }
 
 /** Volume coefficients that are usual: a range of our own for light aircraft and gliders, no rule. */
@@ -99,8 +123,11 @@ export function tailFacts(surfaces: readonly LiftingSurface[]): TailFacts[] {
     .map((s) => {
       const tail = planformOf(s);
       const arm = tail.quarterChord - wing.quarterChord;
-      const by = s.plane === 'vertical' ? wing.span : wing.mac.chord;
-      return { id: s.id, arm, volumeCoefficient: (tail.area * arm) / (wing.area * by) };
+      const { horizontal, vertical } = areaParts(s);
+      const horizontalVolume = (horizontal * arm) / (wing.area * wing.mac.chord);
+      const verticalVolume = (vertical * arm) / (wing.area * wing.span);
+      const volumeCoefficient = s.plane === 'vertical' ? verticalVolume : horizontalVolume;
+      return { id: s.id, arm, volumeCoefficient, horizontalVolume, verticalVolume };
     });
 }
 

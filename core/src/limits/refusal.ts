@@ -80,6 +80,8 @@ function words(issue: Issue): { message: string; hint?: string } {
 export function refusalOf(error: z.ZodError, what: string): InvalidInput {
   const { issue, path } = telling(error.issues[0]);
   const at = path.map(String).join('.');
-  const { message, hint } = words(issue);
+  const { message: usual, hint } = words(issue);
+  // A schema that says it in words of its own says it better.
+  const message = /^(Too (small|big)|Invalid |Unrecognized )/.test(issue.message) ? usual : issue.message;
   return new InvalidInput('invalid', `${what}${at ? `, ${at}` : ''}: ${message}.`, hint, at);
 }

@@ -182,8 +182,7 @@ const tailRows = computed(() => {
   try {
     const { surfaces } = standing.value;
     return tailFacts(surfaces).map((t) => {
-      const s = surfaces.find((k) => k.id === t.id)!;
-      return { ...t, name: s.name, vertical: s.plane === 'vertical' };
+      return { ...t, name: surfaces.find((k) => k.id === t.id)!.name };
     });
   } catch {
     return [];
@@ -193,8 +192,8 @@ type TailRow = (typeof tailRows.value)[number];
 const tailColumns = computed<LedgerColumn<TailRow>[]>(() => [
   words('name', 'Tail', (r) => r.name),
   column('arm', 'arm', (r) => r.arm, 'length'),
-  column('volume', 'volume coefficient', (r) => r.volumeCoefficient, 'plain', 3),
-  words('on', 'on the wing’s', (r) => (r.vertical ? 'area and span' : 'area and mean aerodynamic chord')),
+  column('horizontal', 'horizontal volume coefficient', (r) => r.horizontalVolume, 'plain', 3),
+  column('vertical', 'vertical volume coefficient', (r) => r.verticalVolume, 'plain', 4),
 ]);
 const others = computed(() => project.candidates.filter((c) => c.id !== active.value?.id));
 const otherId = computed({

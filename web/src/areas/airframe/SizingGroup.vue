@@ -2,7 +2,6 @@
 import { computed, ref } from 'vue';
 import {
   planformOf,
-  referenceSurface,
   setDimension,
   standingIn,
   tailFacts,
@@ -24,10 +23,13 @@ const facts = computed(() => {
     const { surfaces } = standingIn(props.candidate);
     const tail = tailFacts(surfaces).find((t) => t.id === props.surface.id);
     if (!tail) return null;
-    const wing = planformOf(referenceSurface(surfaces));
     const own = planformOf(surfaces.find((s) => s.id === props.surface.id)!);
-    const by = props.surface.plane === 'vertical' ? wing.span : wing.mac.chord;
-    return { ...tail, area: own.area, areaFor: (v: number) => (v * wing.area * by) / Math.abs(tail.arm) };
+    // Its shape and dihedral stay: all of its area grows as the part that counts.
+    return {
+      ...tail,
+      area: own.area,
+      areaFor: (v: number) => (own.area * v) / Math.abs(tail.volumeCoefficient),
+    };
   } catch {
     return null;
   }
@@ -53,6 +55,12 @@ function apply(): void {
   });
 }
 const LIMIT = { label: 'Wanted', dimension: 'plain', min: 0.005, max: 3, step: 0.01 } as const;
+/** What it does beside: a V-tail is a fin as well. */
+const other = computed(() =>
+  props.surface.plane === 'vertical'
+    ? { name: 'horizontal', value: facts.value?.horizontalVolume ?? 0 }
+    : { name: 'vertical', value: facts.value?.verticalVolume ?? 0 },
+);
 const within = computed(() => {
   const v = Math.abs(facts.value?.volumeCoefficient ?? 0);
   return v < usual.value.low ? 'below what is usual' : v > usual.value.high ? 'above what is usual' : 'as is usual';
@@ -67,7 +75,21 @@ const within = computed(() => {
       dimension="length"
       note="From the wing’s quarter mean chord to its own"
     />
-    <DerivedRow label="Volume coefficient" :value="facts.volumeCoefficient" dimension="plain" :digits="3" />
+    <DerivedRow
+      label="Volume coefficient"
+      :note="surface.plane === 'vertical' ? 'Of its vertical part' : 'Of its horizontal part'"
+      :value="facts.volumeCoefficient"
+      dimension="plain"
+      :digits="3"
+    />
+    <DerivedRow
+      v-if="Math.abs(other.value) > 1e-3"
+      :label="`Volume coefficient, ${other.name}`"
+      :note="`Its area with the square of the ${other.name === 'vertical' ? 'sine' : 'cosine'} of the dihedral`"
+      :value="other.value"
+      dimension="plain"
+      :digits="3"
+    />
     <p class="text-[12px] text-soft">{{ within }}: {{ usual.low }} to {{ usual.high }} ({{ usual.source }})</p>
     <LimitField
       :limit="LIMIT"
