@@ -223,7 +223,7 @@ export function inputsOfMotion(
 
 /** Trim, derivatives and modes of a candidate in level flight. */
 export const motion = analysis({
-  version: 3,
+  version: 4,
   input: z.object({
     candidate: candidatePart.pick({
       surfaces: true,
@@ -248,7 +248,7 @@ export const motion = analysis({
 
 /** The roots of a candidate's motion while its speed changes: one list of modes a speed; none where it does not trim. */
 export const motionPath = analysis({
-  version: 3,
+  version: 4,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(60),
@@ -291,7 +291,7 @@ export interface SteadyFlightTrim extends TrimState {
 
 /** Trims a candidate in steady flight, with the polars of its sections where they are given. */
 export const steadyFlight = analysis({
-  version: 3,
+  version: 4,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     climbDeg: z.number().min(-60).max(60),

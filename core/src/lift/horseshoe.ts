@@ -43,7 +43,7 @@ export class HorseshoeField {
 
   /**
    * Evaluates the field at a point into vx, vy, vz.
-   * @param ownSurface whether the point lies on this part's own surface. On another surface the wake's legs get a core of half their
+   * @param ownSurface whether the point lies on this part's own surface, or on one that shares an edge with it. On another surface the wake's legs get a core of half their
    *   strip's width, so that a tail in the wing's wake sees a sheet and not single threads.
    */
   at(px: number, py: number, pz: number, ownSurface: boolean): void {

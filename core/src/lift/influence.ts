@@ -1,6 +1,7 @@
 import { factorise, type Factorisation } from '../numerics';
 import { Arena, factoriseInPlace, kernels, type Kernels } from '../kernels';
 import { HorseshoeField } from './horseshoe';
+import { joinedParts } from './joined';
 import type { SurfaceLattice } from './lattice';
 
 /**
@@ -33,6 +34,7 @@ const sizeOf = (p: SurfaceLattice) => p.rows * p.strips;
 export class ReferenceInfluence implements Influence {
   private readonly fields: HorseshoeField[];
   private readonly offsets: number[];
+  private readonly joined: (a: number, b: number) => boolean;
 
   constructor(
     private readonly parts: readonly SurfaceLattice[],
@@ -40,6 +42,7 @@ export class ReferenceInfluence implements Influence {
   ) {
     this.fields = parts.map((p) => new HorseshoeField(p, wake));
     this.offsets = partOffsets(parts);
+    this.joined = joinedParts(parts);
   }
 
   system(active: number[], sign: number): Factorisation {
@@ -47,12 +50,12 @@ export class ReferenceInfluence implements Influence {
     const a = new Float64Array(n * n);
     let row = 0;
     for (const to of active) {
-      const { controls, normals, surface } = this.parts[to];
+      const { controls, normals } = this.parts[to];
       for (let c = 0; c < controls.length; c += 3, row++) {
         let column = row * n;
         for (const from of active) {
           const field = this.fields[from];
-          const own = this.parts[from].surface === surface;
+          const own = this.joined(from, to);
           const { vx, vy, vz } = field;
           field.at(controls[c], controls[c + 1], controls[c + 2], own);
           for (let k = 0; k < vx.length; k++)
@@ -74,7 +77,7 @@ export class ReferenceInfluence implements Influence {
     const out = sets.map(() => new Float64Array(points.length));
     for (const from of active) {
       const field = this.fields[from];
-      const own = this.parts[from].surface === this.parts[to].surface;
+      const own = this.joined(from, to);
       const offset = this.offsets[from];
       for (let c = 0; c < points.length; c += 3) {
         for (const image of this.parts[from].mirrored ? [0, sign] : [0]) {
@@ -98,6 +101,7 @@ export class ReferenceInfluence implements Influence {
 /** The same by the compiled kernels. */
 export class KernelInfluence implements Influence {
   private readonly offsets: number[];
+  private readonly joined: (a: number, b: number) => boolean;
 
   constructor(
     private readonly k: Kernels,
@@ -105,6 +109,7 @@ export class KernelInfluence implements Influence {
     private readonly wake: readonly [number, number, number],
   ) {
     this.offsets = partOffsets(parts);
+    this.joined = joinedParts(parts);
   }
 
   private scratch(arena: Arena): number {
@@ -119,6 +124,7 @@ export class KernelInfluence implements Influence {
       const part = this.parts[p];
       return {
         part,
+        index: p,
         corners: arena.put(part.corners),
         width: arena.put(part.width),
         controls: arena.put(part.controls),
@@ -142,7 +148,7 @@ export class KernelInfluence implements Influence {
           to.controls,
           to.normals,
           sizeOf(to.part),
-          part.surface === to.part.surface ? 1 : 0,
+          this.joined(from.index, to.index) ? 1 : 0,
           part.mirrored ? sign : 0,
           matrix + 8 * (row * lda + column),
           lda,
@@ -178,7 +184,7 @@ export class KernelInfluence implements Influence {
         this.wake[2],
         at,
         points.length / 3,
-        part.surface === this.parts[to].surface ? 1 : 0,
+        this.joined(from, to) ? 1 : 0,
         part.mirrored ? sign : 0,
         gammas,
         sets.length,

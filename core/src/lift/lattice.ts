@@ -1,3 +1,4 @@
+import { surfaceEnds } from './surface-ends';
 import { InvalidInput } from '../numerics';
 import { placeSurface, skinPlaces, type LiftingSurface, type PlacedStation } from '../airframe';
 import type { MeanLine } from '../section';
@@ -287,9 +288,10 @@ export function buildLattice(
   const central = surfaces.map((s) => liesOnPlane(s, lineOf));
   const full = surfaces.some((s, i) => !s.mirrored && !central[i]);
   const longest = Math.max(...surfaces.map((s) => s.bays.reduce((sum, b) => sum + b.span, 0)));
+  const ends = surfaceEnds(surfaces);
   const parts: SurfaceLattice[] = [];
   surfaces.forEach((surface, index) => {
-    const part = cutSurface(surface, index, lineOf, spread, longest);
+    const part = cutSurface(surface, index, lineOf, spread, longest, ends.joinsAtRoot(index));
     part.central = central[index];
     if (full) {
       if (surface.mirrored) parts.push(mirrorPart(part));
@@ -350,11 +352,13 @@ function cutSurface(
   lineOf: (key: string) => MeanLine,
   spread: LatticeSpread,
   longest: number,
+  joined: boolean,
 ): SurfaceLattice {
   const { stations: placed, patches } = patchesOf(surface, lineOf);
   const total = placed[placed.length - 1].offset;
   const wanted = Math.max(Math.min(FEWEST_STRIPS, spread.spanwise), Math.round((spread.spanwise * total) / longest));
-  const cuts = spanCuts(wanted, placed, spread, surface.mirrored);
+  // Where another surface stands on the root, circulation goes over to it: strips are as close there as at a free end.
+  const cuts = spanCuts(wanted, placed, spread, surface.mirrored && !joined);
   const strips = cuts.reduce((sum, row) => sum + row.middles.length, 0);
   const rows = spread.chordwise;
   const { bound, control } = chordPlaces(rows, spread.spacing);

@@ -1,0 +1,75 @@
+import type { LiftingSurface, Point3 } from '../airframe';
+import { makeLattice } from '.';
+
+const flat = { ordinate: () => 0, slope: () => 0 };
+const surface = (
+  id: string,
+  plane: LiftingSurface['plane'],
+  mirrored: boolean,
+  position: Point3,
+  chords: [number, number],
+  span: number,
+): LiftingSurface => ({
+  id,
+  name: id,
+  role: id === 'wing' ? 'wing' : plane === 'vertical' ? 'fin' : 'tailplane',
+  plane,
+  mirrored,
+  position,
+  incidenceDeg: 0,
+  stations: chords.map((chord) => ({ chord, twistDeg: 0, section: 'naca:0009' })),
+  bays: [{ span, sweepDeg: 0, dihedralDeg: 0 }],
+});
+const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: -0.5 }, [1, 0.8], 4);
+const tail = (z: number) => surface('tail', 'horizontal', true, { x: 4, y: 0, z }, [0.6, 0.5], 1.4);
+const fin = (z: number) => surface('fin', 'vertical', false, { x: 4, y: 0, z }, [0.6, 0.45], 0.9);
+const hanging = surface('fin', 'vertical', false, { x: 4, y: 0, z: -0.9 }, [0.45, 0.6], 0.9);
+
+/** Slopes with sideslip at an angle, per rad. */
+function slopes(surfaces: LiftingSurface[], spanwise: number) {
+  const lattice = makeLattice({ surfaces, spread: { chordwise: 6, spanwise, spacing: 'cosine' } }, () => flat);
+  const [a, b] = [0.01, -0.01].map((sideslip) => lattice.at({ alpha: 0.03, sideslip }));
+  return { CY: (a.CY - b.CY) / 0.02, Cn: (a.Cn - b.Cn) / 0.02, Cl: (a.Cl - b.Cl) / 0.02 };
+}
+
+describe('surfaces that share an edge', () => {
+  const arrangements: [string, LiftingSurface[]][] = [
+    ['a fin on a tailplane', [wing, tail(0), fin(0)]],
+    ['a fin below a tailplane', [wing, tail(0), hanging]],
+    ['a tailplane on the tip of a fin', [wing, tail(0.9), fin(0)]],
+    [
+      'fins at the tips of a tailplane',
+      [wing, tail(0), surface('fins', 'vertical', true, { x: 4, y: 1.4, z: 0 }, [0.5, 0.4], 0.6)],
+    ],
+  ];
+  it.each(arrangements)('%s: side force and yaw have settled at the strips of every day', (_, surfaces) => {
+    const [coarse, fine] = [24, 72].map((n) => slopes(surfaces, n));
+    expect(Math.abs(coarse.CY / fine.CY - 1)).toBeLessThan(0.01);
+    expect(Math.abs(coarse.Cn / fine.Cn - 1)).toBeLessThan(0.01);
+  });
+  it('holds the flow at the root of the fin: more side force than alone, and more than with a wide gap', () => {
+    const [joined, apart, alone] = [
+      [wing, tail(0), fin(0)],
+      [wing, tail(-0.3), fin(0)],
+      [wing, fin(0)],
+    ].map((s) => Math.abs(slopes(s, 24).CY));
+    expect(joined / alone).toBeGreaterThan(1.2);
+    expect(joined).toBeGreaterThan(apart);
+    // A fin on an endless plane would be half of one of twice the span.
+    const mirror = structuredClone(hanging);
+    mirror.stations.push({ chord: 0.45, twistDeg: 0, section: 'naca:0009' });
+    mirror.bays.push({ span: 0.9, sweepDeg: 0, dihedralDeg: 0 });
+    const whole = Math.abs(slopes([wing, mirror], 24).CY);
+    const bare = Math.abs(slopes([wing], 24).CY);
+    expect(joined - bare).toBeLessThan(0.5 * (whole - bare) * 1.02);
+    expect(joined - bare).toBeGreaterThan(0.5 * (whole - bare) * 0.8);
+  });
+  it('leaves symmetric flow as it is', () => {
+    const lift = (surfaces: LiftingSurface[]) => {
+      const l = makeLattice({ surfaces }, () => flat).at({ alpha: 0.05 });
+      return [l.CL, l.Cm];
+    };
+    const [with0, without] = [lift([wing, tail(0), fin(0)]), lift([wing, tail(0)])];
+    with0.forEach((v, i) => expect(Math.abs(v / without[i] - 1)).toBeLessThan(2e-3));
+  });
+});
