@@ -12,6 +12,7 @@ const order = [
   'limits',
   'results',
   'atmosphere',
+  'propulsion',
   'section',
   'section-flow',
   'shaping',

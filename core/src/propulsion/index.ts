@@ -1,0 +1,4 @@
+export * from './blade-element';
+export * from './engine';
+export * from './ideal-propeller';
+export * from './motor';
