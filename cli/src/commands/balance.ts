@@ -7,6 +7,7 @@ import {
   airframeMotion,
   anglesOf,
   loadedMass,
+  parasiteOf,
   readCandidateFile,
   steadyTrim,
   wholeBalance,
@@ -96,7 +97,11 @@ function run(o: Options): void {
     },
     (key) => keptMeanLine(lookup(key)),
     mass,
-    { speed, altitude },
+    {
+      speed,
+      altitude,
+      ...(candidate.engine && { engine: candidate.engine, parasite: parasiteOf({ altitude }, candidate, lookup) }),
+    },
   );
   const { inertia: t } = mass;
   const [trim] = balance.trims;

@@ -23,7 +23,15 @@ export const evaluationInput = z.object({
     altitude: within(BRIEF_LIMITS.altitude),
     mass: within(BRIEF_LIMITS.mass),
   }),
-  candidate: candidatePart.pick({ surfaces: true, massItems: true, reference: true, sweep: true, bodies: true }),
+  candidate: candidatePart.pick({
+    surfaces: true,
+    massItems: true,
+    reference: true,
+    sweep: true,
+    bodies: true,
+    engine: true,
+    drag: true,
+  }),
   sections: z.record(z.string(), sectionSource),
 });
 
@@ -49,10 +57,11 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
   const { massItems, reference, sweep } = candidate;
   // What it is attached to has told where a surface stands.
   const surfaces = standing(candidate.surfaces, candidate.bodies);
-  const { bodies } = candidate;
+  const { bodies, engine, drag } = candidate;
   return {
     brief: { speed, altitude, mass },
-    candidate: { surfaces, massItems, reference, sweep, bodies },
+    // Drag takes part by the thrust that carries it.
+    candidate: { surfaces, massItems, reference, sweep, bodies, ...(engine && { engine, ...(drag && { drag }) }) },
     sections: sectionsUsed(document.sections, candidate),
   };
 }

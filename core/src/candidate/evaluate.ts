@@ -11,7 +11,9 @@ import {
   type LiftInput,
   type LiftResult,
 } from '../lift';
+import { dragBuildUp } from '../drag';
 import { VeldtwindError } from '../numerics';
+import { pushes } from '../propulsion';
 import type { BriefPart, CandidatePart } from '../project';
 import type { MeanLine } from '../section';
 import { wholeBalance, type WholeBalance } from './whole-balance';
@@ -32,7 +34,7 @@ export interface DesignPoint {
 export type DesignBrief = Pick<BriefPart, 'speed' | 'altitude' | 'mass'>;
 /** What the evaluation of a candidate depends on. */
 export type DesignCandidate = Pick<CandidatePart, 'surfaces' | 'massItems' | 'reference' | 'sweep'> &
-  Partial<Pick<CandidatePart, 'bodies'>>;
+  Partial<Pick<CandidatePart, 'bodies' | 'engine' | 'drag'>>;
 
 /** The design point of a brief, with what a candidate's wing adds. @throws InvalidInput outside the atmosphere, or for a wing that is no shape. */
 export function designPoint(brief: DesignBrief, candidate?: DesignCandidate): DesignPoint {
@@ -82,6 +84,17 @@ export function liftInputOf(
   };
 }
 
+/** Drag coefficient beside the induced one, by the build-up, at a speed. */
+export function parasiteOf(
+  brief: Pick<DesignBrief, 'altitude'>,
+  candidate: DesignCandidate,
+  lookup: SectionLookup,
+): (speed: number) => number {
+  const { bodies = [], reference, drag } = candidate;
+  const surfaces = standing(candidate.surfaces, candidate.bodies);
+  return (speed) => dragBuildUp({ surfaces, bodies, reference, drag }, flowState(speed, brief.altitude), lookup).CD;
+}
+
 /** What is known of a candidate. A step that cannot be done leaves null and its reason in `problems`. */
 export interface Evaluation {
   design: DesignPoint | null;
@@ -125,7 +138,13 @@ export function evaluateCandidate(
     const lines = lineOf ?? meanLineCache(lookup);
     if (!result.mass) result.lift = analyseLift(input, lookup, lines);
     else {
-      const { lift, balance } = wholeBalance(input, lines, result.mass, brief);
+      const { engine } = candidate;
+      const { lift, balance } = wholeBalance(input, lines, result.mass, {
+        speed: brief.speed,
+        altitude: brief.altitude,
+        // Only a thrust beside the centre makes the drag that it carries matter.
+        ...(pushes(engine) && { engine, parasite: parasiteOf(brief, candidate, lookup) }),
+      });
       result.lift = lift;
       result.balance = balance;
     }

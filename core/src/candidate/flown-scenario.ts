@@ -1,4 +1,5 @@
 import { THRUST, type AutopilotSettings, type Chain } from '../control';
+import { pushes } from '../propulsion';
 import { InvalidInput } from '../numerics';
 import type { CandidatePart, ScenarioPart } from '../project';
 import type { Channel, Scenario } from '../simulation';
@@ -31,15 +32,20 @@ function channelOf(chain: Chain, to: string, wanted: ScenarioPart['loops']['want
   };
 }
 
+/** A scenario with the engine of the candidate where it names none itself. */
+export const withOwnEngine = (scenario: Scenario, { engine }: Pick<CandidatePart, 'engine'>): Scenario =>
+  engine && !scenario.engine && !scenario.propeller ? { ...scenario, engine } : scenario;
+
 /**
  * The scenario as a candidate flies it: with its own loops and the movers of its controls, where it is to.
  * @throws InvalidInput `control-missing` for a chain whose control is not there any more.
  */
 export function flownScenario(
   part: Pick<ScenarioPart, 'scenario' | 'loops'>,
-  candidate: Pick<CandidatePart, 'surfaces' | 'autopilot'>,
+  candidate: Pick<CandidatePart, 'surfaces' | 'autopilot' | 'engine'>,
 ): Scenario {
-  const { scenario, loops } = part;
+  const { loops } = part;
+  const scenario = withOwnEngine(part.scenario, candidate);
   if (!loops.on) return scenario;
   const settings: AutopilotSettings | undefined = candidate.autopilot;
   const names = controlNames(candidate);
@@ -55,11 +61,12 @@ export function flownScenario(
     return channelOf(chain, to, loops.wanted, scenario.waypoints.length > 0);
   });
   // A chain on the thrust needs an engine that the scenario has; else nothing pushes.
-  if (pushing.length > 0 && scenario.propeller) {
+  const powered = scenario.propeller !== undefined || pushes(scenario.engine);
+  if (pushing.length > 0 && powered) {
     const [chain] = pushing;
     const lag = chain.mover && 'timeConstant' in chain.mover ? chain.mover.timeConstant : 0;
     channels.push({ ...channelOf(chain, 'throttle', loops.wanted, false), thrust: { lag } });
-  } else if (loops.throttle && scenario.propeller)
+  } else if (loops.throttle && powered)
     channels.push({
       name: 'Speed',
       to: 'throttle',

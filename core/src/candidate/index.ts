@@ -11,3 +11,4 @@ export * from './flown-scenario';
 export * from './control-reach';
 export * from './motion-envelope';
 export * from './whole-balance';
+export * from './powered';

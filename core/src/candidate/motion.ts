@@ -29,20 +29,22 @@ import type { MeanLine } from '../section';
 import { sectionsUsed } from './analysis';
 import { polarsSchema } from './flight';
 import { withPlacedMass } from './placed-mass';
+import { powered, thrustOf } from './powered';
 import { latticeSource } from './whole-balance';
 import { sectionLookup } from './section-lookup';
 
 /** What motion depends on of a candidate. */
 export type MovingCandidate = Pick<
   CandidatePart,
-  'surfaces' | 'bodies' | 'massItems' | 'reference' | 'drag' | 'loadings' | 'derivatives'
+  'surfaces' | 'bodies' | 'massItems' | 'reference' | 'drag' | 'loadings' | 'derivatives' | 'engine'
 >;
 
 /** Mass, trim, derivatives and motion of an airframe in level flight. */
 export interface AirframeMotion extends Motion {
   mass: MassProperties;
   flow: FlowState;
-  trim: TrimState;
+  trim: TrimState & { thrust: number };
+  /** Of the engine in that flight, 0 to 1; above where it has not so much thrust. Not there without an engine. */ throttle?: number;
   derivatives: DerivativeSet;
   /** As they were computed, where some are replaced by hand; and which. */
   computed?: DerivativeSet;
@@ -88,8 +90,10 @@ export function steadyTrim(
   options: { speed: number; altitude: number; flight: SteadyFlight },
 ): ReturnType<typeof trimLevel> {
   const { speed, altitude, flight } = options;
-  const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, null);
-  return trimLevel(source, flowState(speed, altitude), mass.mass * GRAVITY, flight);
+  const bare = motionSource(candidate, lookup, lineOf, mass, speed, altitude, null);
+  const flow = flowState(speed, altitude);
+  const { source, flight: own } = powered(bare, candidate.engine, flow, mass.mass * GRAVITY, flight);
+  return trimLevel(source, flow, mass.mass * GRAVITY, own);
 }
 
 /**
@@ -156,20 +160,24 @@ export function airframeMotion(
   candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const flow = flowState(speed, altitude);
-  const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
   const climb = ((options.climbDeg ?? 0) * Math.PI) / 180;
-  const trim = trimLevel(source, flow, mass.mass * GRAVITY, { climb });
+  const bare = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
+  const engined = powered(bare, candidate.engine, flow, mass.mass * GRAVITY, { climb });
+  const { source } = engined;
+  const trim = trimLevel(source, flow, mass.mass * GRAVITY, engined.flight);
   const found = airframeDerivatives(source, trim, flow);
   const overrides = candidate.derivatives?.overrides ?? {};
   const derivatives = { ...found, ...overrides };
   const overridden = Object.keys(overrides);
-  const moving = { ...airframeCase(source, mass, trim, derivatives, flow), climbDeg: options.climbDeg ?? 0 };
+  const { throttle, ...push } = thrustOf(engined, source.centre, trim, flow);
+  const moving = { ...airframeCase(source, mass, trim, derivatives, flow), climbDeg: options.climbDeg ?? 0, ...push };
   const staticMargin = -derivatives.Cm_alpha / derivatives.CL_alpha;
   return {
     ...motionOf(moving),
     mass,
     flow,
     trim,
+    ...(throttle !== undefined && { throttle }),
     derivatives,
     ...(overridden.length > 0 && { computed: found }),
     overridden,
@@ -201,7 +209,7 @@ export function inputsOfMotion(
 ): MotionInput {
   const candidate = document.candidates[candidateId];
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
-  const { surfaces, bodies, massItems, reference, drag, loadings, derivatives } = candidate;
+  const { surfaces, bodies, massItems, reference, drag, loadings, derivatives, engine } = candidate;
   return {
     candidate: {
       surfaces: standing(surfaces, bodies),
@@ -210,6 +218,7 @@ export function inputsOfMotion(
       reference,
       drag,
       loadings,
+      ...(engine && { engine }),
       // A measured set changes nothing that is computed.
       ...(derivatives && { derivatives: { overrides: derivatives.overrides } }),
     },
@@ -233,6 +242,7 @@ export const motion = analysis({
       drag: true,
       loadings: true,
       derivatives: true,
+      engine: true,
     }),
     sections: z.record(z.string(), sectionSource),
     speed: within(BRIEF_LIMITS.speed),
@@ -275,7 +285,7 @@ export interface SteadyFlightInput {
   of: MotionInput;
   climbDeg: number;
   bankDeg: number;
-  /** Where thrust acts, m, and its tilt upward; through the centre of gravity without. */
+  /** Where thrust acts, m, and its tilt upward; that of the engine without, or through the centre of gravity. */
   thrustLine?: { x: number; z: number; tiltDeg: number };
 }
 export interface SteadyFlightTrim extends TrimState {
@@ -311,14 +321,17 @@ export const steadyFlight = analysis({
     const candidate = withPlacedMass(given, lookup);
     const mass = loadedMass(candidate, rest.loading);
     const RAD = Math.PI / 180;
-    const source = motionSource(candidate, lookup, lineOf, mass, rest.speed, rest.altitude, rest.polars);
-    const trim = trimLevel(source, flowState(rest.speed, rest.altitude), mass.mass * GRAVITY, {
+    const bare = motionSource(candidate, lookup, lineOf, mass, rest.speed, rest.altitude, rest.polars);
+    const flow = flowState(rest.speed, rest.altitude);
+    const weight = mass.mass * GRAVITY;
+    const { source, flight } = powered(bare, candidate.engine, flow, weight, {
       climb: climbDeg * RAD,
       bank: bankDeg * RAD,
       ...(thrustLine && {
         thrustLine: { at: { x: thrustLine.x, y: 0, z: thrustLine.z }, tilt: thrustLine.tiltDeg * RAD },
       }),
     });
+    const trim = trimLevel(source, flow, weight, flight);
     const level = airframeMotion(candidate, lookup, lineOf, rest);
     return {
       ...trim,

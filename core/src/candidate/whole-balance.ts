@@ -11,8 +11,11 @@ import {
   type LiftResult,
   type VortexLattice,
 } from '../lift';
-import { overCentre, staticStability, type AirframeSource, type SteadyFlight } from '../motion';
+import { overCentre, staticStability, type AirframeSource } from '../motion';
+import { FailedComputation } from '../numerics';
+import type { Engine } from '../propulsion';
 import type { MeanLine } from '../section';
+import { powered } from './powered';
 
 /** Balance with what it becomes when the centre of gravity moves. */
 export interface WholeBalance extends Balance {
@@ -50,14 +53,15 @@ export function latticeSource(
 /**
  * Lift of a whole aircraft, and its balance: trims with the controls as they stand, and margin, neutral point and slope in the trim of level flight, each
  * also over places of the centre of gravity. The lattice is factorised once.
- * @param input with bodies, about the centre of gravity. @param options speed of the level flight, m/s: that of the first trim without.
+ * @param input with bodies, about the centre of gravity. @param options speed of the level flight, m/s: that of the first trim without; the engine, whose thrust
+ *   takes part by its line, and the drag coefficient beside the induced one that it carries then.
  * @throws as {@link makeLattice}.
  */
 export function wholeBalance(
   input: LiftInput,
   lineOf: (key: string) => MeanLine,
   mass: MassProperties,
-  options: { speed?: number; altitude: number; flight?: SteadyFlight },
+  options: { speed?: number; altitude: number; engine?: Engine; parasite?: (speed: number) => number },
 ): { lift: LiftResult; balance: WholeBalance } {
   const lattice = makeLattice(input, lineOf);
   const lift = liftOf(input, lattice);
@@ -65,14 +69,24 @@ export function wholeBalance(
   const trims = trimsOf(lift, mass.mass, density);
   const speed = options.speed ?? trims.find((t) => t.speed !== null)?.speed ?? null;
   const of = { surfaces: input.surfaces, bodies: input.bodies ?? [], lineOf };
-  const sourceAt = (centre: Point3) => latticeSource(centre === lattice.about ? lattice : lattice.movedTo(centre), of);
   const weight = speed === null ? null : mass.mass * GRAVITY;
   const flow = flowState(speed ?? 1, options.altitude);
+  const placed = (centre: Point3) => {
+    const source = latticeSource(centre === lattice.about ? lattice : lattice.movedTo(centre), of, options.parasite);
+    try {
+      return powered(source, options.engine, flow, weight ?? 0);
+    } catch (error) {
+      // Without a level flight the propeller's force across its axis is not known.
+      if (error instanceof FailedComputation) return { source, flight: {} };
+      throw error;
+    }
+  };
+  const here = placed(lattice.about);
   const { staticMargin, neutralPoint, pitchSlope, liftSlope, alpha, controls, at, reason } = staticStability(
-    sourceAt(lattice.about),
+    here.source,
     flow,
     weight,
-    options.flight,
+    here.flight,
   );
   return {
     lift,
@@ -83,7 +97,7 @@ export function wholeBalance(
       pitchSlope,
       liftSlope,
       state: { at, alpha, speed, controls, ...(reason !== undefined && { reason }) },
-      centres: overCentre(sourceAt, lattice.about, lattice.reference.chord, flow, weight, options.flight),
+      centres: overCentre(placed, lattice.about, lattice.reference.chord, flow, weight),
     },
   };
 }

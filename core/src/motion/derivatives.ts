@@ -61,6 +61,17 @@ export const motionCase = z
     climbDeg: number.min(-80).max(80).default(0),
     CL: number,
     CD: number,
+    /** The thrust of that flight: N and N s/m at one throttle; its line, seen from the centre along and below the body's axes, m, and its angle above the path. */
+    thrust: z
+      .object({
+        force: number,
+        perSpeed: number,
+        ahead: number.default(0),
+        below: number.default(0),
+        abovePathDeg: number.min(-90).max(90).default(0),
+        tiltDeg: number.min(-90).max(90).default(0),
+      })
+      .optional(),
     derivatives: derivativeSet,
   })
   .superRefine((c, context) => {

@@ -11,6 +11,7 @@ export interface LinearSystem {
 
 /**
  * The linearised equations of longitudinal motion about steady flight, stability axes: u, w in m/s, q in rad/s, θ in rad; controls in rad.
+ * Thrust is held by its throttle: what it changes by with the speed acts along its line. Without one it does not change.
  * @source Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 4; rates c/2V.
  */
 export function longitudinalSystem(c: MotionCase): LinearSystem {
@@ -20,14 +21,16 @@ export function longitudinalSystem(c: MotionCase): LinearSystem {
   const moment = (q * area * chord) / Iyy;
   const lag = chord / (2 * speed);
   const climb = (c.climbDeg * Math.PI) / 180;
-  const Xu = (-(d.CD_u + 2 * CD) * force) / speed;
+  const push = thrustSlopes(c);
+  const Xu = (-(d.CD_u + 2 * CD) * force) / speed + push.along / mass;
   const Xw = ((CL - d.CD_alpha) * force) / speed;
   const Xq = -d.CD_q * lag * force;
-  const Zu = (-(d.CL_u + 2 * CL) * force) / speed;
+  const Zu = (-(d.CL_u + 2 * CL) * force) / speed - push.up / mass;
   const Zw = (-(d.CL_alpha + CD) * force) / speed;
   const Zwdot = (-d.CL_alphadot * lag * force) / speed;
   const Zq = -d.CL_q * lag * force;
-  const Mu = (d.Cm_u * moment) / speed;
+  // What the air turns it with is what thrust beside the centre asks for, and grows with the square of the speed.
+  const Mu = (d.Cm_u * moment) / speed + (push.noseUp - (2 * push.moment) / speed) / Iyy;
   const Mw = (d.Cm_alpha * moment) / speed;
   const Mwdot = (d.Cm_alphadot * lag * moment) / speed;
   const Mq = d.Cm_q * lag * moment;
@@ -50,6 +53,20 @@ export function longitudinalSystem(c: MotionCase): LinearSystem {
     B: [0, 1, 2, 3].map((i) => columns.map((col) => col[i])),
     states: ['u', 'w', 'q', 'theta'],
     inputs,
+  };
+}
+
+/** What thrust changes by with the speed: along the path, up, N s/m, and nose up about the centre, N s; and its moment, N m. */
+function thrustSlopes({ thrust }: MotionCase): { along: number; up: number; noseUp: number; moment: number } {
+  if (!thrust) return { along: 0, up: 0, noseUp: 0, moment: 0 };
+  const { force, perSpeed, ahead, below, abovePathDeg, tiltDeg } = thrust;
+  const [path, tilt] = [abovePathDeg, tiltDeg].map((deg) => (deg * Math.PI) / 180);
+  const arm = below * Math.cos(tilt) + ahead * Math.sin(tilt);
+  return {
+    moment: force * arm,
+    along: perSpeed * Math.cos(path),
+    up: perSpeed * Math.sin(path),
+    noseUp: perSpeed * arm,
   };
 }
 

@@ -61,14 +61,16 @@ const PLACES = [-0.6, -0.25, 0, 0.25, 0.6];
  * @param sourceAt the same aircraft about another centre.
  */
 export function overCentre(
-  sourceAt: (centre: Point3) => AirframeSource,
+  sourceAt: (centre: Point3) => { source: AirframeSource; flight: SteadyFlight },
   centre: Point3,
   chord: number,
   flow: FlowState,
   weight: number | null,
-  flight: SteadyFlight = {},
 ): CentreTable {
   const x = PLACES.map((share) => centre.x + share * chord);
-  const all = x.map((place) => staticStability(sourceAt({ ...centre, x: place }), flow, weight, flight));
+  const all = x.map((place) => {
+    const { source, flight } = sourceAt({ ...centre, x: place });
+    return staticStability(source, flow, weight, flight);
+  });
   return { x, staticMargin: all.map((s) => s.staticMargin), pitchSlope: all.map((s) => s.pitchSlope) };
 }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { finiteNumber } from '../limits';
 import { pitchedPropeller, propellerTable, type PropellerPoint } from './blade-element';
 import { propellerThrust } from './ideal-propeller';
-import { motorState, type MotorState } from './motor';
+import { motorState, valueAt, type MotorState } from './motor';
 
 const between = (least: number, greatest: number) => finiteNumber.min(least).max(greatest);
 const above = (what: string, most = 1e9) =>
@@ -58,6 +58,11 @@ export const engineSchema = z.discriminatedUnion('kind', [
     /** Revolutions a minute and volt. */ kv: above('rpm/V', 1e5),
     /** Ω */ resistance: above('Ω', 100),
     /** A */ idleCurrent: between(0, 1000).default(0.5),
+    /** Which way it turns, seen from behind; `none` leaves its torque out, as of two that turn against each other. */
+    turns: z.enum(['right', 'left', 'none']).default('none'),
+    /** Whether the force across the axis counts, that a stream from the side makes. */ sideForce: z
+      .boolean()
+      .default(true),
     /** V, without load. */ voltage: above('V', 1e5),
     /** Ω */ batteryResistance: between(0, 100).default(0.02),
     ...line,
@@ -181,6 +186,24 @@ export class Thruster {
         return (a + share * (b - a)) * (density / SEA_LEVEL) ** engine.densityExponent;
       }
     }
+  }
+
+  /**
+   * Force across a propeller's axis per rad between axis and stream, N, and its torque on the aircraft about the axis, N·m, right wing down positive; null of what
+   * has none, or where both are switched off.
+   */
+  sideways(throttle: number, air: EngineAir): { forcePerAngle: number; torque: number } | null {
+    const { engine } = this;
+    if (engine.kind !== 'motor' || (!engine.sideForce && engine.turns === 'none')) return null;
+    const state = this.motor(Math.max(0, Math.min(1, throttle)), air)!;
+    if (!(state.rps > 0)) return null;
+    const { diameter } = engine.propeller;
+    const { J, CN } = this.propeller!;
+    const J0 = air.speed / (state.rps * diameter);
+    const forcePerAngle = engine.sideForce ? valueAt(J, CN, J0) * air.density * state.rps ** 2 * diameter ** 4 : 0;
+    const size = state.shaftPower / (2 * Math.PI * state.rps);
+    // It turns the aircraft the other way.
+    return { forcePerAngle, torque: engine.turns === 'none' ? 0 : engine.turns === 'right' ? -size : size };
   }
 
   /** The throttle that gives a thrust, N; above 1 where there is not so much. */

@@ -24,11 +24,11 @@ export interface MotorState {
   batteryPower: number;
 }
 
-const at = (x: readonly number[], y: readonly number[], value: number): number => {
+/** A value between the points of a table; beyond them its ends go on. */
+export const valueAt = (x: readonly number[], y: readonly number[], value: number): number => {
   const last = x.length - 1;
   let i = 0;
   while (i < last - 1 && value > x[i + 1]) i++;
-  // Beyond the table its last stretch goes on.
   return y[i] + ((y[i + 1] - y[i]) / (x[i + 1] - x[i])) * (value - x[i]);
 };
 
@@ -53,7 +53,7 @@ export function motorState(
   if (!(share > 0)) return none;
   const currentAt = (n: number) =>
     (share * battery.voltage - (60 * n) / kv) / (resistance + share * share * battery.resistance);
-  const coefficient = (key: 'CT' | 'CP', n: number) => at(propeller.J, propeller[key], v / (n * D));
+  const coefficient = (key: 'CT' | 'CP', n: number) => valueAt(propeller.J, propeller[key], v / (n * D));
   const spare = (n: number) =>
     ((currentAt(n) - idleCurrent) * 60) / (2 * Math.PI * kv) -
     (coefficient('CP', n) * density * n * n * D ** 5) / (2 * Math.PI);

@@ -154,12 +154,13 @@ export class Equations {
       moment[1] = qS * chord * c.Cm + rz * force[0] - rx * force[2];
       moment[2] = qS * span * c.Cn + rx * force[1] - ry * force[0];
     }
-    for (const { force: f, at } of vehicle.pushes(t, air.speed, density, throttle)) {
+    for (const { force: f, at, moment: own } of vehicle.pushes(t, air, density, throttle)) {
       const [rx, ry, rz] = fromCentre(at, mass);
       for (let i = 0; i < 3; i++) force[i] += f[i];
       moment[0] += ry * f[2] - rz * f[1];
       moment[1] += rz * f[0] - rx * f[2];
       moment[2] += rx * f[1] - ry * f[0];
+      if (own) for (let i = 0; i < 3; i++) moment[i] += own[i];
     }
     return { air, coefficients: c, force, moment, mass, height, density };
   }

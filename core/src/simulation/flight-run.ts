@@ -6,7 +6,6 @@ import { flatEarth, roundEarth, type Earth } from './earth';
 import { bendsOf, inputAt } from './pilot';
 import type { Scenario } from './scenario';
 import { trimFlight, type FlightTrim } from './trim';
-import { propellerPower, propellerThrust } from './thrust';
 import { gustAt, TurbulentAir, windAt } from './wind';
 import type { BoardCommand, BoardTick, BoardTiming, Ending, Flight, FlightSummary, Flown } from './flight';
 
@@ -92,7 +91,7 @@ export class FlightRun {
     this.deflections = new Float64Array(vehicle.controls.length);
     this.trimmed = new Float64Array(vehicle.controls.length);
     this.commanded = new Float64Array(vehicle.controls.length).fill(NaN);
-    this.throttle = scenario.propeller?.throttle ?? 0;
+    this.throttle = vehicle.thruster ? (scenario.throttle ?? scenario.propeller?.throttle ?? 0) : 0;
     this.inputs = scenario.inputs.map((input, i) => ({
       control: this.controlOf(input.control, `inputs.${i}.control`),
       at: (t) => inputAt(input, t),
@@ -122,7 +121,8 @@ export class FlightRun {
 
   /** The state at the start. */
   private begin(): Float64Array {
-    const { launch, propeller } = this.scenario;
+    const { launch } = this.scenario;
+    const powered = Boolean(this.vehicle.thruster);
     const extra = this.actuators.reduce((n, a) => n + (a.spec.naturalFrequency === undefined ? 1 : 2), 0);
     const y = new Float64Array(ACTUATORS + extra);
     y[2] = -launch.height;
@@ -137,7 +137,7 @@ export class FlightRun {
           speed: launch.speed,
           height: launch.height,
           climb: launch.climbDeg * RAD,
-          powered: propeller !== undefined,
+          powered,
           controls: this.deflections.length,
           control: this.vehicle.pitch,
         },
@@ -145,7 +145,7 @@ export class FlightRun {
       this.trim = trim;
       if (trim.control >= 0) this.trimmed[trim.control] = trim.deflection;
       else this.notes.push('No control takes the pitching moment: it begins out of balance.');
-      if (!propeller && launch.climbDeg !== 0)
+      if (!powered && launch.climbDeg !== 0)
         this.notes.push(
           `There is no thrust for a climb of ${launch.climbDeg}°: it glides at ${(trim.climb / RAD).toFixed(2)}°.`,
         );
@@ -302,14 +302,11 @@ export class FlightRun {
     return { speed: now.air.speed, density: now.density };
   }
   private thrustOf(throttle: number, speed: number, density: number): number {
-    const { power, efficiency, diameter } = this.scenario.propeller!;
-    return propellerThrust(throttle * power * efficiency, diameter, density, speed);
+    return this.vehicle.thruster!.thrust(throttle, { speed, density });
   }
   /** The throttle whose thrust is a wanted one, at the speed that there is. */
   private throttleFor(thrust: number, t: number, y: Float64Array): number {
-    const { power, efficiency, diameter } = this.scenario.propeller!;
-    const { speed, density } = this.airNow(t, y);
-    return propellerPower(Math.max(0, thrust), diameter, density, speed) / (power * efficiency);
+    return this.vehicle.thruster!.throttleFor(thrust, this.airNow(t, y));
   }
 
   private readonly heads = [
@@ -321,7 +318,7 @@ export class FlightRun {
     const now = this.equations.instant(t, y, this.setControls(t, y), this.throttle);
     const { phi, theta, psi } = this.earth.angles(this.equations.attitude(y), y[0], y[1], y[2]);
     const thrust = this.vehicle
-      .pushes(t, now.air.speed, now.density, this.throttle)
+      .pushes(t, now.air, now.density, this.throttle)
       .reduce((sum, p) => sum + Math.hypot(...p.force), 0);
     const load = -now.force[2] / (now.mass.mass * this.gravity);
     this.rows.push([
@@ -355,7 +352,7 @@ export class FlightRun {
       const i = this.names.indexOf(name);
       if (i >= 0 && Number.isFinite(v)) this.commanded[i] = v;
     }
-    if (command.throttle !== undefined && Number.isFinite(command.throttle) && this.scenario.propeller)
+    if (command.throttle !== undefined && Number.isFinite(command.throttle) && this.vehicle.thruster)
       this.throttle = Math.max(0, Math.min(1, command.throttle));
   }
 

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { lawSchema } from '../control';
 import { finiteNumber, partId, words } from '../limits';
+import { engineSchema, pushes } from '../propulsion';
 
 const number = finiteNumber;
 const between = (least: number, greatest: number) => number.min(least).max(greatest);
@@ -166,6 +167,8 @@ export const scenarioSchema = z
         /** Throttle at the start, 0 to 1; of a trimmed start it is found. */ throttle: between(0, 1).default(0),
       })
       .optional(),
+    /** What pushes it; that of the candidate without. Kind `none` lets it glide. */ engine: engineSchema.optional(),
+    /** At the start, 0 to 1; of a trimmed start it is found. */ throttle: between(0, 1).optional(),
     boosts: z
       .array(
         z.strictObject({
@@ -222,9 +225,10 @@ export const scenarioSchema = z
       if (again !== i) refuse(['autopilot', 'channels', i, 'to'], `is moved by channel ${again + 1} already`);
       if (c.thrust && c.to !== 'throttle')
         refuse(['autopilot', 'channels', i, 'thrust'], 'belongs to the throttle alone');
-      if (c.to === 'throttle' && !s.propeller)
-        refuse(['autopilot', 'channels', i, 'to'], 'is the throttle, and there is no propeller');
+      if (c.to === 'throttle' && !s.propeller && !pushes(s.engine))
+        refuse(['autopilot', 'channels', i, 'to'], 'is the throttle, and there is no engine');
     });
+    if (s.engine && s.propeller) refuse(['engine'], 'is given twice: as an engine and as a propeller');
     s.boosts.forEach((b, i) => {
       if (b.thrust.some(([, n]) => n < 0)) refuse(['boosts', i, 'thrust'], 'must not be negative');
       if (b.item !== undefined && b.propellant)

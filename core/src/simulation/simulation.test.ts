@@ -1,9 +1,9 @@
 import { standardAir } from '../atmosphere';
 import { Integrator } from '../numerics';
+import { propellerThrust } from '../propulsion';
 import {
   fly,
   impulseOf,
-  propellerThrust,
   propulsionOf,
   scenarioSchema,
   TurbulentAir,
@@ -221,7 +221,7 @@ describe('launches and ends', () => {
   it('stops what runs away, with the time', () => {
     const f = fly(scenario({ launch: { kind: 'hand', speed: 10, height: 100 } }), {
       ...brick(),
-      pushes: (_t, speed) => [{ force: [50 * speed * speed, 0, 0], at: { x: 0, y: 0, z: 0 } }],
+      pushes: (_t, { speed }) => [{ force: [50 * speed * speed, 0, 0], at: { x: 0, y: 0, z: 0 } }],
     });
     expect(f.summary.ended).toBe('diverged');
     expect(f.summary.reason).toMatch(/ran away at \d/);

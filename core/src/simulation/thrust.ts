@@ -1,36 +1,18 @@
 import { massProperties, type Loading, type MassItem } from '../balance';
 import { InvalidInput } from '../numerics';
+import { pushes, Thruster, type Engine } from '../propulsion';
 import type { Vector } from './attitude';
 import { impulseOf, valueOf, type Scenario } from './scenario';
-import type { Jet, MassState, Push } from './vehicle';
+import type { Jet, MassState, Push, Vehicle } from './vehicle';
 
 const RAD = Math.PI / 180;
 
-/**
- * Thrust of a propeller of a shaft power: the ideal propeller's of the power that its efficiency leaves.
- * @param density kg/m³. @returns N. @source Glauert, in Durand, Aerodynamic Theory IV, 1935, division L: P = T (V/2 + √(V²/4 + T/(2ρA))).
- */
-export function propellerThrust(power: number, diameter: number, density: number, speed: number): number {
-  if (!(power > 0)) return 0;
-  const v = Math.max(0, speed);
-  const disc = (Math.PI * diameter * diameter) / 4;
-  // T = 2ρA w (V + w), P = T (V + w): a cubic for the speed w that is added at the disc, which rises with w.
-  let w = Math.cbrt(power / (2 * density * disc));
-  for (let i = 0; i < 60; i++) {
-    const f = 2 * density * disc * w * (v + w) ** 2 - power;
-    const slope = 2 * density * disc * (v + w) * (v + 3 * w);
-    const next = Math.max(0, w - f / slope);
-    if (Math.abs(next - w) < 1e-14 * (1 + w)) return power / (v + next);
-    w = next;
-  }
-  return power / (v + w);
-}
-
-/** The shaft power that a thrust needs, by the same propeller. @param thrust N, 0 or more. */
-export function propellerPower(thrust: number, diameter: number, density: number, speed: number): number {
-  const v = Math.max(0, speed);
-  const disc = (Math.PI * diameter * diameter) / 4;
-  return thrust * (0.5 * v + Math.sqrt(0.25 * v * v + thrust / (2 * density * disc)));
+/** The engine of a scenario: its own, its propeller, or none. */
+export function engineOf({ engine, propeller }: Pick<Scenario, 'engine' | 'propeller'>): Engine | null {
+  if (engine) return pushes(engine) ? engine : null;
+  if (!propeller) return null;
+  const { throttle: _, ...rest } = propeller;
+  return { kind: 'propeller', ...rest };
 }
 
 const direction = (pitchDeg: number, yawDeg: number): Vector => {
@@ -41,17 +23,20 @@ const times = (v: Vector, k: number): Vector => [v[0] * k, v[1] * k, v[2] * k];
 
 /** The thrusts of a scenario, and the mass that they leave. */
 export function propulsionOf(
-  scenario: Pick<Scenario, 'propeller' | 'boosts'>,
+  scenario: Pick<Scenario, 'engine' | 'propeller' | 'boosts'>,
   items: readonly MassItem[],
   loading: Loading,
 ): {
   massAt: (t: number) => MassState;
-  pushes: (t: number, speed: number, density: number, throttle: number) => Push[];
+  pushes: Vehicle['pushes'];
+  /** What the throttle works; null of a glider. */ thruster: Thruster | null;
   /** Gas that leaves while something burns. */ jets: (t: number) => Jet[];
   /** Instants at which a thrust has a bend, s. */ bends: number[];
   /** Ends of burning, s. */ burnOuts: { name: string; t: number }[];
 } {
-  const { propeller, boosts } = scenario;
+  const { boosts } = scenario;
+  const engine = engineOf(scenario);
+  const thruster = engine && new Thruster(engine);
   const lines = boosts.map((b) => ({
     ...b,
     total: impulseOf(b.thrust),
@@ -90,8 +75,9 @@ export function propulsionOf(
   };
   let key = '';
   let last: MassState | null = null;
-  const tilt = propeller && direction(propeller.pitchDeg, propeller.yawDeg);
+  const tilt = engine && pushes(engine) ? direction(engine.pitchDeg, engine.yawDeg) : null;
   return {
+    thruster,
     bends: lines.flatMap((b) => b.thrust.map(([t]) => b.start + t)),
     burnOuts: lines.map((b) => ({ name: b.name, t: b.end })),
     jets: (t) =>
@@ -113,13 +99,18 @@ export function propulsionOf(
       if (!last || now !== key) [last, key] = [made(left), now];
       return last;
     },
-    pushes: (t, speed, density, throttle) => {
+    pushes: (t, air, density, throttle) => {
       const out: Push[] = [];
-      // Beyond none and full it goes on, so that a trim that is not there is still found and can be told.
-      if (propeller && throttle !== 0) {
-        const power = Math.abs(throttle) * propeller.power * propeller.efficiency;
-        const thrust = Math.sign(throttle) * propellerThrust(power, propeller.diameter, density, speed);
-        out.push({ force: times(tilt!, thrust), at: propeller.position });
+      if (engine && pushes(engine) && throttle !== 0) {
+        const there = { speed: air.speed, density };
+        out.push({ force: times(tilt!, thruster!.thrust(throttle, there)), at: engine.position });
+        const side = thruster!.sideways(throttle, there);
+        if (side) {
+          // The stream comes from below and from the right; the blades push up and to the left.
+          const [up, right] = [air.alpha + engine.pitchDeg * RAD, air.beta - engine.yawDeg * RAD];
+          const moment = times(tilt!, side.torque);
+          out.push({ force: [0, -side.forcePerAngle * right, -side.forcePerAngle * up], at: engine.position, moment });
+        }
       }
       for (const b of lines) {
         if (t < b.start || t > b.end) continue;

@@ -1,5 +1,6 @@
 import type { InertiaTensor } from '../balance';
 import type { Point3, Reference } from '../airframe';
+import type { Thruster } from '../propulsion';
 import type { Vector } from './attitude';
 
 /** How the air meets the vehicle. */
@@ -43,6 +44,7 @@ export interface MassState {
 export interface Push {
   force: Vector;
   at: Point3;
+  /** Beside it, N·m; body axes. */ moment?: Vector;
 }
 
 /** Gas that leaves: kg/s, and where, geometry's axes. */
@@ -56,7 +58,8 @@ export interface Vehicle {
   massAt: (t: number) => MassState;
   aerodynamics: Aerodynamics | null;
   /** Thrusts at a time. @param density kg/m³. */
-  pushes: (t: number, speed: number, density: number, throttle: number) => Push[];
+  pushes: (t: number, air: Pick<AirState, 'speed' | 'alpha' | 'beta'>, density: number, throttle: number) => Push[];
+  /** What the throttle works; none of a glider. */ thruster?: Thruster | null;
   /** Mass that leaves at a time. */ jets?: (t: number) => Jet[];
   controls: { name: string; least: number; greatest: number }[];
 }

@@ -3,6 +3,7 @@ import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema }
 import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { autopilotSchema } from '../../control';
 import { DERIVATIVE_NAMES } from '../../motion';
+import { engineSchema } from '../../propulsion';
 import { dragSchema } from '../../drag';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
 import { partKind } from './kind';
@@ -60,6 +61,7 @@ export const candidateHead = z.object({
   /** How its drag is built up; as usual where it is not said. */
   drag: dragSchema.optional(),
   loadings: loadingsSchema.optional(),
+  /** What pushes it; nothing is known of it where it is not said. */ engine: engineSchema.optional(),
   /** Derivatives that replace those that are computed, by name; and a set that was measured, to compare with. */
   derivatives: z
     .object({

@@ -1,0 +1,89 @@
+import type { FlowState } from '../atmosphere';
+import { trimLevel, type AirframeSource, type MotionCase, type SteadyFlight, type TrimState } from '../motion';
+import { pushes, Thruster, type Engine } from '../propulsion';
+
+const RAD = Math.PI / 180;
+
+/** An aircraft with its engine in steady flight. */
+export interface PoweredFlight {
+  /** With the propeller's force across its axis, where it counts. */ source: AirframeSource;
+  /** With the line of thrust. */ flight: SteadyFlight;
+  thruster: Thruster | null;
+}
+
+/**
+ * An airframe's coefficients with what its engine adds to steady flight: the line of thrust, and the force across a propeller's axis at the thrust of that flight.
+ * @param weight N. @throws as {@link trimLevel} where the force across the axis is asked for.
+ */
+export function powered(
+  source: AirframeSource,
+  engine: Engine | undefined,
+  flow: FlowState,
+  weight: number,
+  flight: SteadyFlight = {},
+): PoweredFlight {
+  if (!pushes(engine)) return { source, flight, thruster: null };
+  const thruster = new Thruster(engine);
+  const { position: at, pitchDeg, yawDeg } = engine;
+  const tilt = pitchDeg * RAD;
+  const own = { ...flight, thrustLine: flight.thrustLine ?? { at, tilt } };
+  if (engine.kind !== 'motor' || !engine.sideForce) return { source, flight: own, thruster };
+  const air = { speed: flow.speed, density: flow.density };
+  const { thrust } = trimLevel(source, flow, weight, own);
+  const side = thruster.sideways(Math.min(1, thruster.throttleFor(thrust, air)), air);
+  if (!side || side.forcePerAngle === 0) return { source, flight: own, thruster };
+  const { area, chord, span } = source.reference;
+  const qS = flow.dynamicPressure * area;
+  const slope = side.forcePerAngle / qS;
+  // Seen from the centre, body axes.
+  const [ahead, right, down] = [source.centre.x - at.x, at.y - source.centre.y, source.centre.z - at.z];
+  const withSide = (c: ReturnType<AirframeSource['at']>, alpha: number, beta: number) => {
+    const [up, left] = [slope * (alpha + tilt), slope * (beta - yawDeg * RAD)];
+    return {
+      ...c,
+      CL: c.CL + up * Math.cos(alpha),
+      CD: c.CD + up * Math.sin(alpha),
+      CY: c.CY - left,
+      Cl: c.Cl + (-right * up + down * left) / span,
+      Cm: c.Cm + (ahead * up) / chord,
+      Cn: c.Cn - (ahead * left) / span,
+    };
+  };
+  const { all } = source;
+  return {
+    source: {
+      ...source,
+      at: (state, v) => withSide(source.at(state, v), state.alpha, state.sideslip ?? 0),
+      ...(all && {
+        all: (states, v) => all(states, v).map((c, i) => withSide(c, states[i].alpha, states[i].sideslip ?? 0)),
+      }),
+    },
+    flight: own,
+    thruster,
+  };
+}
+
+/** The thrust of a steady flight, as small motions about it see it: its throttle is held. */
+export function thrustOf(
+  { thruster, flight }: PoweredFlight,
+  centre: AirframeSource['centre'],
+  trim: TrimState & { thrust: number },
+  flow: FlowState,
+): Pick<MotionCase, 'thrust'> & { throttle?: number } {
+  if (!thruster || !flight.thrustLine) return {};
+  const air = { speed: flow.speed, density: flow.density };
+  const throttle = thruster.throttleFor(trim.thrust, air);
+  const { at, tilt = 0 } = flight.thrustLine;
+  return {
+    throttle,
+    thrust: {
+      force: trim.thrust,
+      // Beyond full it is told as at full.
+      perSpeed: thruster.perSpeed(Math.min(1, throttle), air),
+      ahead: centre.x - at.x,
+      below: centre.z - at.z,
+      abovePathDeg: (trim.alpha + tilt) / RAD,
+      tiltDeg: tilt / RAD,
+    },
+  };
+}
