@@ -7,7 +7,7 @@ const { document } = seedsnipe();
 for (const c of Object.values(document.candidates)) {
   const e = evaluateCandidate(document.brief, c, sectionLookup(document.sections));
   console.log(
-    `\n${c.letter} ${c.name}: CG ${e.mass?.centre.x.toFixed(3)} m, NP ${e.lift?.neutralPoint.toFixed(3)} m, needs ${((angleForLift(e.lift!, e.design!.CL!) ?? NaN) * 57.2958).toFixed(2)}°`,
+    `\n${c.letter} ${c.name}: CG ${e.mass?.centre.x.toFixed(3)} m, NP ${e.balance?.neutralPoint.toFixed(3)} m, needs ${((angleForLift(e.lift!, e.design!.CL!) ?? NaN) * 57.2958).toFixed(2)}°`,
   );
   for (const f of findingsOf(document.brief, c, e)) {
     const { headline, detail } = findingWords(f);

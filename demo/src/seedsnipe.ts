@@ -1,3 +1,4 @@
+import { engineSchema } from '@veldtwind/core/propulsion';
 import {
   designationSection,
   freshSweep,
@@ -282,6 +283,16 @@ function candidate(s: Shape): CandidatePart {
         },
       ],
     },
+    engine: engineSchema.parse({
+      kind: 'motor',
+      propeller: { diameter: 0.5, pitch: 0.32, solidity: 0.07 },
+      kv: 400,
+      resistance: 0.015,
+      idleCurrent: 2,
+      voltage: 25,
+      batteryResistance: 0.015,
+      position: { x: 1.25, y: 0, z: 0.02 },
+    }),
     loadings: { full: {}, 'half seed': { hopper: 0.5 }, empty: { hopper: 0.1 } },
     settings: [
       { id: 'neutral', name: 'Neutral', deflectionsDeg: {} },
@@ -295,7 +306,6 @@ function candidate(s: Shape): CandidatePart {
 
 /** Flights of the demo: off the rail, and once around the strips. */
 function scenarios(): ({ id: string } & Record<string, unknown>)[] {
-  const propeller = { power: 2600, diameter: 0.5, efficiency: 0.75, position: { x: 1.25, y: 0, z: 0.02 } };
   return [
     {
       id: 'rail',
@@ -305,7 +315,7 @@ function scenarios(): ({ id: string } & Record<string, unknown>)[] {
         ground: 480,
         launch: { kind: 'rail', length: 6, elevationDeg: 12, height: 0.8 },
         duration: 25,
-        propeller: { ...propeller, throttle: 0.8 },
+        throttle: 0.8,
         wind: { speed: 4, fromDeg: 20, shear: { exponent: 0.14, height: 10 } },
         boosts: [
           {
@@ -329,7 +339,6 @@ function scenarios(): ({ id: string } & Record<string, unknown>)[] {
         launch: { kind: 'flight', speed: 26, height: 120 },
         duration: 150,
         record: 0.04,
-        propeller,
         turbulence: { windAt6m: 5, seed: 7 },
         waypoints: [
           { name: 'first strip', x: 400, y: 0, height: 120, radius: 30 },

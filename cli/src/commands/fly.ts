@@ -6,6 +6,7 @@ import {
   flownVehicle,
   loadedMass,
   readCandidateFile,
+  withOwnEngine,
   scatterDraws,
   scatterLine,
   tableSpeed,
@@ -77,10 +78,10 @@ export function readScenario(text: string): Scenario {
 }
 
 async function run(o: Options): Promise<void> {
-  const scenario = readScenario(readTextFile(o.scenario));
   const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe));
   const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
   const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe), name));
+  const scenario = withOwnEngine(readScenario(readTextFile(o.scenario)), candidate);
   const [ncrit] = readRange(o.ncrit, 'ncrit');
   const speed = o.speed === undefined ? tableSpeed(scenario, 20) : readRange(o.speed, 'speed')[0];
   const altitude = scenario.ground + scenario.launch.height;

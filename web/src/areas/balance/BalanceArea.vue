@@ -18,6 +18,7 @@ import LineChart from '@/components/chart/LineChart.vue';
 import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import TextRow from '@/components/field/TextRow.vue';
+import EngineGroup from '@/components/engine/EngineGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
@@ -246,6 +247,22 @@ const STATIC = [
           <DerivedRow label="∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
         </SheetGroup>
         <SteadyTrimGroup v-if="active.massItems.length" :key="active.id" />
+        <EngineGroup
+          title="Thrust"
+          unset="not set: thrust through the centre"
+          :engine="active.engine"
+          :at="e?.mass?.centre ?? { x: 0, y: 0, z: 0 }"
+          :weight="9.80665 * project.brief.mass"
+          :speed="project.brief.speed"
+          :density="e?.design?.flow.density ?? 1.225"
+          @change="
+            (label, engine) =>
+              change(label, (c) => {
+                if (engine) c.engine = engine;
+                else delete c.engine;
+              })
+          "
+        />
         <SheetGroup v-if="tail" title="Tail">
           <BoundField
             label="Tail incidence"

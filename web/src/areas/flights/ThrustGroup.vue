@@ -12,6 +12,8 @@ import type { useFlights } from './use-flights';
 /** Propeller and boosts of a scenario. */
 const props = defineProps<{ flights: ReturnType<typeof useFlights> }>();
 const { s, change } = useScenario(props.flights);
+/** The candidate's own engine, where the scenario names none. */
+const own = computed(() => props.flights.active.value?.engine);
 const items = computed(() => [
   { id: '', name: 'nothing burns' },
   ...(props.flights.active.value?.massItems ?? []).map((m) => ({ id: m.id, name: m.name || m.id })),
@@ -20,8 +22,27 @@ const items = computed(() => [
 
 <template>
   <SheetGroup title="Thrust">
+    <p v-if="!s.propeller && own" class="py-1 text-[12.5px] text-soft">
+      {{
+        s.engine?.kind === 'none'
+          ? 'It glides: the candidate’s engine is off.'
+          : 'The candidate’s own engine flies it; Balance shows it.'
+      }}
+    </p>
     <SwitchRow
-      label="Propeller"
+      v-if="!s.propeller && own"
+      label="Glide: engine off"
+      :model-value="s.engine?.kind === 'none'"
+      @update:model-value="
+        (v) =>
+          change(v ? 'Engine off' : 'Engine on', (sc) => {
+            if (v) sc.engine = { kind: 'none' };
+            else delete sc.engine;
+          })
+      "
+    />
+    <SwitchRow
+      label="Propeller of the scenario"
       :model-value="Boolean(s.propeller)"
       @update:model-value="
         (v) =>
@@ -49,7 +70,7 @@ const items = computed(() => [
         @commit="(v) => v !== null && change('Diameter', (sc) => (sc.propeller!.diameter = v))"
       />
       <LimitField
-        :limit="plain('Of the ideal propeller', 0.01, 1, 0.05)"
+        :limit="plain('Efficiency against the ideal', 0.01, 1, 0.05)"
         :model-value="s.propeller.efficiency"
         :digits="2"
         @commit="(v) => v !== null && change('Efficiency', (sc) => (sc.propeller!.efficiency = v))"
