@@ -9,6 +9,7 @@ import { runAnalysis } from '@veldtwind/core/analysis';
 import type { SectionSource } from '@veldtwind/core/shaping';
 import {
   DEFAULT_LATTICE,
+  DEFAULT_PANELS,
   ellipticLoad,
   type AirframeLoads,
   type LatticeSpread,
@@ -31,8 +32,8 @@ interface Options {
   beta: string;
   mach?: string;
   about?: string;
-  chordwise: string;
-  spanwise: string;
+  chordwise?: string;
+  spanwise?: string;
   spacing: string;
   wake: string;
   speed?: string;
@@ -60,8 +61,14 @@ export function liftCommand(): Command {
     .option('--ncrit <number>', 'critical amplification of the polars', '9')
     .option('--method <name>', 'lattice or panels', 'lattice')
     .option('--about <x,y,z>', 'moment reference in m; else the centre of gravity, else the quarter chord')
-    .option('--chordwise <count>', 'panels along the chord', String(DEFAULT_LATTICE.chordwise))
-    .option('--spanwise <count>', 'strips along half the longest surface', String(DEFAULT_LATTICE.spanwise))
+    .option(
+      '--chordwise <count>',
+      `panels along the chord, ${DEFAULT_LATTICE.chordwise} without; of --method panels on each face, an even number, ${DEFAULT_PANELS.chordwise} without`,
+    )
+    .option(
+      '--spanwise <count>',
+      `strips along half the longest surface, ${DEFAULT_LATTICE.spanwise} without; of --method panels ${DEFAULT_PANELS.spanwise}`,
+    )
     .option('--spacing <law>', 'cosine or uniform', DEFAULT_LATTICE.spacing)
     .option('--wake <direction>', 'body or stream', 'body')
     .option('--setting <name>', 'a kept setting of the controls; else they stand as the file has them')
@@ -92,8 +99,12 @@ export function liftCommand(): Command {
           'speed',
         );
       const spread: LatticeSpread = {
-        chordwise: one(o.chordwise, 'chordwise'),
-        spanwise: one(o.spanwise, 'spanwise'),
+        chordwise:
+          o.method !== 'lattice' || o.chordwise === undefined
+            ? DEFAULT_LATTICE.chordwise
+            : one(o.chordwise, 'chordwise'),
+        spanwise:
+          o.method !== 'lattice' || o.spanwise === undefined ? DEFAULT_LATTICE.spanwise : one(o.spanwise, 'spanwise'),
         spacing: o.spacing,
       };
       const result = await runAnalysis('lift', {
@@ -126,6 +137,11 @@ export function liftCommand(): Command {
           beta: one(o.beta, 'beta') * RAD,
           mach: o.mach === undefined ? (flow?.mach ?? 0) : one(o.mach, 'mach'),
           about: result.momentReference,
+          spread: {
+            ...DEFAULT_PANELS,
+            ...(o.chordwise !== undefined && { chordwise: one(o.chordwise, 'chordwise') }),
+            ...(o.spanwise !== undefined && { spanwise: one(o.spanwise, 'spanwise') }),
+          },
         });
         if (o.json) return printJson(thickJson(thick, alphas, Boolean(o.spanLoad)));
         process.stdout.write(`${candidate.name}: ${thick.panels} panels${thick.half ? ' on one half' : ''}\n`);
@@ -195,6 +211,8 @@ function thickJson(result: ThickResult, alphas: number[], withLoad: boolean): ob
     momentReference: result.momentReference,
     panels: result.panels,
     joined: result.joined,
+    leftOut: result.leftOut,
+    compared: result.compared,
     points: result.points.map((p, i) => ({
       alphaDeg: alphas[i],
       CL: p.CL,

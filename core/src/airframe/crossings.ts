@@ -11,12 +11,17 @@ export interface Crossing {
 /** Share of its length that a surface may reach into another at its root or tip: it is joined there, and crosses nothing. */
 const JOINED = 0.06;
 
+/** A root this near to the plane of symmetry is on it, m. */
+const SEAM = 1e-6;
+
 type Segment = [Point3, Point3, number, number];
 interface Net {
   surface: LiftingSurface;
   /** Leading and trailing edges with the shares of the span at their ends. */
   edges: Segment[];
   triangles: [Point3, Point3, Point3][];
+  /** Whether the first triangle has a side on the plane of symmetry, where both sides are one: what passes there passes through. */
+  seam: boolean;
   low: Point3;
   high: Point3;
 }
@@ -55,6 +60,7 @@ function netsOf(surface: LiftingSurface): Net[] {
       surface,
       edges,
       triangles,
+      seam: surface.mirrored && Math.abs(lead[0].y) < SEAM && Math.abs(trail[0].y) < SEAM,
       low: { x: of('x', Math.min), y: of('y', Math.min), z: of('z', Math.min) },
       high: { x: of('x', Math.max), y: of('y', Math.max), z: of('z', Math.max) },
     };
@@ -71,8 +77,8 @@ const beside = ([p, q]: Segment, [a, b, c]: [Point3, Point3, Point3]) =>
   (p.z < a.z && p.z < b.z && p.z < c.z && q.z < a.z && q.z < b.z && q.z < c.z) ||
   (p.z > a.z && p.z > b.z && p.z > c.z && q.z > a.z && q.z > b.z && q.z > c.z);
 
-/** Where an edge passes through a triangle: the share of the edge, or null. */
-function pierces([from, to]: Segment, [a, b, c]: [Point3, Point3, Point3]): number | null {
+/** Where an edge passes through a triangle: the share of the edge, or null. @param seam whether the side from a to b is no rim. */
+function pierces([from, to]: Segment, [a, b, c]: [Point3, Point3, Point3], seam: boolean): number | null {
   const [u, v, d] = [minus(b, a), minus(c, a), minus(to, from)];
   const n = cross(u, v);
   const slope = dot(n, d);
@@ -85,7 +91,7 @@ function pierces([from, to]: Segment, [a, b, c]: [Point3, Point3, Point3]): numb
   const det = uu * vv - uv * uv;
   const [r, s] = [(vv * pu - uv * pv) / det, (uu * pv - uv * pu) / det];
   const rim = 1e-3;
-  return r > rim && s > rim && r + s < 1 - rim ? t : null;
+  return r > rim && s > (seam ? -rim : rim) && r + s < 1 - rim ? t : null;
 }
 
 /**
@@ -105,9 +111,9 @@ export function crossings(surfaces: readonly LiftingSurface[]): Crossing[] {
     (['x', 'y', 'z'] as const).some((k) => p.high[k] < q.low[k] || q.high[k] < p.low[k]);
   const first = (p: Net, q: Net): Point3 | null => {
     for (const e of p.edges)
-      for (const triangle of q.triangles) {
+      for (const [k, triangle] of q.triangles.entries()) {
         if (beside(e, triangle)) continue;
-        const t = pierces(e, triangle);
+        const t = pierces(e, triangle, q.seam && k === 0);
         if (t === null) continue;
         const share = e[2] + t * (e[3] - e[2]);
         if (share < JOINED || share > 1 - JOINED) continue;

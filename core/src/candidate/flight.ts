@@ -148,7 +148,7 @@ export interface ThickCase extends ShapeCase {
 
 /** Pressures, lift and induced drag of the closed thick skins. */
 export const thick = analysis({
-  version: 3,
+  version: 4,
   input: z.object({
     ...shape,
     alphas: angles.max(60),
@@ -157,10 +157,10 @@ export const thick = analysis({
     about: point3.optional(),
     spread: z
       .object({
-        chordwise: z.number().int(),
-        spanwise: z.number().int(),
-        around: z.number().int(),
-        along: z.number().int(),
+        chordwise: z.number().int().min(4).max(80),
+        spanwise: z.number().int().min(2).max(120),
+        around: z.number().int().min(3).max(60),
+        along: z.number().int().min(4).max(120),
       })
       .optional(),
   }) as z.ZodType<ThickCase>,

@@ -2,11 +2,10 @@ import type { Body, Point3 } from '../airframe';
 import { flowState, GRAVITY } from '../atmosphere';
 import { trimsOf, type Balance, type CentreTable, type MassProperties } from '../balance';
 import {
-  bodyForces,
+  BodyFlow,
   deflectionsOf,
   liftOf,
   makeLattice,
-  slenderBodies,
   type LiftInput,
   type LiftResult,
   type VortexLattice,
@@ -28,12 +27,12 @@ export interface WholeBalance extends Balance {
  */
 export function latticeSource(
   lattice: VortexLattice,
-  of: { surfaces: LiftInput['surfaces']; bodies: readonly Body[]; lineOf: (key: string) => MeanLine },
+  of: { surfaces: LiftInput['surfaces']; bodies: readonly Body[]; lineOf: (key: string) => MeanLine; flow?: BodyFlow },
   parasite: (speed: number) => number = () => 0,
 ): AirframeSource {
   const { about: centre, reference } = lattice;
-  const slender = slenderBodies(of.bodies);
   const controls = deflectionsOf(of.surfaces);
+  const flow = of.flow?.movedTo(lattice) ?? new BodyFlow(lattice, of.bodies);
   return {
     lattice,
     surfaces: of.surfaces,
@@ -43,7 +42,7 @@ export function latticeSource(
     at: (state, v) => {
       const loads = lattice.coefficients(
         { ...state, controls: { ...controls, ...state.controls } },
-        bodyForces(slender, state, reference, centre),
+        flow.forces({ ...state, controls: { ...controls, ...state.controls } }),
       );
       return { ...loads, CD: loads.CDi + parasite(v) };
     },
@@ -68,7 +67,8 @@ export function wholeBalance(
   const { density } = flowState(1, options.altitude);
   const trims = trimsOf(lift, mass.mass, density);
   const speed = options.speed ?? trims.find((t) => t.speed !== null)?.speed ?? null;
-  const of = { surfaces: input.surfaces, bodies: input.bodies ?? [], lineOf };
+  const bodies = input.bodies ?? [];
+  const of = { surfaces: input.surfaces, bodies, lineOf, flow: new BodyFlow(lattice, bodies) };
   const weight = speed === null ? null : mass.mass * GRAVITY;
   const flow = flowState(speed ?? 1, options.altitude);
   const placed = (centre: Point3) => {

@@ -63,7 +63,8 @@ const slender = kept(60, (body: Body): SlenderBody[] => {
 
 /**
  * Forces and moments of slender bodies in a state of flight, over density and speed squared; geometry axes, about a point. A closed body has a moment and
- * hardly a force. The cross-flow is the stream's with the rates of turn; what the wing does to it is left out.
+ * hardly a force. The cross-flow is the stream's with the rates of turn, and what is added to it.
+ * @param added cross-flow of a body at a station, side and up, stream speeds; and how far a chord falls a metre aft that leads the flow there, NaN where none does.
  * @source NACA TR-184, 1924.
  */
 export function bodyForces(
@@ -71,6 +72,7 @@ export function bodyForces(
   state: FlightState,
   reference: Reference,
   about: Point3,
+  added?: (body: number, station: number) => { side: number; up: number; fall: number },
 ): Totals {
   const total: Totals = { fx: 0, fy: 0, fz: 0, mx: 0, my: 0, mz: 0 };
   const { alpha, sideslip = 0, rollRate = 0, pitchRate = 0, yawRate = 0 } = state;
@@ -91,10 +93,15 @@ export function bodyForces(
     }
     return [side, up];
   };
-  for (const b of bodies) {
+  for (const [k, b] of bodies.entries()) {
     let before: [number, number] = [0, 0];
     for (let i = 0; i < b.x.length; i++) {
-      const [side, up] = across(b.x[i], b.y, b.z[i]);
+      let [side, up] = across(b.x[i], b.y, b.z[i]);
+      if (added) {
+        const more = added(k, i);
+        side += more.side;
+        up = Number.isNaN(more.fall) ? up + more.up : along * more.fall;
+      }
       const now: [number, number] = [b.factor * b.aside[i] * side, b.factor * b.up[i] * up];
       // What flows through a slice gains the momentum that the apparent mass of the slice gains.
       const fy = along * (now[0] - before[0]);

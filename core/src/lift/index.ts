@@ -8,5 +8,6 @@ export * from './streams';
 export * from './vortex-lattice';
 export * from './controls';
 export * from './bodies';
+export * from './body-flow';
 export * from './viscous';
 export * from './panels';

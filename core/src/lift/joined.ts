@@ -16,7 +16,8 @@ export function joinedParts(parts: readonly SurfaceLattice[]): (a: number, b: nu
       const one = parts[a].surface === parts[b].surface;
       if (one || meets(parts[a], parts[b]) || meets(parts[b], parts[a])) table[a * n + b] = table[b * n + a] = 1;
     }
-  return (a, b) => table[a * n + b] === 1;
+  // Points off all surfaces have no part.
+  return (a, b) => a >= 0 && b >= 0 && table[a * n + b] === 1;
 }
 
 /** Whether an end of `b` runs along an edge of `a`, or along that of its mirror image. */

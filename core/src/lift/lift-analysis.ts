@@ -12,7 +12,7 @@ import {
   type LiftingSurface,
 } from '../airframe';
 import type { MeanLine } from '../section';
-import { bodyForces, slenderBodies } from './bodies';
+import { BodyFlow } from './body-flow';
 import { controlSides, deflectionsOf } from './controls';
 import { buildLattice, DEFAULT_LATTICE, type LatticeSpread } from './lattice';
 import type { AirframeLoads } from './loads';
@@ -154,8 +154,8 @@ export function liftOf(input: LiftInput, solver: VortexLattice, lineOf?: (key: s
   const { alphas, beta = 0 } = input;
   checkAngles(alphas, beta);
   const controls = deflectionsOf(input.surfaces);
-  const bodies = slenderBodies(input.bodies ?? []);
-  const ofBodies = (state: FlightState) => bodyForces(bodies, state, solver.reference, solver.about);
+  const bodies = new BodyFlow(solver, input.bodies ?? []);
+  const ofBodies = (state: FlightState) => bodies.forces(state);
   const points = alphas.map((alpha) => {
     const state = { alpha, sideslip: beta, controls };
     // A wake along the stream is another one at every angle.
@@ -163,7 +163,7 @@ export function liftOf(input: LiftInput, solver: VortexLattice, lineOf?: (key: s
     return lattice.at(state, [], () => ofBodies(state));
   });
   const h = 1e-3;
-  const [up, down] = [h, -h].map((alpha) => solver.coefficients({ alpha, controls }, ofBodies({ alpha })));
+  const [up, down] = [h, -h].map((alpha) => solver.coefficients({ alpha, controls }, ofBodies({ alpha, controls })));
   const liftSlope = (up.CL - down.CL) / (2 * h);
   const momentSlope = (up.Cm - down.Cm) / (2 * h);
   const lift0 = 0.5 * (up.CL + down.CL);

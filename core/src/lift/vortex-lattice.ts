@@ -322,6 +322,37 @@ export class VortexLattice {
     return this.told(state, forces, extra);
   }
 
+  /** What a state is made of: ids of right-hand sides with their amounts. @throws InvalidInput `control-missing`. */
+  amountsOf(state: FlightState): [string, number][] {
+    return this.weightsOf(state).map(([b, amount]) => [b.id, amount]);
+  }
+
+  /**
+   * Velocities that the vortices of unit right-hand sides cause at points off the surfaces, stream speeds; wakes with cores.
+   * @param points x, y, z triples of the true geometry, m. @param ids of streams and controls. @returns triples, by id.
+   */
+  washAt(points: Float64Array, ids: readonly string[]): Map<string, Float64Array> {
+    const out = new Map<string, Float64Array>();
+    const b = this.compression;
+    const stretched = points.map((v, k) => (k % 3 === 0 ? v : v * b));
+    const known = [...Object.values(this.streams), ...this.controls.values()].filter((s) => ids.includes(s.id));
+    this.prepare(known);
+    for (const problem of ['even', 'odd', 'all'] as const) {
+      const own = known.filter((s) => this.problemOf(s) === problem);
+      if (own.length === 0) continue;
+      const { parts } = this.system(problem);
+      const gammas = own.map((s) => this.responses.get(s.id)!.gamma.map((g) => g * b * b));
+      const sign = problem === 'odd' ? -1 : 1;
+      this.influence.induced(parts, sign, -1, stretched, gammas).forEach((v, s) => {
+        out.set(
+          own[s].id,
+          v.map((w, k) => (k % 3 === 0 ? w / (b * b) : w / b)),
+        );
+      });
+    }
+    return out;
+  }
+
   /** The same flow with moments, and rates of turn, about another point: what does not depend on it is shared. @param about m. */
   movedTo(about: Point3): VortexLattice {
     const { lattice, flow, reference, options, influence } = this;

@@ -1,5 +1,6 @@
 import type { BodySkin, Place } from './body-skin';
 import type { PanelMesh } from './panel-mesh';
+import { onFin } from './wakes';
 import { chordOf, type WakeStrip } from './wake-sheet';
 
 /** Within this of a body, over its chord, panels at a trailing edge do not tell both skins apart. */
@@ -68,16 +69,18 @@ export function touchesOnly(mesh: PanelMesh, span: number): boolean {
  * as they are, say little of it.
  */
 export function carriedOn(strips: readonly WakeStrip[], near: (w: WakeStrip) => boolean): WakeStrip[] {
-  const spoilt = strips.map((w) => w.lines.length > 0 || near(w));
+  const spoilt = strips.map((w) => w.upper < 0 || w.lower < 0 || w.lines.some((l) => !onFin(l)) || near(w));
   const next = (k: number, way: 1 | -1): number | null => {
     for (let at = k + way; strips[at]?.patch === strips[k].patch; at += way) if (!spoilt[at]) return Math.abs(at - k);
     return null;
   };
-  return strips.map((w, k) => {
+  const own = strips.map((w, k) => {
     if (!spoilt[k]) return w;
     const [out, back] = [next(k, 1), next(k, -1)];
     if (out === null && back === null) return w;
     const from = strips[out !== null && (back === null || out <= back) ? k + out : k - back!];
     return { ...w, upper: from.upper, lower: from.lower, carried: true };
   });
+  // Where an edge lies inside of others all along there is no wake.
+  return own.filter((w) => w.upper >= 0 && w.lower >= 0);
 }

@@ -19,7 +19,15 @@ export function halfFin(whole: Patch): Patch[] {
       const edge = i === 0 || i === nc;
       face.set([nodes[from], edge ? 0 : Math.abs(nodes[from + 1]), nodes[from + 2]], 3 * (j * (nc + 1) + i));
     }
-  const base = { ...whole, kind: 'body' as const, ni: nc, fractions: undefined, stations: undefined };
+  const base = {
+    ...whole,
+    kind: 'body' as const,
+    ni: nc,
+    fractions: undefined,
+    stations: undefined,
+    middles: undefined,
+    narrow: undefined,
+  };
   const skin: Patch = { ...base, nodes: face, onPlane: { first: false, last: false, start: true, end: true } };
   const lids = [nj, 0].map((j, k): Patch => {
     const lid = new Float64Array(3 * (nc + 1) * 2);

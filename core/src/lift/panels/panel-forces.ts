@@ -3,6 +3,7 @@ import type { Panels } from './panel-geometry';
 import { streamOf, type PanelPoint, type PanelState } from './panel-point';
 import type { Units } from './units';
 import type { WakeStrip } from './wake-sheet';
+import { onFin } from './wakes';
 
 /** Pressure coefficient of a speed without loss of total pressure. */
 function pressureOf(speed2: number, mach: number): number {
@@ -23,6 +24,8 @@ export interface PressedSkins {
   /** First panel of every patch. */ offsets: readonly number[];
   reference: Reference;
   about: Point3;
+  /** Panels from one to before another that carry no lift: halves of fins, whose lids would tell of what the surfaces beside them carry already. */
+  still: readonly (readonly [number, number])[];
   half: boolean;
   mach: number;
 }
@@ -46,7 +49,7 @@ export function skinForces(
   jumps: Float64Array,
   far: FarForce,
 ): Omit<PanelPoint, 'CDi' | 'strips' | 'cp'> & { cp: Float64Array } {
-  const { units, pieces, faces, normal: along, offsets, reference, about, half, mach } = skin;
+  const { units, pieces, faces, normal: along, offsets, reference, about, half, mach, still } = skin;
   const { count: n, first, own } = units;
   const beta = Math.sqrt(1 - mach * mach);
   const stream = streamOf(state);
@@ -64,7 +67,9 @@ export function skinForces(
     }
     const pressure = pressureOf(speed2, mach);
     cp[k] = pressure;
-    const [px, py, pz] = [-pressure * faces[at], -pressure * faces[at + 1], -pressure * faces[at + 2]];
+    const lifts = still.every(([from, to]) => units.panel[k] < from || units.panel[k] >= to);
+    const [px, py] = [-pressure * faces[at], -pressure * faces[at + 1]];
+    const pz = lifts ? -pressure * faces[at + 2] : 0;
     const c = 3 * own[k];
     const [rx, ry, rz] = [centre[c] - about.x, centre[c + 1] - about.y, centre[c + 2] - about.z];
     fx += px;
@@ -85,7 +90,17 @@ export function skinForces(
       lift -= cp[k] * faces[3 * k + 2];
       side -= cp[k] * faces[3 * k + 1];
     }
-    const [inner, outer] = patch.out > 0 ? [w.a, w.b] : [w.b, w.a];
+    // What goes through a fin is carried by the surface as a whole.
+    const [a, b] = (
+      [
+        ['inner', w.a],
+        ['outer', w.b],
+      ] as const
+    ).map(([end, own]) => {
+      const line = w.lines.find((l) => l.end === end && onFin(l));
+      return line ? line.places[line.places.length - 1] : own;
+    });
+    const [inner, outer] = patch.out > 0 ? [a, b] : [b, a];
     // Force over the stream's pressure: twice the circulation, across the stream and the strip.
     const [wy, wz] = [2 * jumps[s] * (outer[1] - inner[1]), 2 * jumps[s] * (outer[2] - inner[2])];
     const dx = wz * stream[1] - wy * stream[2] - drag;

@@ -6,6 +6,8 @@ export interface PanelSpread {
   along: number;
 }
 
+/** Columns along a surface at least. */
+export const FEWEST_STRIPS = 6;
 export const DEFAULT_PANELS: PanelSpread = { chordwise: 20, spanwise: 20, around: 8, along: 24 };
 export const MOST_SKIN_PANELS = 6000;
 
@@ -34,6 +36,10 @@ export interface Patch {
   /** Chord fraction of the middle of each panel of a row, for wings; and share of the half span of each column. */
   fractions?: Float64Array;
   stations?: Float64Array;
+  /** Where across each column of a wing its condition is posed, as a share of its width: the middle by the law that the columns are spread by. */
+  middles?: Float64Array;
+  /** Whether bodies stand in a wing that are narrow beside its columns. */
+  narrow?: boolean;
 }
 
 /** The left copy of a patch, its order kept; it looks the other way. */

@@ -10,6 +10,7 @@ import {
 import { InvalidInput } from '../../numerics';
 import type { RunContext } from '../../results';
 import { checkAngles, quarterChordPoint } from '../lift-analysis';
+import { againstLattice, type AgainstLattice } from './against-lattice';
 import { PanelFlow } from './panel-flow';
 import type { PanelPoint } from './panel-point';
 import { panelMesh, type PanelMesh } from './panel-mesh';
@@ -45,10 +46,12 @@ export interface ThickResult {
   panels: number;
   half: boolean;
   joined: PanelMesh['joined'];
+  /** Ids of bodies that are too slim to be panelled where they pass through surfaces. */ leftOut: string[];
   /** Corners of the panels, 12 numbers each, m; of the right half where it is one. */ corners: Float32Array;
   /** Strips of wings: their panels from the trailing edge over the upper face and back, and the chord fractions of these. */
   columns: PanelColumn[];
   points: PanelPoint[];
+  /** The lattice beside it; null in sideslip, and where there is no surface. */ compared: AgainstLattice | null;
 }
 
 /** A flow that is ready for any angle. @throws InvalidInput for a shape that cannot be; Cancelled. */
@@ -108,14 +111,25 @@ export function analyseThick(input: ThickInput, lookup: SectionLookup, context: 
   checkAngles(input.alphas, input.beta);
   const flow = makeThickFlow(input, lookup, context);
   const { mesh, reference, about } = flow;
+  const { bodies = [], beta = 0, mach = 0 } = input;
+  const surfaces = standing(input.surfaces, bodies);
+  const middle = 0.5 * (Math.min(...input.alphas) + Math.max(...input.alphas));
+  const compared =
+    beta === 0 && surfaces.length > 0 ? againstLattice(flow, { surfaces, bodies, mach }, lookup, middle) : null;
+  const at = (alpha: number): PanelPoint => {
+    const point = flow.at({ alpha, sideslip: beta });
+    return point.doubt === undefined && compared?.disagrees ? { ...point, doubt: compared.disagrees } : point;
+  };
   return {
     reference,
     momentReference: about,
     panels: mesh.panels,
     half: mesh.half,
     joined: mesh.joined,
+    leftOut: mesh.leftOut,
     corners: Float32Array.from(flow.panels.corners),
     columns: columnsOf(mesh),
-    points: input.alphas.map((alpha) => flow.at({ alpha, sideslip: input.beta ?? 0 })),
+    points: input.alphas.map(at),
+    compared,
   };
 }

@@ -30,6 +30,10 @@ export function chordOf({ ni, nodes }: Patch, column: number): number {
   return 0.5 * (at(column) + at(column + 1));
 }
 
+/** Where between the ends of a strip its circulation is: a strip that is cut has it in its middle. */
+const middleOf = ({ patch, column, from, to }: WakeEdge): number =>
+  from > 0 || to < 1 || !patch.middles ? 0.5 : patch.middles[column];
+
 /** A piece of the sheet far behind, seen along the stream. */
 interface SheetPiece {
   ya: number;
@@ -37,6 +41,7 @@ interface SheetPiece {
   yb: number;
   zb: number;
   g: number;
+  /** Where between its ends its velocity is taken. */ share: number;
 }
 
 const BODY_AXIS: Place = [1, 0, 0];
@@ -158,7 +163,7 @@ export class WakeSheet {
       return {
         id: patch.id,
         station: patch.stations![column],
-        y: 0.5 * (a[1] + b[1]),
+        y: a[1] + middleOf(this.strips[k]) * (b[1] - a[1]),
         chord,
         width: Math.hypot(b[1] - a[1], b[2] - a[2]),
         circulation,
@@ -180,7 +185,8 @@ export class WakeSheet {
         const [near, on] = this.alongBody(w, line, stream).map((places) => places[places.length - 1]);
         pieces.push(line.end === 'inner' ? [on, near] : [near, on]);
       }
-      return pieces.flatMap(([from, to]) => {
+      const middle = middleOf(w);
+      return pieces.flatMap(([from, to], piece) => {
         const [inner, outer] = patch.out > 0 ? [from, to] : [to, from];
         const one = {
           ya: aside(inner),
@@ -188,9 +194,12 @@ export class WakeSheet {
           yb: aside(outer),
           zb: height(outer),
           g: jumps[k],
+          share: piece > 0 ? 0.5 : patch.out > 0 ? middle : 1 - middle,
         };
         if (Math.hypot(one.yb - one.ya, one.zb - one.za) < 1e-9) return [];
-        return this.half ? [one, { ya: -one.yb, za: one.zb, yb: -one.ya, zb: one.za, g: one.g }] : [one];
+        return this.half
+          ? [one, { ya: -one.yb, za: one.zb, yb: -one.ya, zb: one.za, g: one.g, share: 1 - one.share }]
+          : [one];
       });
     });
   }
@@ -224,12 +233,12 @@ export class WakeSheet {
     return whole > 0 ? [at[0] / whole, this.half ? 0 : at[1] / whole, at[2] / whole] : null;
   }
 
-  /** Induced drag area from the wake far behind: the sheet's normal velocity at the middle of each strip. */
+  /** Induced drag area from the wake far behind: the sheet's normal velocity where each strip's condition is posed. */
   trefftz(jumps: Float64Array, stream: Place): number {
     const sheet = this.section(jumps, stream);
     let drag = 0;
     for (const s of sheet) {
-      const [y, z] = [0.5 * (s.ya + s.yb), 0.5 * (s.za + s.zb)];
+      const [y, z] = [s.ya + s.share * (s.yb - s.ya), s.za + s.share * (s.zb - s.za)];
       const width = Math.hypot(s.yb - s.ya, s.zb - s.za);
       const [ny, nz] = [-(s.zb - s.za) / width, (s.yb - s.ya) / width];
       let w = 0;

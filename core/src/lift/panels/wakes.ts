@@ -1,4 +1,5 @@
 import type { BodySkin, Place } from './body-skin';
+import { FinSkin, type LineSkin } from './fin-skin';
 import { BEHIND, type PanelMesh } from './panel-mesh';
 import type { Patch } from './patch';
 import { CELLS, type Cutting } from './units';
@@ -7,7 +8,7 @@ const BISECTIONS = 30;
 
 /** Where the edge of a wake lies on a body: beside the body along its axis, and behind it in its middle. */
 export interface BodyLine {
-  skin: BodySkin;
+  skin: LineSkin;
   end: 'inner' | 'outer';
   /** Unit vector across x, from the wing toward the body. */ toward: Place;
   /** From the trailing edge at the body to the body's tail. */ places: Place[];
@@ -32,7 +33,7 @@ const unitAcross = (p: Place, q: Place): Place => {
 };
 
 /** The line of a wake's edge on a body. @param root where the trailing edge meets it. */
-function lineOn(skin: BodySkin, end: BodyLine['end'], root: Place, toward: Place): BodyLine {
+function lineOn(skin: LineSkin, end: BodyLine['end'], root: Place, toward: Place): BodyLine {
   const tail = skin.x[skin.x.length - 1];
   const places: Place[] = [root];
   const behind = Array.from(skin.x).filter((x) => x > root[0] + 1e-6 && x < tail);
@@ -49,6 +50,9 @@ function lineOn(skin: BodySkin, end: BodyLine['end'], root: Place, toward: Place
   return { skin, end, toward, places };
 }
 
+/** Whether a line lies on a surface that the edge ends on, not on a body. */
+export const onFin = ({ skin }: BodyLine): boolean => skin instanceof FinSkin;
+
 /** The wakes' beginnings of a mesh. @param skins of the bodies. */
 export function wakeEdges(
   mesh: PanelMesh,
@@ -58,7 +62,10 @@ export function wakeEdges(
   const out: WakeEdge[] = [];
   mesh.patches.forEach((patch, index) => {
     if (patch.kind !== 'wing') return;
-    const hidden = hiding.get(index);
+    const fins = mesh.fins.get(patch.id) ?? [];
+    const inBody = hiding.get(index);
+    const hidden =
+      inBody || fins.length > 0 ? (p: Place) => inBody?.(p) === true || fins.some((f) => f.inside(p)) : undefined;
     const { ni, nj, nodes } = patch;
     const node = (j: number): Place => {
       const at = 3 * j * (ni + 1);
@@ -88,9 +95,9 @@ export function wakeEdges(
         last < samples[CELLS - 1] ? bound(j, last + 1 / CELLS, last) : 1,
       ];
     });
-    const bodyAt = (p: Place): BodySkin =>
-      skins.find((s) => s.inside(p)) ??
-      skins.reduce((best, s) => (s.distance(p) < best.distance(p) ? s : best), skins[0]);
+    const all: LineSkin[] = [...skins, ...fins];
+    const bodyAt = (p: Place): LineSkin =>
+      all.find((s) => s.inside(p)) ?? all.reduce((best, s) => (s.distance(p) < best.distance(p) ? s : best), all[0]);
     intervals.forEach((own, j) => {
       if (!own) return;
       const [from, to] = own;

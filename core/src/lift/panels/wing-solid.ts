@@ -2,6 +2,8 @@ import type { Place } from './body-skin';
 import type { Patch } from './patch';
 
 const SLACK = 1e-9;
+/** Shares of a panel's sides at which it is looked for another surface. */
+const MEETING_LOOKS = [0.02, 0.25, 0.5, 0.75];
 
 /** The inside of a wing between its rings, as its panels bound it. */
 export class WingSolid {
@@ -42,6 +44,21 @@ export class WingSolid {
     const k = 3 * (j * (this.patch.ni + 1) + i);
     const { nodes } = this.patch;
     return [nodes[k], nodes[k + 1], nodes[k + 2]];
+  }
+
+  /** Whether a place of its skin lies inside another one. */
+  meets(other: WingSolid): boolean {
+    const { ni, nj } = this.patch;
+    for (let j = 0; j < nj; j++)
+      for (let i = 0; i < ni; i++) {
+        const [a, b, c, d] = [this.node(i, j), this.node(i + 1, j), this.node(i, j + 1), this.node(i + 1, j + 1)];
+        for (const u of MEETING_LOOKS)
+          for (const v of MEETING_LOOKS) {
+            const at = (k: number) => (1 - v) * ((1 - u) * a[k] + u * b[k]) + v * ((1 - u) * c[k] + u * d[k]);
+            if (other.inside([at(0), at(1), at(2)])) return true;
+          }
+      }
+    return false;
   }
 
   inside(p: Place): boolean {

@@ -1,7 +1,7 @@
 import { standing, type Body } from '../../airframe';
 import { InvalidInput } from '../../numerics';
 import type { MeanLine } from '../../section';
-import { bodyForces, slenderBodies, type SlenderBody } from '../bodies';
+import { BodyFlow } from '../body-flow';
 import { deflectionsOf } from '../controls';
 import { DEFAULT_LATTICE } from '../lattice';
 import { makeLattice, type LiftInput } from '../lift-analysis';
@@ -60,7 +60,7 @@ interface Balanced {
 export class ViscousAirframe {
   readonly lattice: VortexLattice;
   private readonly deflections: Record<string, number>;
-  private readonly bodies: SlenderBody[];
+  private readonly bodies: BodyFlow;
   private readonly polars: ReadonlyMap<string, SectionPolar>;
   private readonly ready = new Map<string, Balanced>();
   private readonly names: string[];
@@ -78,7 +78,7 @@ export class ViscousAirframe {
       throw new InvalidInput('speed-range', 'Polars need a speed that is greater than zero.', 'Give a speed.', 'speed');
     this.lattice = like?.lattice ?? makeLattice(input, lineOf);
     this.deflections = deflectionsOf(input.surfaces);
-    this.bodies = like?.bodies ?? slenderBodies(input.bodies ?? []);
+    this.bodies = like?.bodies ?? new BodyFlow(this.lattice, input.bodies ?? []);
     this.polars = like?.polars ?? new Map(input.polars.map((p) => [sectionKey(p), new SectionPolar(p)]));
     this.names = input.surfaces.map((s) => s.name || s.id);
   }
@@ -261,6 +261,15 @@ export class ViscousAirframe {
     });
   }
 
+  /** Circulation that is there past the stall, over that of attached flow, 0 to 1; 1 where nothing has stalled. */
+  private attachedShare(state: FlightState, solution: StripSolution, turned: readonly Turned[]): number {
+    if (solution.states.every((s) => s.stalled === 0)) return 1;
+    const sum = (g: Float64Array) => g.reduce((a, b) => a + b, 0);
+    const linear = sum(this.lattice.circulationsIn(state, this.lattice.lattice.symmetry === 'full' ? 'all' : 'even'));
+    const lost = turned.filter((t) => t.symmetry === 'even').reduce((a, t) => a + sum(t.response.gamma), 0);
+    return Math.abs(linear) > 1e-9 ? Math.max(0, Math.min(1, (linear + lost) / linear)) : 1;
+  }
+
   private pointOf(
     state: FlightState,
     solution: StripSolution,
@@ -276,11 +285,12 @@ export class ViscousAirframe {
       -Math.sin(state.sideslip ?? 0),
       Math.sin(state.alpha) * Math.cos(state.sideslip ?? 0),
     ];
+    const attached = this.attachedShare(state, solution, turned);
     let profile = 0;
     const profiles: Record<string, number> = {};
     const states: StripState[] = [];
     const extra = (): Totals => {
-      const t = bodyForces(this.bodies, state, reference, about);
+      const t = this.bodies.forces(state, attached);
       strips.forEach((s, i) => {
         const part = parts[s.part];
         const { cd, cm } = solution.states[i];
