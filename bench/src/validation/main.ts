@@ -5,6 +5,7 @@ import { sectionLookup } from '@veldtwind/core/candidate';
 import { analyseLift, ellipticLoad, liftingLine, type LatticeSpread } from '@veldtwind/core/lift';
 import { designationOutline, sectionFacts, SurfaceSpline } from '@veldtwind/core/section';
 import { conformalSection, DEFAULT_SPREAD, InviscidSection } from '@veldtwind/core/section-flow';
+import { auditChapter } from './audit';
 import { plot } from './plot';
 import { shapingChapter } from './shaping';
 import { viscousChapters } from './viscous';
@@ -335,5 +336,11 @@ report.push(
     '',
   );
 }
+const { lines, failed } = await auditChapter();
+report.push(...lines);
 writeFileSync(`${folder}README.md`, report.join('\n'));
 console.log(`docs/validation/README.md written, ${report.length} lines`);
+if (failed.length > 0) {
+  for (const r of failed) console.error(`outside its band: ${r.what}: ${r.ours}, ${r.other} ${r.independent}`);
+  process.exitCode = 1;
+}

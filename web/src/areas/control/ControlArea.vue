@@ -242,7 +242,8 @@ const columns: LedgerColumn<Row>[] = [
           : rest > 1e-6
             ? `; a slow root doubles in ${formatNumber(Math.LN2 / rest, 0)} s`
             : '; a slow root stays';
-      if (t.gainMarginDb === null && t.phaseMarginDeg === null) return `${t.reasons.phaseMarginDeg ?? t.reasons.gainMarginDb}`;
+      if (t.gainMarginDb === null && t.phaseMarginDeg === null)
+        return `${t.reasons.phaseMarginDeg ?? t.reasons.gainMarginDb}`;
       return `${t.keeps ? 'keeps its margins' : 'less margin than aimed at'}${drift}`;
     },
     words: true,
