@@ -126,10 +126,8 @@ export class TurbulentAir {
 const speedOf = (chain: ArrayLike<number>) => Math.sqrt(3) * chain[0] + (1 - Math.sqrt(3)) * chain[1];
 
 /** Nodes and weights of the quadrature of Gauss over 0 to 1: products of exponentials over a step come out to the last digits. */
-const NODES = [0.01304673574141414, 0.06746831665550773, 0.16029521585048778, 0.28330230293537639, 0.42556283050918439];
-const WEIGHTS = [
-  0.03333567215434407, 0.07472567457529029, 0.10954318125799103, 0.13463335965499818, 0.14776211235737644,
-];
+const NODES = [0.013046735741414128, 0.06746831665550773, 0.16029521585048778, 0.2833023029353764, 0.4255628305091844];
+const WEIGHTS = [0.03333567215434407, 0.0747256745752902, 0.109543181257991, 0.13463335965499826, 0.1477621123573764];
 const GAUSS = NODES.flatMap((x, i) => [[x, WEIGHTS[i]] as const, [1 - x, WEIGHTS[i]] as const]);
 /** Longest step of the chain's time constants that the quadrature is taken over. */
 const LONGEST = 2;
