@@ -5,6 +5,7 @@ import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import { centreRange, principalMoments, type MassProperties } from '@veldtwind/core/balance';
 import {
   airframeMotion,
+  controlLimits,
   anglesOf,
   loadedMass,
   parasiteOf,
@@ -15,6 +16,7 @@ import {
   withPlacedMass,
 } from '@veldtwind/core/candidate';
 import { keptMeanLine, latticeMach } from '@veldtwind/core/lift';
+import { lateralTrim } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fileLookup, readRange, readTextFile } from '../arguments';
@@ -43,6 +45,9 @@ interface Options {
   climb: string;
   bank: string;
   thrustLine?: string;
+  crosswind?: string;
+  yawMoment: string;
+  rollMoment: string;
   json?: boolean;
 }
 
@@ -66,6 +71,12 @@ export function balanceCommand(): Command {
       '--thrust-line <x,z,tilt>',
       'where thrust acts, m, and its tilt upward, degrees; through the centre without',
     )
+    .option(
+      '--crosswind <m/s>',
+      'with --speed: straight flight in a wind from the right; bank, controls and what is left of them',
+    )
+    .option('--yaw-moment <N m>', 'of that flight, nose right: an engine out', '0')
+    .option('--roll-moment <N m>', 'of that flight, right wing down: unequal wings', '0')
     .option('--json', 'print JSON')
     .action(run);
 }
@@ -108,6 +119,7 @@ function run(o: Options): void {
   const names = { staticMargin: 'static margin', trimAngleDeg: 'trim angle', pitchSlopePerDeg: 'pitch slope' };
   const range = centreRange(lift, balance.centres, bands, (key, value) => `${names[key]} ${value}`);
   const steady = o.speed === undefined ? undefined : steadyOf(o, candidate, lookup, mass, altitude);
+  const side = lateralOf(o, candidate, lookup, altitude);
   const answer = {
     mass: mass.mass,
     weight: mass.mass * GRAVITY,
@@ -147,7 +159,7 @@ function run(o: Options): void {
         (range.aft === null || mass.centre.x <= range.aft.x),
     },
   };
-  if (o.json) return printJson(steady ? { ...answer, steady } : answer);
+  if (o.json) return printJson({ ...answer, ...(steady && { steady }), ...(side && { lateral: side }) });
   const { allowedCentre: a } = answer;
   process.stdout.write(
     `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre ${mass.centre.x.toFixed(4)}, ${mass.centre.y.toFixed(4)}, ${mass.centre.z.toFixed(4)} m\n` +
@@ -157,12 +169,53 @@ function run(o: Options): void {
         ? `trims at ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}${trim.speed ? `, ${trim.speed.toFixed(2)} m/s` : ''}\n`
         : 'does not trim within the sweep\n'),
   );
+  if (side)
+    process.stdout.write(
+      `crosswind ${o.crosswind} m/s: sideslip ${side.sideslipDeg.toFixed(2)}°, bank ${side.bankDeg.toFixed(2)}°, ${side.controls.map((c) => `${c.name} ${c.deflectionDeg.toFixed(2)}°${c.left === null ? '' : ` (${(100 * c.left).toFixed(0)} % left)`}`).join(', ')}\n`,
+    );
   if (steady) {
     const deflections = Object.entries(steady.controls).map(([id, d]) => `${id} ${d.toFixed(2)}°`);
     process.stdout.write(
       `steady at ${o.speed} m/s: α ${steady.alphaDeg.toFixed(2)}°${deflections.length ? `, ${deflections.join(', ')}` : ''}, thrust ${steady.thrust.toFixed(2)} N, load factor ${steady.loadFactor.toFixed(3)}, manoeuvre margin ${(100 * steady.manoeuvreMargin).toFixed(1)} %\n`,
     );
   }
+}
+
+/** Straight flight in a crosswind, without section polars. */
+function lateralOf(o: Options, candidate: Parameters<typeof steadyTrim>[0], lookup: SectionLookup, altitude: number) {
+  if (o.crosswind === undefined) return null;
+  if (o.speed === undefined)
+    throw new InvalidInput('speed', '--crosswind needs a speed.', 'Give --speed in m/s.', 'speed');
+  const [speed] = readRange(o.speed, 'speed');
+  const [crosswind] = readRange(o.crosswind, 'crosswind');
+  if (Math.abs(crosswind) >= speed)
+    throw new InvalidInput(
+      'crosswind',
+      `A crosswind of ${crosswind} m/s leaves no way ahead at ${speed} m/s.`,
+      'Give less than the speed.',
+      'crosswind',
+    );
+  const { case: moving } = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+    speed,
+    altitude,
+    polars: null,
+    ...(o.loading === undefined ? {} : { loading: o.loading }),
+  });
+  const sideslip = Math.asin(crosswind / speed);
+  const [yawMoment] = readRange(o.yawMoment, 'yaw-moment');
+  const [rollMoment] = readRange(o.rollMoment, 'roll-moment');
+  const trim = lateralTrim(moving, { sideslip, yawMoment, rollMoment }, controlLimits(candidate));
+  return {
+    sideslipDeg: sideslip / RAD,
+    bankDeg: trim.bank / RAD,
+    controls: trim.controls.map(({ name, deflection, limit, left }) => ({
+      name,
+      deflectionDeg: deflection / RAD,
+      limitDeg: limit === null ? null : limit / RAD,
+      left,
+    })),
+    most: trim.most && { sideslipDeg: trim.most.sideslip / RAD, control: trim.most.control },
+  };
 }
 
 /** Steady flight at a speed, without section polars. */

@@ -12,3 +12,4 @@ export * from './control-reach';
 export * from './motion-envelope';
 export * from './whole-balance';
 export * from './powered';
+export * from './lateral';

@@ -23,6 +23,34 @@ describe('slow roots of a closed loop', () => {
       ]).unstable,
     ).toBe(2);
   });
+  it('are left to loops outside that bring them to the left, and to no others', () => {
+    const own: Poles = [...fast, [0.01, 0]];
+    const held: Poles = [...fast, [-0.2, 0]];
+    expect(
+      rightPoles(
+        own,
+        fast,
+        () => own,
+        () => held,
+      ),
+    ).toEqual({ unstable: 0, left: [[0.01, 0]] });
+    expect(
+      rightPoles(
+        own,
+        fast,
+        () => own,
+        () => [...fast, [0.001, 0]],
+      ).unstable,
+    ).toBe(1);
+    expect(
+      rightPoles(
+        [...own, [0.5, 0]],
+        fast,
+        () => own,
+        () => held,
+      ).unstable,
+    ).toBe(1);
+  });
   it('are no excuse for what grows fast', () => {
     const before: Poles = [...fast, [0.06, 0]];
     expect(rightPoles(before, before, () => before)).toEqual({ unstable: 1, left: [] });

@@ -13,10 +13,15 @@ export interface RightPoles {
 
 /**
  * Tells closed poles on the right apart. A slow one is left to the pilot or to the loops outside only where the open loop has it too, the loop makes it no
- * worse, and ten times the gains would not bring it to the left either.
- * @param bolder the poles with ten times the gains; asked for where it matters alone.
+ * worse, and ten times the gains would not bring it to the left either; or where the loops outside of it, with the gains that they have, do bring it there.
+ * @param bolder the poles with ten times the gains; asked for where it matters alone. @param whole those with the loops outside closed; null without such.
  */
-export function rightPoles(closed: readonly Pole[], open: readonly Pole[], bolder: () => readonly Pole[]): RightPoles {
+export function rightPoles(
+  closed: readonly Pole[],
+  open: readonly Pole[],
+  bolder: () => readonly Pole[],
+  whole: () => readonly Pole[] | null = () => null,
+): RightPoles {
   const grows = closed.filter(right);
   const [own, before] = [closed.filter(slow), open.filter(slow)];
   if (own.length === 0) return { unstable: grows.length, left: [] };
@@ -25,5 +30,6 @@ export function rightPoles(closed: readonly Pole[], open: readonly Pole[], bolde
     own.length <= before.length &&
     worst(own) <= worst(before) * (1 + 1e-6) + 1e-9 &&
     bolder().filter(right).length >= own.length;
-  return kept ? { unstable: grows.length - own.length, left: own } : { unstable: grows.length, left: [] };
+  if (kept || whole()?.every((p) => !right(p))) return { unstable: grows.length - own.length, left: own };
+  return { unstable: grows.length, left: [] };
 }

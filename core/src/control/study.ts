@@ -179,10 +179,24 @@ export const rightPolesOf = (
   closed: readonly [number, number][],
   open: readonly [number, number][],
 ) =>
-  rightPoles(closed, open, () => {
-    const chain = input.settings.chains.find((c) => c.id === input.chain)!;
-    return moving(polesOf(closeLoop(o.plant, o.told, o.to, lawChain(chain, input.loop, input, { factor: 10 })).A));
-  });
+  rightPoles(
+    closed,
+    open,
+    () => {
+      const chain = input.settings.chains.find((c) => c.id === input.chain)!;
+      return moving(polesOf(closeLoop(o.plant, o.told, o.to, lawChain(chain, input.loop, input, { factor: 10 })).A));
+    },
+    () => wholeChain(input),
+  );
+
+/** Poles with the loops outside of one closed as well; null where there are none, or one of them has no gain yet. */
+function wholeChain(input: StudyInput): [number, number][] | null {
+  const chain = input.settings.chains.find((c) => c.id === input.chain)!;
+  const last = chain.laws.length - 1;
+  if (input.loop === last || !chain.laws.slice(input.loop + 1).every(hasGain)) return null;
+  const o = openedAt({ ...input, loop: last });
+  return moving(polesOf(closeLoop(o.plant, o.told, o.to, o.chain).A));
+}
 
 /** Poles at the origin that a state brings which is only integrated from the others and fed back nowhere. */
 export const moving = (poles: [number, number][]) => poles.filter(([re, im]) => Math.hypot(re, im) > 1e-7);

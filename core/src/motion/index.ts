@@ -5,6 +5,7 @@ import { modesOf, type Mode } from './modes';
 export * from './airframe-motion';
 export * from './derivatives';
 export * from './forms';
+export * from './lateral-trim';
 export * from './levels';
 export * from './manoeuvre';
 export * from './measured-set';

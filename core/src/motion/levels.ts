@@ -58,10 +58,8 @@ const COUPLED = [0.5, 0.3, 0.15] as const;
 /** Two roots that die out, as one mode: damping ratio 1 or more. */
 const dampedPair = (a: number, b: number) => {
   const size = Math.sqrt(a * b);
-  return { re: 0.5 * (a + b), im: 0, dampingRatio: -(a + b) / (2 * size), size };
+  return { re: 0.5 * (a + b), im: 0, dampingRatio: -(a + b) / (2 * size) };
 };
-/** Of a mode's eigenvalue, or of the pair that it stands for, rad/s. */
-const sizeOf = (m: Mode & { size?: number }) => m.size ?? Math.hypot(m.re, m.im);
 
 /** ω² of the short period over n/α, least and greatest by level, and the least ω (rad/s) of levels 1 and 2. */
 const ANTICIPATION: Record<FlightPhase, (c: AircraftClass) => { range: readonly [number, number][]; least: readonly number[] }> = {
@@ -108,8 +106,9 @@ export function handlingLevels(
     const damping = level(SHORT[phase], short.dampingRatio);
     const says = [`damping ${short.dampingRatio.toFixed(2)}; ${least} to ${most} for level 1`];
     let worse = damping;
-    if (loadPerAlpha !== undefined && loadPerAlpha > 0) {
-      const w = sizeOf(short);
+    // What does not swing has no frequency that n/α could be held against.
+    if (loadPerAlpha !== undefined && loadPerAlpha > 0 && short.im > 0) {
+      const w = Math.hypot(short.re, short.im);
       const { range, least: slowest } = ANTICIPATION[phase](c);
       const i = range.findIndex(
         ([a, b], k) => (w * w) / loadPerAlpha >= a && (w * w) / loadPerAlpha <= b && w >= slowest[k],

@@ -30,6 +30,7 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceBeam from './BalanceBeam.vue';
+import CrosswindGroup from './CrosswindGroup.vue';
 import EstimateGroup from './EstimateGroup.vue';
 import LoadingsGroup from './LoadingsGroup.vue';
 import MassDetails from './MassDetails.vue';
@@ -247,6 +248,7 @@ const STATIC = [
           <DerivedRow label="∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
         </SheetGroup>
         <SteadyTrimGroup v-if="active.massItems.length" :key="active.id" />
+        <CrosswindGroup v-if="active.massItems.length" :key="`side-${active.id}`" />
         <EngineGroup
           title="Thrust"
           unset="not set: thrust through the centre"

@@ -59,8 +59,8 @@ export const ENGINE_FIELDS: Record<EngineKind, readonly EngineField[]> = {
     ...LINE,
   ],
   motor: [
-    field('kv', 'Speed constant, rpm/V', 'plain', [1, 20000, 10], 0),
-    field('resistance', 'Winding resistance, Ω', 'plain', [0.0005, 50, 0.005], 4),
+    field('kv', 'Motor kv, rpm/V', 'plain', [1, 20000, 10], 0),
+    field('resistance', 'Motor resistance, Ω', 'plain', [0.0005, 50, 0.005], 4),
     field('idleCurrent', 'Idle current, A', 'plain', [0, 200, 0.1], 2),
     field('voltage', 'Battery voltage, V', 'plain', [1, 2000, 0.5], 1, 'Without load'),
     field('batteryResistance', 'Battery resistance, Ω', 'plain', [0, 20, 0.005], 4),

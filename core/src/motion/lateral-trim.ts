@@ -1,0 +1,92 @@
+import { FailedComputation, factorise, solveFactorised } from '../numerics';
+import { GRAVITY } from '../atmosphere';
+import type { MotionCase } from './derivatives';
+
+/** What steady straight flight with a sideslip has to hold; rad, N, N·m. */
+export interface LateralDemand {
+  /** With the wind from the right positive, rad. */ sideslip: number;
+  /** Moments from elsewhere, body axes: an engine out, unequal wings; right wing down and nose right positive, N·m. */
+  rollMoment?: number;
+  yawMoment?: number;
+  /** To the right, N. */ sideForce?: number;
+}
+
+/** A control in lateral trim. */
+export interface LateralControl {
+  name: string;
+  /** rad */ deflection: number;
+  /** Of its limits on that side, rad; null where none is given. */ limit: number | null;
+  /** Share of the limit that is left; below 0 beyond it. */ left: number | null;
+}
+
+/** Steady straight flight with a sideslip. */
+export interface LateralTrim {
+  /** Right wing down positive, rad. */ bank: number;
+  controls: LateralControl[];
+  /** Greatest sideslip to that side until a control meets its limit, rad, and which; null where none does. */
+  most: { sideslip: number; control: string } | null;
+}
+
+/**
+ * Trims steady straight flight with a sideslip, a crosswind on the approach, an engine out or unequal wings: bank, and the controls that roll and yaw, from the
+ * linear lateral equations.
+ * @param c in steady flight, derivatives in stability axes. @param limits of controls by name, rad: least and greatest.
+ * @throws FailedComputation `no-lateral-control` where no two controls hold roll and yaw.
+ * @source Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, §7.8 (steady sideslip).
+ */
+export function lateralTrim(
+  c: MotionCase,
+  demand: LateralDemand,
+  limits: Readonly<Record<string, readonly [number, number]>> = {},
+): LateralTrim {
+  const { derivatives: d, area, span, mass, density, speed } = c;
+  const qS = 0.5 * density * speed * speed * area;
+  // Of all pairs of controls the one that holds roll and yaw with the least effort of both.
+  const able = Object.entries(d.controls).filter(([, k]) => Math.hypot(k.Cl, k.Cn) > 1e-4);
+  let best: { names: [string, string]; strength: number } | null = null;
+  able.forEach(([a, p], i) =>
+    able.slice(i + 1).forEach(([b, q]) => {
+      const strength = Math.abs(p.Cl * q.Cn - p.Cn * q.Cl);
+      if (strength > 1e-7 && (!best || strength > best.strength)) best = { names: [a, b], strength };
+    }),
+  );
+  if (!best)
+    throw new FailedComputation(
+      'no-lateral-control',
+      able.length === 0
+        ? 'No control rolls or yaws: a sideslip cannot be held.'
+        : `${able.map(([name]) => name).join(', ')} alone cannot hold roll and yaw together.`,
+      'Give it an aileron and a rudder in Airframe.',
+    );
+  const { names } = best as { names: [string, string] };
+  const [p, q] = names.map((name) => d.controls[name]);
+  const weight = (mass * GRAVITY * Math.cos((c.climbDeg * Math.PI) / 180)) / qS;
+  const solve = (of: LateralDemand) => {
+    // Side force, roll and yaw; the weight's part is linear in the sine of the bank.
+    const matrix = Float64Array.of(weight, p.CY, q.CY, 0, p.Cl, q.Cl, 0, p.Cn, q.Cn);
+    const right = Float64Array.of(
+      -d.CY_beta * of.sideslip - (of.sideForce ?? 0) / qS,
+      -d.Cl_beta * of.sideslip - (of.rollMoment ?? 0) / (qS * span),
+      -d.Cn_beta * of.sideslip - (of.yawMoment ?? 0) / (qS * span),
+    );
+    const [sine, one, two] = solveFactorised(factorise(matrix, 3), right);
+    return { sine, deflections: [one, two] };
+  };
+  const now = solve(demand);
+  const [still, unit] = [solve({ ...demand, sideslip: 0 }), solve({ sideslip: 1 })];
+  const side = demand.sideslip < 0 ? -1 : 1;
+  let most: LateralTrim['most'] = null;
+  const controls = names.map((name, i): LateralControl => {
+    const own = limits[name];
+    const deflection = now.deflections[i];
+    const limit = own ? (deflection < 0 ? own[0] : own[1]) : null;
+    if (own) {
+      const slope = side * unit.deflections[i];
+      const until = slope > 0 ? (own[1] - still.deflections[i]) / slope : (own[0] - still.deflections[i]) / slope;
+      if (Number.isFinite(until) && (!most || until < Math.abs(most.sideslip)))
+        most = { sideslip: side * Math.max(0, until), control: name };
+    }
+    return { name, deflection, limit, left: limit ? 1 - deflection / limit : null };
+  });
+  return { bank: Math.asin(Math.max(-1, Math.min(1, now.sine))), controls, most };
+}
