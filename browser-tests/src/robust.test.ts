@@ -58,6 +58,37 @@ describe('two tabs', () => {
   });
 });
 
+describe('a browser that keeps nothing', () => {
+  /** Whatever is written to the browser's storages fails from now on. */
+  const withoutStorage = `
+    Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError'); };
+    IDBFactory.prototype.open = () => { throw new DOMException('blocked', 'SecurityError'); };`;
+  it('sends every edit all the same, says what it cannot keep, and has it after a reload', async () => {
+    await page.open(`/p/${id}/brief`);
+    await page.find('[data-test=design-point]');
+    await page.driver.executeScript(withoutStorage);
+    await page.type('Speed', '27');
+    await page.saved();
+    await page.type('Altitude', '700');
+    await page.saved();
+    await page.open(`/p/${id}/brief`);
+    await page.until('the speed', async () => (await page.value('Speed')) === '27.0');
+    expect(await page.value('Altitude')).toBe('700');
+    await page.driver.executeScript(withoutStorage);
+    await page.driver.executeScript(`
+      const original = window.fetch; window.cut = true;
+      window.fetch = (...a) => window.cut && String(a[0]).endsWith('/edits') ? Promise.reject(new TypeError('cut')) : original(...a);`);
+    await page.type('Speed', '26');
+    await page.until('says so', async () => /NOT kept here/.test(await page.text('[data-test=saving]')));
+    await page.click('[data-test=saving]');
+    expect(await page.text('[data-test=not-kept]')).toMatch(/do not close this page/);
+    await page.driver.executeScript('window.cut = false');
+    await page.saved();
+    const after = await server.call<{ document: { brief: { speed: number } } }>('GET', `/projects/${id}`);
+    expect(after.document.brief.speed).toBe(26);
+  });
+});
+
 describe('a server that dies', () => {
   it('loses no edit: kept here, saved when it is back, also over a reload', async () => {
     await page.open(`/p/${id}/brief`);

@@ -2,11 +2,12 @@ import { defineStore } from 'pinia';
 import { reactive, ref, watchEffect } from 'vue';
 import type { DecimalMark, UnitSet } from '@veldtwind/core/units';
 import { call } from '@/api/client';
+import { readSmall, writeSmall } from '@/lib/browser-storage';
 
 const UNSENT = 'veldtwind-preferences-unsent';
 function unsent(): string[] {
   try {
-    const list: unknown = JSON.parse(localStorage.getItem(UNSENT) ?? '[]');
+    const list: unknown = JSON.parse(readSmall(UNSENT) ?? '[]');
     return Array.isArray(list) ? list.filter((k) => typeof k === 'string') : [];
   } catch {
     return [];
@@ -22,7 +23,7 @@ const marks = ['point', 'comma'] as const;
 export const usePreferences = defineStore('preferences', () => {
   const cached = (() => {
     try {
-      return JSON.parse(localStorage.getItem('veldtwind-preferences') ?? '{}') as Record<string, unknown>;
+      return JSON.parse(readSmall('veldtwind-preferences') ?? '{}') as Record<string, unknown>;
     } catch {
       return {};
     }
@@ -55,8 +56,9 @@ export const usePreferences = defineStore('preferences', () => {
   }
 
   function remember(): void {
-    localStorage.setItem('veldtwind-preferences', JSON.stringify(values));
-    localStorage.setItem(UNSENT, JSON.stringify([...dirty]));
+    // Where it is full or blocked they hold for this page, and the server has them.
+    writeSmall('veldtwind-preferences', JSON.stringify(values));
+    writeSmall(UNSENT, JSON.stringify([...dirty]));
   }
 
   function send(): void {

@@ -145,6 +145,74 @@ beforeEach(() => {
   store.clear();
 });
 
+describe('a browser that keeps nothing', () => {
+  const storage = globalThis.localStorage;
+  afterEach(() =>
+    Object.defineProperty(globalThis, 'localStorage', { value: storage, configurable: true, writable: true }),
+  );
+  const full = () => {
+    const refuse = () => {
+      throw new Error('QuotaExceededError');
+    };
+    Object.defineProperty(globalThis, 'localStorage', {
+      configurable: true,
+      get: () => ({ getItem: () => null, removeItem: () => undefined, key: () => null, length: 0, setItem: refuse }),
+    });
+  };
+  const blocked = () =>
+    Object.defineProperty(globalThis, 'localStorage', {
+      configurable: true,
+      get: () => {
+        throw Object.assign(new Error('blocked'), { name: 'SecurityError' });
+      },
+    });
+  it.each([
+    ['full', full],
+    ['blocked', blocked],
+  ])('storage %s: every edit is sent, and nothing snaps back', async (_, make) => {
+    make();
+    const project = await opened();
+    project.edit('Speed', (d) => void (d.brief.speed = 31));
+    expect(project.document.brief.speed).toBe(31);
+    project.edit('Mass', (d) => void (d.brief.mass = 12));
+    await settled();
+    expect(server.document.brief).toMatchObject({ speed: 31, mass: 12 });
+    expect([project.connection, project.waiting.length, project.atRisk]).toEqual(['saved', 0, false]);
+  });
+  it.each([
+    ['full', full],
+    ['blocked', blocked],
+  ])(
+    'storage %s and the server away: it is told that closing would lose it, until the server has it',
+    async (_, make) => {
+      make();
+      const project = await opened();
+      server.fail = () => new Unreachable('away');
+      project.edit('Speed', (d) => void (d.brief.speed = 32));
+      await settled();
+      expect([project.connection, project.atRisk]).toEqual(['away', true]);
+      expect(project.document.brief.speed).toBe(32);
+      server.fail = null;
+      await project.flushed();
+      await settled();
+      expect([server.document.brief.speed, project.connection, project.atRisk]).toEqual([32, 'saved', false]);
+    },
+  );
+  it('keeps what waits as soon as there is room again', async () => {
+    full();
+    const project = await opened();
+    server.fail = () => new Unreachable('away');
+    project.edit('Speed', (d) => void (d.brief.speed = 33));
+    await settled();
+    expect(project.atRisk).toBe(true);
+    Object.defineProperty(globalThis, 'localStorage', { value: storage, configurable: true, writable: true });
+    await project.flushed();
+    await settled();
+    expect([project.connection, project.atRisk]).toEqual(['away', false]);
+    expect([...store.keys()].some((k) => k.startsWith('veldtwind-edit-p-'))).toBe(true);
+  });
+});
+
 describe('an edit', () => {
   it('is a change of the newest state: two made at once both stay', async () => {
     const project = await opened();

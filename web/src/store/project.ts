@@ -61,6 +61,8 @@ export const useProject = defineStore('project', () => {
   const opened = ref(0);
   const failure = ref<{ message: string; hint?: string } | null>(null);
   const conflict = shallowRef<Conflict | null>(null);
+  /** Edits that this browser could not keep: they are lost where the page is closed before the server has them. */
+  const unkept = shallowRef<ReadonlySet<string>>(new Set());
   const unread = shallowRef<{ key: string; why: string; message: string }[]>([]);
   let store: WaitingEdits | undefined;
   let stopListening: (() => void) | undefined;
@@ -95,6 +97,13 @@ export const useProject = defineStore('project', () => {
   const library = computed(() => document.value.sections);
   const sections = computed(() => markRaw(Object.values(library.value).sort((a, b) => byName.compare(a.name, b.name))));
   const refused = computed(() => waiting.value.filter((e) => e.refused));
+  /** Whether closing the page now would lose an edit. */
+  const atRisk = computed(() => waiting.value.some((e) => unkept.value.has(e.editId)));
+
+  // What is kept in this browser survives a reload; what is not would be lost.
+  globalThis.addEventListener?.('beforeunload', (e) => {
+    if (atRisk.value) e.preventDefault();
+  });
 
   function tell(told: Told): void {
     name.value = told.name;
@@ -148,7 +157,7 @@ export const useProject = defineStore('project', () => {
       for (const e of await kept.all()) {
         if (known.has(e.editId) || (await isThere(e.tab))) continue;
         const own = { ...e, tab: TAB };
-        await kept.keep(own);
+        await keepHere(own);
         mine.push(own);
       }
       if (mine.length > 0) waiting.value = [...mine, ...waiting.value].sort((a, b) => a.at - b.at);
@@ -162,6 +171,7 @@ export const useProject = defineStore('project', () => {
     id.value = null;
     store = undefined;
     waiting.value = [];
+    unkept.value = new Set();
     preview.value = [];
     conflict.value = null;
     unread.value = [];
@@ -245,17 +255,46 @@ export const useProject = defineStore('project', () => {
     };
     waiting.value = [...waiting.value, made];
     if (connection.value === 'saved') connection.value = 'saving';
-    void store.keep(made).then(flush);
+    // It is sent whatever becomes of keeping it.
+    void keepHere(made);
+    void flush();
   }
 
-  async function drop(editId: string): Promise<void> {
+  /** Of each edit the keeping that is under way: nothing is forgotten before it was kept. */
+  const keeping = new Map<string, Promise<unknown>>();
+  /** Keeps an edit in this browser until the server has it, and remembers where that cannot be. */
+  function keepHere(edit: WaitingEdit): Promise<void> {
+    const kept = store;
+    const mine = (keeping.get(edit.editId) ?? Promise.resolve()).then(async () => {
+      const held = (await kept?.keep(edit).catch(() => false)) ?? false;
+      if (held === unkept.value.has(edit.editId)) {
+        const next = new Set(unkept.value);
+        if (held) next.delete(edit.editId);
+        else next.add(edit.editId);
+        unkept.value = next;
+      }
+    });
+    keeping.set(edit.editId, mine);
+    return mine;
+  }
+  function drop(editId: string): void {
     const gone = waiting.value.find((e) => e.editId === editId);
     waiting.value = waiting.value.filter((e) => e.editId !== editId);
-    if (gone) await store?.forget(gone);
+    if (!gone) return;
+    const kept = store;
+    void (keeping.get(editId) ?? Promise.resolve())
+      .then(() => kept?.forget(gone))
+      .catch(() => undefined)
+      .finally(() => {
+        keeping.delete(editId);
+        unkept.value = new Set([...unkept.value].filter((e) => e !== editId));
+        // Room may have come free for what could not be kept.
+        for (const e of waiting.value) if (unkept.value.has(e.editId)) void keepHere(e);
+      });
   }
-  async function replace(next: WaitingEdit): Promise<void> {
+  function replace(next: WaitingEdit): void {
     waiting.value = waiting.value.map((e) => (e.editId === next.editId ? next : e));
-    await store?.keep(next);
+    void keepHere(next);
   }
 
   /** The next edit to be sent: made before the next step back, not refused, and waiting for none that is. */
@@ -284,6 +323,8 @@ export const useProject = defineStore('project', () => {
     if (conflict.value) return;
     flushing = true;
     clearTimeout(retry);
+    // There may be room by now for what this browser could not keep.
+    for (const e of waiting.value) if (unkept.value.has(e.editId)) void keepHere(e);
     try {
       for (let next = nextEdit(); id.value && next; next = nextEdit()) {
         const project = id.value;
@@ -298,7 +339,7 @@ export const useProject = defineStore('project', () => {
           return;
         }
         if (changes.length === 0) {
-          await drop(next.editId);
+          drop(next.editId);
           continue;
         }
         const base = version.value;
@@ -314,7 +355,7 @@ export const useProject = defineStore('project', () => {
           else if (applied.base === version.value) settle(applied);
           else if (applied.version > version.value) behind = true;
           // Both at once, so that nothing flickers back for a moment.
-          await drop(next.editId);
+          drop(next.editId);
         } catch (error) {
           if (id.value !== project) return;
           if (!(await failed(next, base, error))) return;
@@ -344,7 +385,7 @@ export const useProject = defineStore('project', () => {
       return version.value > base;
     }
     if (error instanceof ApiError && error.status < 500 && error.status !== 401 && error.status !== 429) {
-      await replace({ ...edit, refused: { code: error.code, message: error.message, hint: error.hint } });
+      replace({ ...edit, refused: { code: error.code, message: error.message, hint: error.hint } });
       toast.error(`Not saved: ${error.message}`, { description: error.hint });
       return true;
     }
@@ -359,7 +400,7 @@ export const useProject = defineStore('project', () => {
   async function resolveConflict(choice: 'mine' | 'theirs'): Promise<void> {
     const met = conflict.value;
     if (!met) return;
-    if (choice === 'theirs') await drop(met.edit.editId);
+    if (choice === 'theirs') drop(met.edit.editId);
     else {
       // Made on what stands now, so that it does not collide with it again.
       const now = partsIn(
@@ -368,7 +409,7 @@ export const useProject = defineStore('project', () => {
       );
       const { changes } = rebase(met.edit, now);
       const before = Object.fromEntries(met.edit.changes.map((c) => [c.part, now.get(c.part) ?? null]));
-      await replace({ ...met.edit, base: version.value, changes, before });
+      replace({ ...met.edit, base: version.value, changes, before });
     }
     conflict.value = null;
     void flush();
@@ -378,12 +419,12 @@ export const useProject = defineStore('project', () => {
   async function tryAgain(editId: string): Promise<void> {
     const found = waiting.value.find((e) => e.editId === editId);
     if (!found) return;
-    await replace({ ...found, refused: undefined });
+    replace({ ...found, refused: undefined });
     void flush();
   }
   /** Gives up a refused edit, knowingly. */
   async function discard(editId: string): Promise<void> {
-    await drop(editId);
+    drop(editId);
     void flush();
   }
   /** Keeps what a refused edit made under names of its own, and gives the edit up. */
@@ -391,7 +432,7 @@ export const useProject = defineStore('project', () => {
     const found = waiting.value.find((e) => e.editId === editId);
     if (!found) return;
     const copies = asCopies(edited.value, found);
-    await drop(editId);
+    drop(editId);
     if (copies) edit(copies.label, copies.edit);
   }
 
@@ -473,6 +514,7 @@ export const useProject = defineStore('project', () => {
     candidates,
     sections,
     waiting,
+    atRisk,
     refused,
     undoLabel,
     redoLabel,

@@ -57,6 +57,7 @@ describe('edits that wait for the server', () => {
       get: (k: string) => Promise.resolve(kept.get(k)),
       set: (k: string, v: unknown) => Promise.resolve(void kept.set(k, v)),
       remove: (k: string) => Promise.resolve(void kept.delete(k)),
+      keys: () => Promise.resolve([...kept.keys()]),
     };
     const small = s.setItem;
     s.setItem = (k, v) => {
@@ -69,6 +70,62 @@ describe('edits that wait for the server', () => {
     expect(await p.all()).toEqual([edit(30)]);
     await p.forget(edit(30));
     expect(kept.size + s.length).toBe(0);
+  });
+});
+
+describe('edits where the browser keeps nothing', () => {
+  const refuse = (name: string) => () => {
+    throw Object.assign(new Error(name), { name });
+  };
+  const gone = {
+    get: () => Promise.reject(new Error('blocked')),
+    set: () => Promise.reject(new Error('blocked')),
+    remove: () => Promise.reject(new Error('blocked')),
+    keys: () => Promise.reject(new Error('blocked')),
+  };
+  const memory = () => {
+    const kept = new Map<string, unknown>();
+    return {
+      kept,
+      get: (k: string) => Promise.resolve(kept.get(k)),
+      set: (k: string, v: unknown) => Promise.resolve(void kept.set(k, v)),
+      remove: (k: string) => Promise.resolve(void kept.delete(k)),
+      keys: () => Promise.resolve([...kept.keys()]),
+    };
+  };
+  it('say so, and throw nowhere: small storage full to the last byte, large one blocked', async () => {
+    const s = { ...storage(), setItem: refuse('QuotaExceededError') } as unknown as Storage;
+    const p = new WaitingEdits('p', s, gone);
+    expect(await p.keep(edit(30))).toBe(false);
+    expect(await p.all()).toEqual([]);
+    await p.forget(edit(30));
+  });
+  it('say so where the small storage is blocked altogether', async () => {
+    const blocked = new Proxy({}, { get: refuse('SecurityError') }) as Storage;
+    for (const s of [blocked, null]) {
+      const p = new WaitingEdits('p', s, gone);
+      expect(await p.keep(edit(30))).toBe(false);
+      expect(await p.all()).toEqual([]);
+      await p.forget(edit(30));
+    }
+  });
+  it('use the large storage alone where the small one takes not even the place', async () => {
+    const s = { ...storage(), setItem: refuse('QuotaExceededError') } as unknown as Storage;
+    const large = memory();
+    const p = new WaitingEdits('p', s, large);
+    expect(await p.keep(edit(30, 2))).toBe(true);
+    expect(await p.keep(edit(31, 1))).toBe(true);
+    expect((await p.all()).map((e) => e.at)).toEqual([1, 2]);
+    await p.forget(edit(30, 2));
+    expect([...large.kept.keys()]).toEqual(['veldtwind-edit-p-e1']);
+  });
+  it('do not bring an older state back where the newest does not fit any more', async () => {
+    const s = storage();
+    const p = new WaitingEdits('p', s, gone);
+    await p.keep(edit(30));
+    s.setItem = refuse('QuotaExceededError');
+    expect(await p.keep({ ...edit(31), label: 'Newer' })).toBe(false);
+    expect(await p.all()).toEqual([]);
   });
 });
 

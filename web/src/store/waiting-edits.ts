@@ -1,5 +1,6 @@
-import { del, get, set } from 'idb-keyval';
+import { del, get, keys, set } from 'idb-keyval';
 import { mergeValues, type PartChange, type PartValue } from '@veldtwind/core/project';
+import { smallStorage } from '@/lib/browser-storage';
 
 /** Why an edit was not taken. */
 export interface Refusal {
@@ -29,11 +30,14 @@ export interface LargeStorage {
   get(key: string): Promise<unknown>;
   set(key: string, value: unknown): Promise<void>;
   remove(key: string): Promise<void>;
+  keys(): Promise<string[]>;
 }
 const inBrowser: LargeStorage = {
-  get: (key) => get(key),
-  set: (key, value) => set(key, value),
-  remove: (key) => del(key),
+  // Asked for in turn: where it is blocked, asking itself throws.
+  get: async (key) => get(key),
+  set: async (key, value) => set(key, value),
+  remove: async (key) => del(key),
+  keys: async () => (await keys()).filter((k): k is string => typeof k === 'string'),
 };
 /** Stands in the small storage for an edit that waits in the large one. */
 const ELSEWHERE = '"elsewhere"';
@@ -56,7 +60,7 @@ const isEdit = (e: unknown): e is WaitingEdit => {
 export class WaitingEdits {
   constructor(
     private readonly project: string,
-    private readonly storage: Storage = localStorage,
+    private readonly storage: Storage | null = smallStorage(),
     private readonly large: LargeStorage = inBrowser,
   ) {}
 
@@ -64,36 +68,62 @@ export class WaitingEdits {
     return prefix(this.project) + edit.editId;
   }
 
-  /** Keeps an edit, or its new state. */
-  async keep(edit: WaitingEdit): Promise<void> {
+  /** Keeps an edit, or its new state. @returns false where this browser keeps nothing: its storages are full, or blocked. */
+  async keep(edit: WaitingEdit): Promise<boolean> {
     const key = this.place(edit);
+    if (this.write(key, JSON.stringify(edit))) return true;
     try {
-      this.storage.setItem(key, JSON.stringify(edit));
-    } catch {
-      // It does not fit: the large storage takes it, the small one remembers where it is.
+      // It does not fit: the large storage takes it; the small one remembers where it is, where it can.
       await this.large.set(key, JSON.parse(JSON.stringify(edit)));
-      this.storage.setItem(key, ELSEWHERE);
+    } catch {
+      return false;
+    }
+    this.write(key, ELSEWHERE);
+    return true;
+  }
+
+  private write(key: string, text: string): boolean {
+    if (!this.storage) return false;
+    try {
+      this.storage.setItem(key, text);
+      return true;
+    } catch {
+      // An older state of it must not come back as the newest.
+      try {
+        this.storage.removeItem(key);
+      } catch {
+        // Blocked altogether.
+      }
+      return false;
     }
   }
 
   async forget(edit: Pick<WaitingEdit, 'editId'>): Promise<void> {
     const key = this.place(edit);
-    const was = this.storage.getItem(key);
-    this.storage.removeItem(key);
-    if (was === ELSEWHERE) await this.large.remove(key).catch(() => undefined);
+    let was: string | null = null;
+    try {
+      was = this.storage?.getItem(key) ?? null;
+      this.storage?.removeItem(key);
+    } catch {
+      // Blocked: nothing was kept there.
+    }
+    if (was === ELSEWHERE || was === null) await this.large.remove(key).catch(() => undefined);
   }
 
   /** All that wait for this project, in the order in which they were made; what cannot be read is left alone. */
   async all(): Promise<WaitingEdit[]> {
-    const keys: string[] = [];
-    for (let i = 0; i < this.storage.length; i++) {
-      const key = this.storage.key(i);
-      if (key?.startsWith(prefix(this.project))) keys.push(key);
+    const own = new Set<string>();
+    const mine = (key: string | null | undefined) => key?.startsWith(prefix(this.project)) && own.add(key);
+    try {
+      for (let i = 0; i < (this.storage?.length ?? 0); i++) mine(this.storage?.key(i));
+    } catch {
+      // Blocked: the large storage may have some all the same.
     }
+    for (const key of await this.large.keys().catch(() => [])) mine(key);
     const found: WaitingEdit[] = [];
-    for (const key of keys) {
+    for (const key of own) {
       try {
-        const text = this.storage.getItem(key) ?? 'null';
+        const text = this.storage?.getItem(key) ?? ELSEWHERE;
         const edit: unknown = text === ELSEWHERE ? await this.large.get(key) : JSON.parse(text);
         if (isEdit(edit)) found.push(edit);
       } catch {

@@ -11,11 +11,14 @@ const count = computed(() => project.waiting.length);
 const words = computed(() => {
   if (project.refused.length > 0) return `${project.refused.length} not taken`;
   if (project.connection === 'away')
-    return count.value > 0 ? `Server away: not saved yet (${count.value}), kept here` : 'Server away';
+    return count.value > 0
+      ? `Server away: not saved yet (${count.value}), ${project.atRisk ? 'NOT kept here' : 'kept here'}`
+      : 'Server away';
+  if (project.atRisk) return 'Saving… (not kept in this browser)';
   return count.value > 0 ? 'Saving…' : 'Saved';
 });
 const alarming = computed(
-  () => project.refused.length > 0 || project.connection === 'away' || project.unread.length > 0,
+  () => project.refused.length > 0 || project.connection === 'away' || project.unread.length > 0 || project.atRisk,
 );
 const canCopy = (e: WaitingEdit) => {
   const { sections, candidates } = copyable(e);
@@ -37,7 +40,11 @@ const canCopy = (e: WaitingEdit) => {
         {{ count === 0 ? 'Every edit is saved' : `${count} ${count === 1 ? 'edit is' : 'edits are'} not saved yet` }}
       </h2>
       <p v-if="project.trouble" class="mt-1 text-clay" role="alert">{{ project.trouble }}</p>
-      <p v-if="count > 0" class="mt-0.5 text-soft">
+      <p v-if="project.atRisk" class="mt-0.5 text-clay" role="alert" data-test="not-kept">
+        This browser cannot keep them: its storage for this site is full or blocked. They are sent as soon as the server
+        takes them; do not close this page before. Allow site data, or make room, and they are kept as well.
+      </p>
+      <p v-else-if="count > 0" class="mt-0.5 text-soft">
         They are kept in this browser, and sent as soon as the server takes them.
       </p>
       <ul class="mt-1 max-h-80 overflow-y-auto">
