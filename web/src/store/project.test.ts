@@ -150,13 +150,16 @@ describe('a browser that keeps nothing', () => {
   afterEach(() =>
     Object.defineProperty(globalThis, 'localStorage', { value: storage, configurable: true, writable: true }),
   );
+  let room = false;
   const full = () => {
-    const refuse = () => {
-      throw new Error('QuotaExceededError');
+    room = false;
+    const setItem = (k: string, v: string) => {
+      if (!room) throw new Error('QuotaExceededError');
+      store.set(k, v);
     };
     Object.defineProperty(globalThis, 'localStorage', {
       configurable: true,
-      get: () => ({ getItem: () => null, removeItem: () => undefined, key: () => null, length: 0, setItem: refuse }),
+      get: () => ({ getItem: () => null, removeItem: () => undefined, key: () => null, length: 0, setItem }),
     });
   };
   const blocked = () =>
@@ -205,7 +208,7 @@ describe('a browser that keeps nothing', () => {
     project.edit('Speed', (d) => void (d.brief.speed = 33));
     await settled();
     expect(project.atRisk).toBe(true);
-    Object.defineProperty(globalThis, 'localStorage', { value: storage, configurable: true, writable: true });
+    room = true;
     await project.flushed();
     await settled();
     expect([project.connection, project.atRisk]).toEqual(['away', false]);
