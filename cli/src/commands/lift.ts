@@ -36,6 +36,7 @@ interface Options {
   spanwise?: string;
   spacing: string;
   wake: string;
+  ground?: string;
   speed?: string;
   altitude: string;
   ncrit: string;
@@ -71,6 +72,7 @@ export function liftCommand(): Command {
     )
     .option('--spacing <law>', 'cosine or uniform', DEFAULT_LATTICE.spacing)
     .option('--wake <direction>', 'body or stream', 'body')
+    .option('--ground <m>', 'height of the moment reference over the ground: images of the lattice')
     .option('--setting <name>', 'a kept setting of the controls; else they stand as the file has them')
     .option('--span-load', 'add the load of every strip')
     .option('--json', 'print JSON')
@@ -118,6 +120,7 @@ export function liftCommand(): Command {
         beta: one(o.beta, 'beta') * RAD,
         spread,
         wake: o.wake,
+        ...(o.ground !== undefined && { ground: groundOf(o) }),
       });
       if (o.method !== 'lattice' && o.method !== 'panels')
         throw new InvalidInput('method', `--method is lattice or panels, not ${o.method}.`);
@@ -200,6 +203,21 @@ export function liftCommand(): Command {
         ),
       );
     });
+}
+
+/** A height over the ground. @throws InvalidInput where it is none, or goes with a method without images. */
+function groundOf(o: Options): number {
+  const [height] = readRange(o.ground!, 'ground');
+  if (!(height > 0))
+    throw new InvalidInput('ground', `--ground ${height} is no height.`, 'Give metres above 0.', 'ground');
+  if (o.viscous || o.method !== 'lattice')
+    throw new InvalidInput(
+      'ground',
+      'Ground effect is of the lattice alone.',
+      'Leave out --viscous and --method.',
+      'ground',
+    );
+  return height;
 }
 
 /** The flow about the skins, in the shape of the lattice's answer. */

@@ -67,6 +67,7 @@ export const liftCase: z.ZodType<LiftCase> = z.object({
     .refine((s) => s.chordwise * s.spanwise <= MOST_REMOTE_PANELS, 'asks for too many panels')
     .optional(),
   wake: z.enum(['body', 'stream']).optional(),
+  ground: z.number().positive().max(1e5).optional(),
   sections: z.record(z.string(), sectionSource),
 });
 

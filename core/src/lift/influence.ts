@@ -1,5 +1,6 @@
 import { factorise, type Factorisation } from '../numerics';
 import { Arena, factoriseInPlace, kernels, type Kernels } from '../kernels';
+import { reflect, type GroundPlane } from './ground';
 import { HorseshoeField } from './horseshoe';
 import { joinedParts } from './joined';
 import type { SurfaceLattice } from './lattice';
@@ -39,10 +40,18 @@ export class ReferenceInfluence implements Influence {
   constructor(
     private readonly parts: readonly SurfaceLattice[],
     wake: readonly [number, number, number],
+    private readonly ground: GroundPlane | null = null,
   ) {
     this.fields = parts.map((p) => new HorseshoeField(p, wake));
     this.offsets = partOffsets(parts);
     this.joined = joinedParts(parts);
+  }
+
+  /** A part and its images: in the plane of symmetry, in the ground, and in both. Seen from an image, a point lies at its own image. */
+  private seen(from: number, sign: number): { side: 1 | -1; weight: number; ground: GroundPlane | null }[] {
+    const sides: { side: 1 | -1; weight: number }[] = [{ side: 1, weight: 1 }];
+    if (this.parts[from].mirrored) sides.push({ side: -1, weight: sign });
+    return sides.flatMap((s) => (this.ground ? [null, this.ground] : [null]).map((ground) => ({ ...s, ground })));
   }
 
   system(active: number[], sign: number): Factorisation {
@@ -57,14 +66,17 @@ export class ReferenceInfluence implements Influence {
           const field = this.fields[from];
           const own = this.joined(from, to);
           const { vx, vy, vz } = field;
-          field.at(controls[c], controls[c + 1], controls[c + 2], own);
-          for (let k = 0; k < vx.length; k++)
-            a[column + k] = normals[c] * vx[k] + normals[c + 1] * vy[k] + normals[c + 2] * vz[k];
-          if (this.parts[from].mirrored) {
-            field.at(controls[c], -controls[c + 1], controls[c + 2], own);
-            for (let k = 0; k < vx.length; k++) {
-              a[column + k] += sign * (normals[c] * vx[k] - normals[c + 1] * vy[k] + normals[c + 2] * vz[k]);
-            }
+          for (const seen of this.seen(from, sign)) {
+            const [x, z] = seen.ground
+              ? reflect(seen.ground, controls[c], controls[c + 2])
+              : [controls[c], controls[c + 2]];
+            const [nx, nz] = seen.ground
+              ? reflect(seen.ground, normals[c], normals[c + 2], true)
+              : [normals[c], normals[c + 2]];
+            const [side, weight] = [seen.side, seen.weight];
+            field.at(x, side * controls[c + 1], z, own);
+            for (let k = 0; k < vx.length; k++)
+              a[column + k] += weight * (nx * vx[k] + side * normals[c + 1] * vy[k] + nz * vz[k]);
           }
           column += vx.length;
         }
@@ -80,16 +92,21 @@ export class ReferenceInfluence implements Influence {
       const own = this.joined(from, to);
       const offset = this.offsets[from];
       for (let c = 0; c < points.length; c += 3) {
-        for (const image of this.parts[from].mirrored ? [0, sign] : [0]) {
-          field.at(points[c], image === 0 ? points[c + 1] : -points[c + 1], points[c + 2], own);
-          const weight = image === 0 ? 1 : image;
+        for (const { side, weight, ground } of this.seen(from, sign)) {
+          const [x, z] = ground ? reflect(ground, points[c], points[c + 2]) : [points[c], points[c + 2]];
+          field.at(x, side * points[c + 1], z, own);
           sets.forEach((gamma, s) => {
+            let [u, v, w] = [0, 0, 0];
             for (let k = 0; k < field.vx.length; k++) {
               const g = weight * gamma[offset + k];
-              out[s][c] += g * field.vx[k];
-              out[s][c + 1] += (image === 0 ? g : -g) * field.vy[k];
-              out[s][c + 2] += g * field.vz[k];
+              u += g * field.vx[k];
+              v += g * field.vy[k];
+              w += g * field.vz[k];
             }
+            if (ground) [u, w] = reflect(ground, u, w, true);
+            out[s][c] += u;
+            out[s][c + 1] += side * v;
+            out[s][c + 2] += w;
           });
         }
       }

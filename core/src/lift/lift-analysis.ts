@@ -33,6 +33,8 @@ export interface LiftInput {
   spread?: LatticeSpread;
   /** `body`: the wake leaves along the x axis; `stream`: along the free stream, solved anew at every angle. */
   wake?: 'body' | 'stream';
+  /** Height of the moment reference over the ground, m, in flight along it: solved anew at every angle, wakes along the ground. */
+  ground?: number;
 }
 
 /** What a lift analysis gives: loads at every angle, and the slopes and points that follow from them; rad, m. */
@@ -104,7 +106,7 @@ export function makeLattice(
     stretched,
     input.reference ?? referenceOf(surfaces),
     input.about ?? quarterChordPoint(placed),
-    { mach, wakeAngle },
+    { mach, wakeAngle, ...(input.ground === undefined ? {} : { ground: input.ground }) },
     controlSides(placed, lattice, spread.spacing),
   );
 }
@@ -159,11 +161,16 @@ export function liftOf(input: LiftInput, solver: VortexLattice, lineOf?: (key: s
   const points = alphas.map((alpha) => {
     const state = { alpha, sideslip: beta, controls };
     // A wake along the stream is another one at every angle.
-    const lattice = input.wake === 'stream' && lineOf ? makeLattice(input, lineOf, alpha) : solver;
+    const anew = input.wake === 'stream' || input.ground !== undefined;
+    const lattice = anew && lineOf ? makeLattice(input, lineOf, alpha) : solver;
     return lattice.at(state, [], () => ofBodies(state));
   });
   const h = 1e-3;
-  const [up, down] = [h, -h].map((alpha) => solver.coefficients({ alpha, controls }, ofBodies({ alpha, controls })));
+  const [up, down] = [h, -h].map((alpha) => {
+    // Over the ground the plane turns with the angle.
+    const lattice = input.ground !== undefined && lineOf ? makeLattice(input, lineOf, alpha) : solver;
+    return lattice.coefficients({ alpha, controls }, ofBodies({ alpha, controls }));
+  });
   const liftSlope = (up.CL - down.CL) / (2 * h);
   const momentSlope = (up.Cm - down.Cm) / (2 * h);
   const lift0 = 0.5 * (up.CL + down.CL);

@@ -16,12 +16,23 @@ interface Trace {
 /**
  * Induced drag from the wake far behind; fills in every strip's induced angle.
  * @param strips of the right sides in the lattice's order, then of the left ones where both are explicit. @param doubled both sides at once.
- * @param tilt angle of the wake above the body's x axis, rad.
+ * @param tilt angle of the wake above the body's x axis, rad. @param ground height of the ground as the wake's heights are measured, m; none without.
  * @returns drag over density and speed squared, m².
  * @source NACA TR-121, 1921.
  */
-export function trefftzDrag(lattice: Lattice, strips: readonly StripLoad[], doubled: boolean, tilt: number): number {
-  const traces = wakeTraces(lattice, strips, doubled, tilt);
+export function trefftzDrag(
+  lattice: Lattice,
+  strips: readonly StripLoad[],
+  doubled: boolean,
+  tilt: number,
+  ground?: number,
+): number {
+  const own = wakeTraces(lattice, strips, doubled, tilt);
+  const images =
+    ground === undefined
+      ? []
+      : own.map((t) => ({ ...t, za: 2 * ground - t.za, zb: 2 * ground - t.zb, circulation: -t.circulation }));
+  const traces = [...own, ...images];
   let drag = 0;
   strips.forEach((strip, i) => {
     const t = traces[i];

@@ -1,7 +1,8 @@
 import type { Point3, Reference } from '../airframe';
 import { solveColumns } from '../kernels';
 import { InvalidInput, solveFactorised, type Factorisation } from '../numerics';
-import { makeInfluence, partOffsets, type Influence } from './influence';
+import { checkAbove, groundBelow, stretchedPlane, type GroundPlane } from './ground';
+import { makeInfluence, partOffsets, ReferenceInfluence, type Influence } from './influence';
 import type { Lattice, SurfaceLattice } from './lattice';
 import type { AirframeLoads, StripLoad } from './loads';
 import { addNearField, type Response, type Share, type Totals } from './near-field';
@@ -29,6 +30,8 @@ export interface LatticeOptions {
   mach?: number;
   /** Angle of the wake above the body's x axis, rad; 0 leaves it along the body. */
   wakeAngle?: number;
+  /** Height of the moment reference over the ground, m; the ground lies along the wake. */
+  ground?: number;
 }
 
 /** Which problem a right-hand side belongs to: of a half with its mirror image, alike or opposite, or of the whole. */
@@ -62,6 +65,7 @@ export class VortexLattice {
   private readonly responses = new Map<string, Response>();
   private factors = new Map<Problem, { f: Factorisation; parts: number[] }>();
   private readonly influence: Influence;
+  private readonly ground: GroundPlane | null = null;
   private readonly offsets: number[];
   /** √(1 − M²). */
   private readonly compression: number;
@@ -95,7 +99,12 @@ export class VortexLattice {
     const angle = options.wakeAngle ?? 0;
     const raw = [Math.cos(angle), 0, Math.sin(angle) * this.compression];
     const norm = Math.hypot(...raw);
-    this.influence = influence ?? makeInfluence(stretched.parts, [raw[0] / norm, 0, raw[2] / norm]);
+    const wake: [number, number, number] = [raw[0] / norm, 0, raw[2] / norm];
+    if (options.ground !== undefined) {
+      this.ground = groundBelow(about, options.ground, angle);
+      checkAbove(lattice.parts, this.ground, options.ground);
+      this.influence = new ReferenceInfluence(stretched.parts, wake, stretchedPlane(this.ground, this.compression));
+    } else this.influence = influence ?? makeInfluence(stretched.parts, wake);
     this.offsets = partOffsets(lattice.parts);
   }
 
@@ -385,7 +394,7 @@ export class VortexLattice {
     const strips: StripLoad[] = [];
     for (const side of lateral ? ([1, -1] as const) : ([1] as const))
       addNearField(this.lattice, this.offsets, this.about, shares, side, doubled, totals, strips);
-    const drag = trefftzDrag(this.lattice, strips, doubled, this.options.wakeAngle ?? 0);
+    const drag = trefftzDrag(this.lattice, strips, doubled, this.options.wakeAngle ?? 0, this.ground?.d);
     return { forces: { ...totals, drag }, strips };
   }
 
