@@ -62,7 +62,7 @@ const elevator = {
   deflectionDeg: 0,
   limitsDeg: [-25, 25] as [number, number],
 };
-const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.5, 0.4], 2.5, 'naca:2412');
+const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.5, 0.4], 2.5, 'naca:1410');
 const tail = surface('tail', 'horizontal', true, { x: 2, y: 0, z: 0.1 }, [0.32, 0.28], 0.7);
 const finAt = (z: number) => surface('fin', 'vertical', false, { x: 1.98, y: 0, z }, [0.38, 0.26], 0.5);
 

@@ -5,7 +5,7 @@ import { freshBrief, freshCandidate, type CandidatePart } from '../project';
 import { airframeMotion, evaluateCandidate, sectionLookup } from '.';
 import { centreRange } from '../balance';
 
-const lookup = sectionLookup({ s: { kind: 'designation', designation: '2412', trailingEdge: 'published' } });
+const lookup = sectionLookup({ s: { kind: 'designation', designation: '1410', trailingEdge: 'published' } });
 const lineOf = (key: string) => keptMeanLine(lookup(key));
 const brief = { ...freshBrief(), speed: 45, altitude: 500, mass: 560 };
 const open = { min: null, max: null };

@@ -24,7 +24,7 @@ const surface = (
   stations: chords.map((chord) => ({ chord, twistDeg: 0, section: `naca:${section}` })),
   bays: [{ span, sweepDeg: sweep, dihedralDeg: dihedral }],
 });
-const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.6, 0.4], 2.2, { section: '2412', sweep: 4 });
+const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.6, 0.4], 2.2, { section: '1410', sweep: 4 });
 const tail = (z: number, dihedral = 0) =>
   surface('tail', 'horizontal', true, { x: 1.7, y: 0, z }, [0.36, 0.28], 0.7, { dihedral, incidenceDeg: -1 });
 const fin = (z: number, height: number) =>

@@ -2,10 +2,11 @@
 import { Download, Plus, Trash2, Upload } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { toast } from 'vue-sonner';
+import { withOwnEngine } from '@veldtwind/core/candidate';
 import { THRUST, type Measured } from '@veldtwind/core/control';
 import { parseJson, type FieldLimit } from '@veldtwind/core/limits';
 import { VeldtwindError } from '@veldtwind/core/numerics';
-import { scenarioSchema, type FlightInput, type Scenario } from '@veldtwind/core/simulation';
+import { engineOf, scenarioSchema, type FlightInput, type Scenario } from '@veldtwind/core/simulation';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -115,10 +116,12 @@ const put = (of: object, key: string, v: number) => ((of as Record<string, numbe
 const chains = computed(() => f.active.value?.autopilot?.chains ?? []);
 /** Whether the candidate's own loops move the thrust; without an engine in the scenario they cannot. */
 const pushes = computed(() => chains.value.some((c) => c.to === THRUST));
+/** Whether something pushes: an engine of the scenario, or the candidate's own. */
+const powered = computed(() => engineOf(withOwnEngine(s.value, f.active.value ?? {})) !== null);
 const outers = computed(() => [
   ...new Set([
-    ...chains.value.filter((c) => c.to !== THRUST || s.value.propeller).map((c) => c.laws[c.laws.length - 1].from),
-    ...(part.value.loops.throttle && s.value.propeller ? (['V'] as Measured[]) : []),
+    ...chains.value.filter((c) => c.to !== THRUST || powered.value).map((c) => c.laws[c.laws.length - 1].from),
+    ...(part.value.loops.throttle && powered.value ? (['V'] as Measured[]) : []),
   ]),
 ]);
 const WANTED: Record<Measured, FieldLimit> = {
@@ -260,11 +263,9 @@ const loadings = computed(() => [
         :model-value="part.loops.from"
         @commit="(v) => v !== null && f.edit('Start of the loops', (p) => (p.loops.from = v))"
       />
-      <p v-if="pushes && !s.propeller" class="text-[12px] text-soft">
-        The loop on the thrust rests: the scenario has no propeller.
-      </p>
+      <p v-if="pushes && !powered" class="text-[12px] text-soft">The loop on the thrust rests: there is no engine.</p>
       <SwitchRow
-        v-if="s.propeller && !pushes"
+        v-if="powered && !pushes"
         label="The throttle holds the speed"
         :model-value="part.loops.throttle"
         @update:model-value="(v) => f.edit('Throttle in a flight', (p) => (p.loops.throttle = v))"

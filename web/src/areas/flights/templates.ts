@@ -12,13 +12,13 @@ export type TemplateId = (typeof TEMPLATES)[number]['id'];
 
 /**
  * A scenario at the brief's speed and altitude.
- * @param pitch name of the control that pitches, where there is one. @param x of the centre of gravity. @param weight N.
+ * @param pitch name of the control that pitches, where there is one. @param x of the centre of gravity. @param weight N. @param engine whether the candidate has one.
  */
 export function fromTemplate(
   kind: TemplateId,
   id: string,
   brief: BriefPart,
-  of: { pitch: string | null; x: number; z: number; weight: number; span: number },
+  of: { pitch: string | null; x: number; z: number; weight: number; span: number; engine: boolean },
 ): ScenarioPart {
   const height = 120;
   const ground = Math.max(0, Math.round(brief.altitude - height));
@@ -28,18 +28,21 @@ export function fromTemplate(
     diameter: Number((0.12 * of.span).toFixed(2)),
     position: { x: of.x + 0.8, y: 0, z: of.z },
   };
+  // A candidate with an engine flies it; else a first propeller is given.
+  const pushed = of.engine ? {} : { propeller };
   const flight = { kind: 'flight', speed, height };
   const scenarios: Record<TemplateId, object> = {
     doublet: {
       launch: flight,
       duration: 12,
-      propeller,
+      ...pushed,
       inputs: of.pitch ? [{ kind: 'doublet', control: of.pitch, at: 1, duration: 1, amountDeg: 3 }] : [],
     },
     rail: {
       launch: { kind: 'rail', length: 6, elevationDeg: 12, height: 0.5 },
       duration: 20,
-      propeller: { ...propeller, throttle: 0.7 },
+      ...pushed,
+      throttle: 0.7,
       boosts: [
         {
           name: 'launcher',
@@ -56,14 +59,14 @@ export function fromTemplate(
     gust: {
       launch: flight,
       duration: 15,
-      propeller,
+      ...pushed,
       gusts: [{ axis: 'up', amplitude: 4, start: 2, duration: 0.6 }],
       turbulence: { windAt6m: 4, seed: 1 },
     },
     round: {
       launch: flight,
       duration: 120,
-      propeller,
+      ...pushed,
       waypoints: [
         { name: 'gate', x: 500, y: 0, height: height + 20, radius: 30 },
         { name: 'corner', x: 800, y: 500, height: height + 40, radius: 40 },

@@ -4,6 +4,7 @@ import { flownScenario, tableSpeed } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { KEPT_PLACES, MOST_KEPT_FLIGHTS, type KeptFlight, type ScenarioPart } from '@veldtwind/core/project';
+import { pushes } from '@veldtwind/core/propulsion';
 import { resultKey } from '@veldtwind/core/results';
 import { newId } from '@/lib/ids';
 import { useLive } from '@/lib/live';
@@ -104,6 +105,7 @@ export function useFlights() {
       x: mass?.centre.x ?? 0,
       z: mass?.centre.z ?? 0,
       weight: 9.81 * (mass?.mass ?? 1),
+      engine: pushes(c.engine),
       span: Math.max(0.3, ...c.surfaces.map((s) => 2 * s.bays.reduce((sum, b) => sum + b.span, 0))),
     });
     put(made, `New scenario: ${made.name}`);
