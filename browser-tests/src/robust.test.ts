@@ -62,7 +62,8 @@ describe('a browser that keeps nothing', () => {
   /** Whatever is written to the browser's storages fails from now on. */
   const withoutStorage = `
     Storage.prototype.setItem = () => { throw new DOMException('full', 'QuotaExceededError'); };
-    IDBFactory.prototype.open = () => { throw new DOMException('blocked', 'SecurityError'); };`;
+    IDBFactory.prototype.open = () => { throw new DOMException('blocked', 'SecurityError'); };
+    IDBDatabase.prototype.transaction = () => { throw new DOMException('blocked', 'InvalidStateError'); };`;
   it('sends every edit all the same, says what it cannot keep, and has it after a reload', async () => {
     await page.open(`/p/${id}/brief`);
     await page.find('[data-test=design-point]');
