@@ -13,6 +13,7 @@ import {
   motionPath,
   steady,
   steadyFlight,
+  steadyOwn,
   thick,
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
@@ -37,6 +38,7 @@ export const ANALYSES = {
   lift,
   'flow-lines': flowLinesOf,
   steady,
+  'steady-own': steadyOwn,
   thick,
   motion,
   'steady-flight': steadyFlight,

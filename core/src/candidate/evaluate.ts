@@ -92,7 +92,15 @@ export function parasiteOf(
 ): (speed: number) => number {
   const { bodies = [], reference, drag } = candidate;
   const surfaces = standing(candidate.surfaces, candidate.bodies);
-  return (speed) => dragBuildUp({ surfaces, bodies, reference, drag }, flowState(speed, brief.altitude), lookup).CD;
+  const known = new Map<number, number>();
+  return (speed) => {
+    let CD = known.get(speed);
+    if (CD === undefined) {
+      CD = dragBuildUp({ surfaces, bodies, reference, drag }, flowState(speed, brief.altitude), lookup).CD;
+      known.set(speed, CD);
+    }
+    return CD;
+  };
 }
 
 /** What is known of a candidate. A step that cannot be done leaves null and its reason in `problems`. */

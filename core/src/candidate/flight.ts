@@ -9,8 +9,6 @@ import {
   SteadyAircraft,
   steadySweep,
   type Aircraft,
-  type GlideFacts,
-  type GlidePoint,
   type OwnSpeeds,
   type SteadyResult,
   type SteadySweep,
@@ -89,13 +87,6 @@ export interface SteadyCase extends ShapeCase {
   sweep: SteadySweep;
 }
 
-/** A sweep of steady states with what follows for the weight. */
-export interface SteadyAnswer extends SteadyResult {
-  /** Of sweeps over angles. */ glide: GlideFacts | null;
-  /** Each state at its own speed. */ glidePolar: GlidePoint[];
-  /** Speed, lift and angle of the stall, at its own Reynolds number; null where the lift still rises at the end. */ stall: OwnSpeeds['stall'];
-}
-
 const shape = {
   surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
   bodies: z.array(bodySchema).max(MOST_BODIES),
@@ -105,7 +96,7 @@ const shape = {
 
 /** Lift and drag of a whole aircraft in steady states, with the polars of its sections. */
 export const steady = analysis({
-  version: 4,
+  version: 5,
   input: z.object({
     ...shape,
     drag: dragSchema.partial().optional(),
@@ -124,16 +115,24 @@ export const steady = analysis({
     polars: polarsSchema,
     sweep,
   }) as z.ZodType<SteadyCase>,
-  run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): SteadyAnswer => {
+  run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): SteadyResult => {
+    const lookup = sectionLookup(sections);
+    return steadySweep(aircraft, speed, over, lookup, (key) => keptMeanLine(lookup(key)));
+  },
+});
+
+/** Stall, glide and sink of the weight of a sweep over angles, each at its own Reynolds number: apart from the sweep, which is followed while a value is dragged. */
+export const steadyOwn = analysis({
+  version: 1,
+  input: steady.input,
+  run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): OwnSpeeds | null => {
+    if (over.kind !== 'alpha' && over.kind !== 'carrying') return null;
     const lookup = sectionLookup(sections);
     const lineOf = (key: string) => keptMeanLine(lookup(key));
     const flown = new SteadyAircraft(aircraft, speed, lookup, lineOf);
-    const result = steadySweep(aircraft, speed, over, lookup, lineOf, flown);
-    const overAngles = over.kind === 'alpha' || over.kind === 'carrying';
-    if (!overAngles || !(flown.weight > 0)) return { ...result, glide: null, glidePolar: [], stall: null };
-    const greatest = result.alphaCLmax === null ? null : { alpha: result.alphaCLmax };
-    const { glide, polar, stall } = ownSpeeds(flown, result.points, greatest, speed);
-    return { ...result, glide, glidePolar: polar, stall };
+    if (!(flown.weight > 0)) return null;
+    const { points, alphaCLmax } = steadySweep(aircraft, speed, over, lookup, lineOf, flown);
+    return ownSpeeds(flown, points, alphaCLmax === null ? null : { alpha: alphaCLmax }, speed);
   },
 });
 

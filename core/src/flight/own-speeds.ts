@@ -6,10 +6,10 @@ import { carrying } from './sweeps';
 
 const RAD = Math.PI / 180;
 /** Angles about the crest that the greatest lift is looked for among, rad. */
-const ABOUT = [-4, -3, -2, -1, 0, 1, 2, 3].map((d) => d * RAD);
+const ABOUT = [-3, -2, -1, 0, 1, 2].map((d) => d * RAD);
 /** Rounds in which speed and greatest lift follow each other, and when they have settled. */
 const ROUNDS = 12;
-const SETTLED = 1e-4;
+const SETTLED = 5e-4;
 
 /** No greatest lift is looked for beyond this angle, rad. */
 const STEEPEST = 30 * RAD;
@@ -50,7 +50,7 @@ export function ownSpeeds(
   const begin = greatest ?? top;
   const stall = begin && stallOf(flown, begin.alpha, start);
   const alphas = points.filter((p) => p.status !== 'unsolved' && p.CL > 0.1).map((p) => p.alpha);
-  const states = alphas.length > 0 ? carrying(flown, alphas, start) : [];
+  const states = alphas.length > 0 ? carrying(flown, alphas, start, SETTLED) : [];
   return {
     glide: glideFacts(states, stall?.CL ?? null, flown.weight, area, density),
     polar: glidePolar(states, flown.weight, area, density),
@@ -71,7 +71,7 @@ function stallOf(flown: SteadyAircraft, alpha: number, start: number): OwnSpeeds
       // The crest lies beyond one of the ends: it is looked for there.
       const solved = points.filter((p) => p.status !== 'unsolved').sort((a, b) => b.CL - a.CL);
       const shift = solved.length > 0 ? solved[0].alpha - at : 0;
-      if (Math.abs(shift) < 2 * RAD || at > STEEPEST) return null;
+      if (Math.abs(shift) < RAD || at > STEEPEST) return null;
       at += shift;
       continue;
     }

@@ -166,8 +166,8 @@ function atLifts(flown: SteadyAircraft, speed: number, lifts: readonly number[])
 /** Rounds in which the speed follows the lift. */
 const ROUNDS = 4;
 
-/** States at angles, each at the speed at which its lift carries the weight. @param start a speed to begin with, m/s. */
-export function carrying(flown: SteadyAircraft, alphas: readonly number[], start: number): SteadyPoint[] {
+/** States at angles, each at the speed at which its lift carries the weight. @param start a speed to begin with, m/s. @param close share of the speed within which it has settled. */
+export function carrying(flown: SteadyAircraft, alphas: readonly number[], start: number, close = 1e-5): SteadyPoint[] {
   const order = alphas.map((_, i) => i).sort((a, b) => alphas[a] - alphas[b]);
   const points: SteadyPoint[] = new Array(alphas.length);
   let turns: Float64Array | undefined;
@@ -180,9 +180,9 @@ export function carrying(flown: SteadyAircraft, alphas: readonly number[], start
     for (let round = 0; round < ROUNDS && found.point.CL > 0.02; round++) {
       const next = Math.sqrt((2 * flown.weight) / (density * flown.reference.area * found.point.CL));
       // The Reynolds number's part in the lift is small: the speed settles at once.
-      const close = Math.abs(next / speed - 1) < 1e-5;
+      const there = Math.abs(next / speed - 1) < close;
       speed = next;
-      if (close) {
+      if (there) {
         settled = true;
         break;
       }

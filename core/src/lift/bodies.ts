@@ -62,17 +62,42 @@ const slender = kept(60, (body: Body): SlenderBody[] => {
 });
 
 /**
- * Forces and moments of slender bodies in a state of flight, over density and speed squared; geometry axes, about a point. A closed body has a moment and
- * hardly a force. The cross-flow is the stream's with the rates of turn, and what is added to it.
- * @param added cross-flow of a body at a station, side and up, stream speeds; and how far a chord falls a metre aft that leads the flow there, NaN where none does.
+ * Adds the forces and moments of a slender body, over density and speed squared: what flows through a slice gains the momentum that the apparent mass of the slice
+ * gains. A closed body has a moment and hardly a force.
+ * @param cross cross-flow at a station, side and up, in a unit stream along the body. @param total added to; geometry axes, about a point.
  * @source NACA TR-184, 1924.
  */
+export function addSlender(
+  b: SlenderBody,
+  about: Point3,
+  cross: (station: number) => [number, number],
+  total: Totals,
+): void {
+  let before: [number, number] = [0, 0];
+  for (let i = 0; i < b.x.length; i++) {
+    const [side, up] = cross(i);
+    const now: [number, number] = [b.factor * b.aside[i] * side, b.factor * b.up[i] * up];
+    const fy = now[0] - before[0];
+    const fz = now[1] - before[1];
+    const last = Math.max(0, i - 1);
+    const rx = 0.5 * (b.x[i] + b.x[last]) - about.x;
+    const ry = b.y - about.y;
+    const rz = 0.5 * (b.z[i] + b.z[last]) - about.z;
+    total.fy += fy;
+    total.fz += fz;
+    total.mx += ry * fz - rz * fy;
+    total.my += -rx * fz;
+    total.mz += rx * fy;
+    before = now;
+  }
+}
+
+/** Forces of slender bodies in a state of flight, with the stream's cross-flow and the rates of turn alone. @returns over density and speed squared. */
 export function bodyForces(
   bodies: readonly SlenderBody[],
   state: FlightState,
   reference: Reference,
   about: Point3,
-  added?: (body: number, station: number) => { side: number; up: number; fall: number },
 ): Totals {
   const total: Totals = { fx: 0, fy: 0, fz: 0, mx: 0, my: 0, mz: 0 };
   const { alpha, sideslip = 0, rollRate = 0, pitchRate = 0, yawRate = 0 } = state;
@@ -91,32 +116,8 @@ export function bodyForces(
       side += rate * vel[1];
       up += rate * vel[2];
     }
-    return [side, up];
+    return [along * side, along * up];
   };
-  for (const [k, b] of bodies.entries()) {
-    let before: [number, number] = [0, 0];
-    for (let i = 0; i < b.x.length; i++) {
-      let [side, up] = across(b.x[i], b.y, b.z[i]);
-      if (added) {
-        const more = added(k, i);
-        side += more.side;
-        up = Number.isNaN(more.fall) ? up + more.up : along * more.fall;
-      }
-      const now: [number, number] = [b.factor * b.aside[i] * side, b.factor * b.up[i] * up];
-      // What flows through a slice gains the momentum that the apparent mass of the slice gains.
-      const fy = along * (now[0] - before[0]);
-      const fz = along * (now[1] - before[1]);
-      const last = Math.max(0, i - 1);
-      const rx = 0.5 * (b.x[i] + b.x[last]) - about.x;
-      const ry = b.y - about.y;
-      const rz = 0.5 * (b.z[i] + b.z[last]) - about.z;
-      total.fy += fy;
-      total.fz += fz;
-      total.mx += ry * fz - rz * fy;
-      total.my += -rx * fz;
-      total.mz += rx * fy;
-      before = now;
-    }
-  }
+  for (const b of bodies) addSlender(b, about, (i) => across(b.x[i], b.y, b.z[i]), total);
   return total;
 }

@@ -1,13 +1,23 @@
-import type { Body, Point3 } from '../airframe';
-import { bodyForces, slenderBodies, type SlenderBody } from './bodies';
+import type { Body } from '../airframe';
+import { addSlender, slenderBodies, type SlenderBody } from './bodies';
 import type { SurfaceLattice } from './lattice';
 import type { Totals } from './near-field';
+import { basisStreams, type RightSide, type StreamId } from './streams';
 import type { FlightState, VortexLattice } from './vortex-lattice';
 
 /** Induced speeds beyond this are those of a vortex that the axis passes by, and of no flow, stream speeds. */
 const GREATEST = 0.8;
 /** Surfaces whose normals lean more than this to the side turn no flow up or down. */
 const FLAT = 0.7;
+
+/** Stations of a body at which the surfaces' velocities are asked for, at most; between them they run straight. */
+const ASKED = 18;
+
+/** Which stations of a body are asked at, the ends among them. */
+function askedOf(stations: number): number[] {
+  if (stations <= ASKED) return Array.from({ length: stations }, (_, i) => i);
+  return Array.from({ length: ASKED }, (_, k) => Math.round((k * (stations - 1)) / (ASKED - 1)));
+}
 
 /** Stations of a body between the edges of a surface that it passes through: the flow goes along the chord there. */
 interface Shielded {
@@ -22,9 +32,13 @@ interface Shielded {
 export class BodyFlow {
   private readonly slender: readonly SlenderBody[];
   private readonly shielded: readonly Shielded[];
+  /** By body, the stations that are asked at. */ private readonly asked: readonly number[][];
   /** Places on the axes, all bodies one after the other. */
   private readonly places: Float64Array;
   private readonly wash = new Map<string, Float64Array>();
+  /** Forces of unit amounts, by right-hand side: of the stream itself, and of what the surfaces add. */
+  private units = new Map<string, { own: Totals; added: Totals }>();
+  private led: Totals | null = null;
 
   /** @param alone true to leave out what surfaces do to the bodies. */
   constructor(
@@ -33,49 +47,103 @@ export class BodyFlow {
     private readonly alone = false,
   ) {
     this.slender = slenderBodies(bodies);
-    this.places = Float64Array.from(this.slender.flatMap((b) => b.x.flatMap((x, i) => [x, b.y, b.z[i]])));
+    this.asked = this.slender.map((b) => askedOf(b.x.length));
+    this.places = Float64Array.from(
+      this.slender.flatMap((b, k) => this.asked[k].flatMap((i) => [b.x[i], b.y, b.z[i]])),
+    );
     this.shielded = this.slender.map((b) => shieldOf(b, lattice.lattice.parts));
   }
 
-  /** The same with moments about another point. */
+  /** The same with moments about another point; velocities at the axes are shared. */
   movedTo(lattice: VortexLattice): BodyFlow {
-    const moved: BodyFlow = Object.create(this);
-    return Object.assign(moved, { lattice });
+    const moved = Object.create(this) as BodyFlow;
+    return Object.assign(moved, { lattice, units: new Map(), led: null });
   }
 
   /**
-   * Forces of the bodies in a state of flight. @param share of the surfaces' circulation that is there: less past the stall.
+   * Forces of the bodies in a state of flight: the stream along them times the cross-flow, which is linear in what the state is made of.
+   * @param share of the surfaces' circulation that is there: less past the stall.
    * @returns over density and speed squared, geometry axes, about the lattice's moment reference.
    */
   forces(state: FlightState, share = 1): Totals {
-    const { reference, about } = this.lattice;
-    if (this.slender.length === 0) return { fx: 0, fy: 0, fz: 0, mx: 0, my: 0, mz: 0 };
-    if (this.alone) return bodyForces(this.slender, state, reference, about);
-    return bodyForces(this.slender, state, reference, about, this.added(state, about, share));
+    const total = none();
+    if (this.slender.length === 0) return total;
+    const along = Math.cos(state.alpha) * Math.cos(state.sideslip ?? 0);
+    const amounts = this.lattice.amountsOf(state);
+    this.ask(amounts.map(([id]) => id));
+    for (const [id, amount] of amounts) {
+      const { own, added } = this.unit(id);
+      for (const key of KEYS) total[key] += along * amount * (own[key] + share * added[key]);
+    }
+    if (!this.alone) {
+      this.led ??= this.crossForces((body, i) => [0, zeroIfNone(this.shielded[body].fall[i])]);
+      for (const key of KEYS) total[key] += along * along * this.led[key];
+    }
+    return total;
   }
 
-  /** What the surfaces add to the cross-flow at each station, side and up, stream speeds; and how the chord falls that leads the flow there. */
-  private added(state: FlightState, about: Point3, share: number) {
-    const amounts = this.lattice.amountsOf(state);
-    // Rates turn about the moment reference: what they induce belongs to it.
-    const key = (id: string) => (/^[pqr]$/.test(id) ? `${id} ${about.x} ${about.y} ${about.z}` : id);
-    const missing = amounts.filter(([id]) => !this.wash.has(key(id))).map(([id]) => id);
-    for (const [id, v] of this.lattice.washAt(this.places, missing)) this.wash.set(key(id), v);
-    const starts: number[] = [];
-    this.slender.reduce((at, b) => (starts.push(at), at + b.x.length), 0);
-    return (body: number, station: number): { side: number; up: number; fall: number } => {
-      const k = 3 * (starts[body] + station);
-      let [side, up] = [0, 0];
-      for (const [id, amount] of amounts) {
-        const v = this.wash.get(key(id))!;
-        side += amount * v[k + 1];
-        up += amount * v[k + 2];
-      }
-      const bounded = (v: number) => share * Math.max(-GREATEST, Math.min(GREATEST, v));
-      return { side: bounded(side), up: bounded(up), fall: this.shielded[body].fall[station] };
-    };
+  /** Rates turn about the moment reference: what they induce belongs to it. */
+  private washKey(id: string): string {
+    const { x, y, z } = this.lattice.about;
+    return /^[pqr]$/.test(id) ? `${id} ${x} ${y} ${z}` : id;
+  }
+
+  private ask(ids: readonly string[]): void {
+    if (this.alone) return;
+    const missing = ids.filter((id) => !this.wash.has(this.washKey(id)));
+    if (missing.length === 0) return;
+    for (const [id, v] of this.lattice.washAt(this.places, missing)) this.wash.set(this.washKey(id), v);
+  }
+
+  private unit(id: string): { own: Totals; added: Totals } {
+    let made = this.units.get(id);
+    if (made) return made;
+    const stream = basisStreams(this.lattice.reference, this.lattice.about)[id as StreamId] as RightSide | undefined;
+    const v = new Float64Array(3);
+    const free = (body: number, i: number) => this.alone || Number.isNaN(this.shielded[body].fall[i]);
+    const own = this.crossForces((body, i) => {
+      const b = this.slender[body];
+      v.fill(0);
+      stream?.velocity?.(b.x[i], b.y, b.z[i], v);
+      return [v[1], free(body, i) ? v[2] : 0];
+    });
+    const wash = this.wash.get(this.washKey(id));
+    const added = wash
+      ? this.crossForces((body, i) => {
+          const [side, up] = this.between(wash, body, i);
+          return [side, free(body, i) ? up : 0];
+        })
+      : none();
+    this.units.set(id, (made = { own, added }));
+    return made;
+  }
+
+  /** Velocities at a station, from those at the stations that were asked at. */
+  private between(wash: Float64Array, body: number, station: number): [number, number] {
+    const list = this.asked[body];
+    let start = 0;
+    for (let k = 0; k < body; k++) start += this.asked[k].length;
+    let n = 0;
+    while (n < list.length - 2 && list[n + 1] <= station) n++;
+    const { x } = this.slender[body];
+    const [from, to] = [x[list[n]], x[list[n + 1]]];
+    const t = to > from ? (x[station] - from) / (to - from) : 0;
+    const k = 3 * (start + n);
+    const bounded = (v: number) => Math.max(-GREATEST, Math.min(GREATEST, v));
+    return [bounded((1 - t) * wash[k + 1] + t * wash[k + 4]), bounded((1 - t) * wash[k + 2] + t * wash[k + 5])];
+  }
+
+  /** Forces of a cross-flow, side and up, in a unit stream along the bodies. */
+  private crossForces(cross: (body: number, station: number) => [number, number]): Totals {
+    const total = none();
+    this.slender.forEach((b, k) => addSlender(b, this.lattice.about, (i) => cross(k, i), total));
+    return total;
   }
 }
+
+const KEYS = ['fx', 'fy', 'fz', 'mx', 'my', 'mz'] as const;
+const none = (): Totals => ({ fx: 0, fy: 0, fz: 0, mx: 0, my: 0, mz: 0 });
+const zeroIfNone = (v: number) => (Number.isNaN(v) ? 0 : v);
 
 /** Where a body passes through surfaces that lie across it. */
 function shieldOf(b: SlenderBody, parts: readonly SurfaceLattice[]): Shielded {

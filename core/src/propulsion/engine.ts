@@ -101,27 +101,36 @@ export interface EngineAir {
   /** m/s; 340 without. */ soundSpeed?: number;
 }
 
+type Table = { points: PropellerPoint[]; J: number[]; CT: number[]; CP: number[]; CN: number[] };
+/** Tables of propellers that were made, by what they are made of: engines are asked anew with every edit, propellers hardly change. */
+const tables = new Map<string, Table>();
+const MOST_TABLES = 30;
+
 const SEA_LEVEL = 1.225;
 /** Slower than this a power has no thrust of its own, m/s. */
 const SLOWEST = 1;
 
 /** An engine that is ready to be asked: its propeller's table is made once. */
 export class Thruster {
-  private table: { points: PropellerPoint[]; J: number[]; CT: number[]; CP: number[]; CN: number[] } | null = null;
+  private table: Table | null = null;
 
   constructor(readonly engine: Engine) {}
 
   /** Coefficients of a motor's propeller over the advance ratio; null of other engines. */
   get propeller() {
     if (this.engine.kind !== 'motor') return null;
+    const rps = (0.7 * this.engine.kv * this.engine.voltage) / 60;
+    const key = JSON.stringify([this.engine.propeller, rps]);
+    this.table ??= tables.get(key) ?? null;
     if (!this.table) {
       const { zeroLiftDeg, slope, clMax, cdMin, ...shape } = this.engine.propeller;
       const zeroLift = (zeroLiftDeg * Math.PI) / 180;
       const made = pitchedPropeller(shape, { zeroLift, slope, clMax, cdMin, cdGrowth: 0.01, clOfLeastDrag: 0.3 });
-      const rps = (0.7 * this.engine.kv * this.engine.voltage) / 60;
       const points = propellerTable(made, rps);
       const of = (key: 'J' | 'CT' | 'CP' | 'CN') => points.map((p) => p[key]);
       this.table = { points, J: of('J'), CT: of('CT'), CP: of('CP'), CN: of('CN') };
+      if (tables.size >= MOST_TABLES) tables.clear();
+      tables.set(key, this.table);
     }
     return this.table;
   }

@@ -81,6 +81,7 @@ export class Lane {
 export const lanes = {
   candidate: new Lane(),
   aircraft: new Lane(),
+  own: new Lane(),
   skins: new Lane(),
   motion: new Lane(),
   control: new Lane(),

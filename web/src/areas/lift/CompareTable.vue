@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import type { SteadyAnswer } from '@veldtwind/core/candidate';
+import type { SteadyAnswer } from './use-steady';
 import { heaviestMass, type SteadyPoint } from '@veldtwind/core/flight';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';

@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import type { LiftingSurface } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import type { SteadyAnswer } from '@veldtwind/core/candidate';
+import type { SteadyAnswer } from './use-steady';
 import { controlMargins, heaviestMass, levelRange, type SteadySweep } from '@veldtwind/core/flight';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';

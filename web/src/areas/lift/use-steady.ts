@@ -1,7 +1,7 @@
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
 import type { InputOf, OutputOf } from '@veldtwind/core/analysis';
 import { inputsOfSteady, inputsOfThick } from '@veldtwind/core/candidate';
-import type { SteadySweep } from '@veldtwind/core/flight';
+import type { OwnSpeeds, SteadySweep } from '@veldtwind/core/flight';
 import { useLiveEach } from '@/lib/live-each';
 import type { CandidatePart } from '@/lib/types';
 import { useProject } from '@/store/project';
@@ -9,6 +9,13 @@ import { useWorkbench } from '@/store/workbench';
 import { resultKey } from '@veldtwind/core/results';
 import { GivenUp, lanes } from '@/worker/lane';
 import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
+
+/** A sweep with what follows for the weight; none of that while it is being computed. */
+export type SteadyAnswer = OutputOf<'steady'> & {
+  glide: OwnSpeeds['glide'] | null;
+  glidePolar: OwnSpeeds['polar'];
+  stall: OwnSpeeds['stall'];
+};
 
 /**
  * Steady states of the candidates that are looked at, with the polars that are there.
@@ -35,22 +42,28 @@ export function useSteady(
     const have = new Set(list.filter(polars.isThere).map(key));
     return list.length > 0 && list.every((n) => have.has(key(n)));
   };
-  const answers = useLiveEach(
-    () => looked().map((c) => c.id),
-    lanes.aircraft,
-    'steady',
-    (id) => {
-      const candidate = looked().find((c) => c.id === id);
-      const list = needs.value.get(id) ?? [];
-      const sweep = candidate ? sweepOf(candidate) : null;
-      if (!candidate || !sweep || !answerable(list)) return null;
-      const document = { ...project.document, candidates: { [id]: candidate } };
-      return inputsOfSteady(document, id, sweep, polars.ready(list), bodiesLift(id));
-    },
-  );
-  const of = (id: string) => {
+  const inputOf = (id: string) => {
+    const candidate = looked().find((c) => c.id === id);
     const list = needs.value.get(id) ?? [];
-    return answerable(list) ? (answers.of(id)?.value.value ?? null) : null;
+    const sweep = candidate ? sweepOf(candidate) : null;
+    if (!candidate || !sweep || !answerable(list)) return null;
+    const document = { ...project.document, candidates: { [id]: candidate } };
+    return inputsOfSteady(document, id, sweep, polars.ready(list), bodiesLift(id));
+  };
+  const answers = useLiveEach(() => looked().map((c) => c.id), lanes.aircraft, 'steady', inputOf);
+  const overAngles = () =>
+    looked().some((c) => {
+      const kind = sweepOf(c)?.kind;
+      return kind === 'alpha' || kind === 'carrying';
+    });
+  // Stall and glide at their own Reynolds numbers take several times as long as the sweep, and follow it.
+  const own = useLiveEach(() => (overAngles() ? looked().map((c) => c.id) : []), lanes.own, 'steady-own', inputOf);
+  const of = (id: string): SteadyAnswer | null => {
+    const list = needs.value.get(id) ?? [];
+    const answer = answerable(list) ? (answers.of(id)?.value.value ?? null) : null;
+    if (!answer) return null;
+    const facts = overAngles() ? (own.of(id)?.value.value ?? null) : null;
+    return { ...answer, glide: facts?.glide ?? null, glidePolar: facts?.polar ?? [], stall: facts?.stall ?? null };
   };
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const waiting = computed(() => answers.all().some((a) => a.waiting.value));
