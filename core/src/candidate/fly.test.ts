@@ -106,6 +106,22 @@ describe('flight of an airframe', () => {
     expect(Math.abs(column(f, 'height').at(-1)! - 100)).toBeLessThan(0.2);
     expect(Math.abs(column(f, 'y').at(-1)!)).toBeLessThan(1e-6);
   });
+  it.each([16, 19, 22, 25, 28])('trims with a motor and a propeller of blades, at %i m/s', (v) => {
+    const engine = {
+      kind: 'motor',
+      propeller: { diameter: 0.5, pitch: 0.32, solidity: 0.07 },
+      kv: 400,
+      resistance: 0.015,
+      idleCurrent: 2,
+      voltage: 25,
+      batteryResistance: 0.015,
+      position: { x: 1.25, y: 0, z: 0.02 },
+    };
+    const f = run({ engine, launch: { kind: 'flight', speed: v, height: 100 }, duration: 2 });
+    expect(f.summary.trim!.throttle).toBeGreaterThan(0.3);
+    expect(f.summary.trim!.throttle).toBeLessThan(1);
+    expect(Math.abs(column(f, 'V').at(-1)! - v)).toBeLessThan(0.05);
+  });
   it('has the frequency and the damping of the linear phugoid and Dutch roll within 1 %', () => {
     const phugoid = linear.modes.find((m) => m.name === 'phugoid')!;
     const still = run({ boosts: [thrust], duration: 60, record: 0.05 });
