@@ -75,8 +75,8 @@ describe('lift with polars', () => {
     await page.until('answered', async () => (await page.derived('Greatest lift, CLmax')) > 1, 30_000);
     expect(await page.derived('Greatest lift, CLmax')).toBeLessThan(1.6);
     expect(await page.derived('Stall begins at')).toBeGreaterThan(12);
-    expect(await page.derived('Stall speed, not trimmed')).toBeGreaterThan(10);
-    expect(await page.derived('Stall speed, not trimmed')).toBeLessThan(18);
+    expect(await page.derived('Untrimmed stall speed')).toBeGreaterThan(10);
+    expect(await page.derived('Untrimmed stall speed')).toBeLessThan(18);
     expect(await page.derived('Best glide')).toBeGreaterThan(15);
     await page.until('in the table', async () => /doubtful: Stalled: Wing/.test(await ledger()));
     expect(await page.text('[data-test=polar-needs]')).not.toMatch(/missing/);

@@ -25,19 +25,19 @@ const FIELDS: { key: keyof typeof asked.value; limit: FieldLimit; digits: number
     key: 'crosswind',
     limit: { label: 'Crosswind', dimension: 'speed', min: -100, max: 100, step: 0.5 },
     digits: 1,
-    hint: 'From the right',
+    hint: 'From the right positive',
   },
   {
     key: 'yawMoment',
     limit: { label: 'Yawing moment', dimension: 'moment', min: -1e6, max: 1e6, step: 1 },
     digits: 1,
-    hint: 'Nose right, such as of an engine out: thrust times its distance from the middle',
+    hint: 'Nose right positive; with one engine out, its thrust times its lateral arm',
   },
   {
     key: 'rollMoment',
     limit: { label: 'Rolling moment', dimension: 'moment', min: -1e6, max: 1e6, step: 1 },
     digits: 1,
-    hint: 'Right wing down, such as of unequal wings',
+    hint: 'Right wing down positive; from asymmetric loading or unequal wings',
   },
 ];
 </script>
@@ -58,8 +58,14 @@ const FIELDS: { key: keyof typeof asked.value; limit: FieldLimit; digits: number
       {{ live.failure.value.message }} {{ live.failure.value.hint }}
     </p>
     <div v-else-if="now" data-test="lateral-trim">
-      <DerivedRow label="Sideslip" :value="now.sideslip * DEG" dimension="angle" :digits="1" />
-      <DerivedRow label="Bank" note="Right wing down positive" :value="now.bank * DEG" dimension="angle" :digits="1" />
+      <DerivedRow label="Sideslip angle" :value="now.sideslip * DEG" dimension="angle" :digits="1" />
+      <DerivedRow
+        label="Bank angle"
+        note="Right wing down positive"
+        :value="now.bank * DEG"
+        dimension="angle"
+        :digits="1"
+      />
       <template v-for="c in now.controls" :key="c.name">
         <DerivedRow :label="c.name" :value="c.deflection * DEG" dimension="angle" :digits="1" />
         <p v-if="c.left !== null && c.left < 0" class="text-[12.5px] text-clay">
@@ -67,7 +73,7 @@ const FIELDS: { key: keyof typeof asked.value; limit: FieldLimit; digits: number
         </p>
         <DerivedRow
           v-else-if="c.left !== null"
-          :label="`${c.name}: travel left`"
+          :label="`${c.name}: remaining travel`"
           :value="c.left"
           dimension="ratio"
           :digits="0"
@@ -75,7 +81,7 @@ const FIELDS: { key: keyof typeof asked.value; limit: FieldLimit; digits: number
       </template>
       <DerivedRow
         v-if="now.most && now.mostCrosswind !== null"
-        label="Greatest crosswind"
+        label="Maximum crosswind"
         :note="`Where ${now.most.control} meets its limit`"
         :value="now.mostCrosswind"
         dimension="speed"

@@ -91,7 +91,7 @@ function line(on: boolean): void {
       @commit="(v) => v !== null && set({ bankDeg: v })"
     />
     <SwitchRow
-      label="Thrust offset of its own"
+      label="Separate thrust line"
       test="thrust-line"
       :model-value="asked.line !== null"
       @update:model-value="line"

@@ -31,7 +31,7 @@ const items = computed(() => [
     </p>
     <SwitchRow
       v-if="!s.propeller && own"
-      label="Glide: engine off"
+      label="Engine off"
       :model-value="s.engine?.kind === 'none'"
       @update:model-value="
         (v) =>
@@ -42,7 +42,7 @@ const items = computed(() => [
       "
     />
     <SwitchRow
-      label="Propeller of the scenario"
+      label="Scenario propeller"
       :model-value="Boolean(s.propeller)"
       @update:model-value="
         (v) =>

@@ -78,7 +78,7 @@ const speeds = computed(() => {
       />
     </template>
     <DerivedRow
-      label="Stall speed, not trimmed"
+      label="Untrimmed stall speed"
       note="Level flight at the greatest lift, at its own Reynolds number, controls as they stand"
       :value="answer.stall?.speed"
       dimension="speed"

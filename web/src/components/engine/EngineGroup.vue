@@ -68,14 +68,14 @@ const comesTo = computed(() => {
       />
       <template v-if="engine.kind === 'motor'">
         <SwitchRow
-          label="Side force of the propeller"
+          label="Propeller side force"
           :model-value="engine.sideForce"
           @update:model-value="
             (v) => engine?.kind === 'motor' && emit('change', 'Side force', { ...toRaw(engine), sideForce: v })
           "
         />
         <SelectRow
-          label="Torque on the aircraft"
+          label="Propeller torque"
           :model-value="engine.turns"
           :options="[
             { id: 'none', name: 'left out' },
