@@ -11,7 +11,7 @@ import {
   sectionLookup,
   thrustOf,
 } from '@veldtwind/core/candidate';
-import { analyseLift, analyseThick, keptMeanLine, makeLattice } from '@veldtwind/core/lift';
+import { analyseLift, analyseThick, keptMeanLine, makeLattice, thinHingeSlopes } from '@veldtwind/core/lift';
 import { airframeCase, airframeDerivatives, motionOf, trimLevel } from '@veldtwind/core/motion';
 import { flappedOutline } from '@veldtwind/core/polar';
 import { engineSchema, pitchedPropeller, propellerAt, propellerPower } from '@veldtwind/core/propulsion';
@@ -252,21 +252,8 @@ function gusts(): AuditRow[] {
 /** Hinge moments of sections at 2° with a flap of 20 % at 4°, on stream pressure and the flap's chord squared. */
 async function hingeMoments() {
   const flap = { x: 0.8, y: 0.5, angleDeg: 4 };
-  // Thin sections by Glauert's loads: incidence and flap, integrated behind the hinge.
-  const theory = (() => {
-    const hinge = Math.acos(1 - 2 * flap.x);
-    const n = 20_000;
-    let sum = 0;
-    for (let i = 0; i < n; i++) {
-      const t = hinge + ((i + 0.5) / n) * (Math.PI - hinge);
-      const [alpha, delta] = [2 * RAD, flap.angleDeg * RAD];
-      const nose = (alpha + delta * (1 - hinge / Math.PI)) * ((1 + Math.cos(t)) / Math.sin(t));
-      const bend = (delta / Math.PI) * Math.log(Math.abs(Math.sin((hinge + t) / 2) / Math.sin((hinge - t) / 2)));
-      const load = 4 * (nose + bend);
-      sum -= load * (0.5 * (1 - Math.cos(t)) - flap.x) * 0.5 * Math.sin(t) * ((Math.PI - hinge) / n);
-    }
-    return sum / (1 - flap.x) ** 2;
-  })();
+  const { perAngle, perDeflection } = thinHingeSlopes(flap.x);
+  const theory = (2 * perAngle + flap.angleDeg * perDeflection) * RAD;
   const inviscid = (designation: string) => {
     const { outline, hinge } = flappedOutline({ kind: 'designation', designation, trailingEdge: 'sharp' }, flap);
     const section = new InviscidSection(outline, { ...DEFAULT_SPREAD, panels: 320 });

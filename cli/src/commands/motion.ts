@@ -99,6 +99,15 @@ async function ofAirframe(o: Options): Promise<void> {
     `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre x ${mass.centre.x.toFixed(4)} m, static margin ${(100 * motion.staticMargin).toFixed(1)} %\n` +
       `level at ${speed} m/s: α ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}, CD ${trim.CD.toFixed(5)}${deflections.length ? `, ${deflections.join(', ')}` : `, Cm ${trim.Cm.toFixed(4)} is left: no control trims`}\n`,
   );
+  if (motion.stickFree)
+    process.stdout.write(
+      `stick free (${motion.stickFree.name}, thin-section hinge moments): static margin ${(100 * motion.stickFree.staticMargin).toFixed(1)} %\n`,
+    );
+  const lost = Object.entries(motion.works).filter(([id, w]) => id in trim.controls && w.now < 0.98);
+  for (const [id, w] of lost)
+    process.stdout.write(
+      `${id} is ${(100 * w.now).toFixed(0)} % effective there (${w.method === 'polars' ? 'section polars' : 'plain flap'})\n`,
+    );
   printModes(motion.modes);
   for (const d of motion.doubts) process.stderr.write(`vw: doubtful: ${d}\n`);
 }
@@ -122,6 +131,8 @@ function asJson(m: AirframeMotion, aircraftClass: AircraftClass, phase: FlightPh
       controls: Object.fromEntries(Object.entries(m.trim.controls).map(([id, d]) => [id, d / RAD])),
     },
     manoeuvre: m.manoeuvre,
+    ...(m.stickFree && { stickFree: m.stickFree }),
+    effectiveness: m.works,
     neutralPoint: m.neutralPoint,
     staticMargin: m.staticMargin,
     derivatives: m.derivatives,

@@ -13,3 +13,5 @@ export * from './motion-envelope';
 export * from './whole-balance';
 export * from './powered';
 export * from './lateral';
+export * from './travels';
+export * from './methods';

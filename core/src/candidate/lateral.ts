@@ -3,9 +3,12 @@ import { finiteNumber } from '../limits';
 import { keptMeanLine } from '../lift';
 import { lateralTrim, type LateralTrim } from '../motion';
 import { analysis } from '../results';
+import { standing } from '../airframe';
+import { flowState } from '../atmosphere';
 import { airframeMotion, motion, type MotionInput, type MovingCandidate } from './motion';
 import { controlNames } from './flown-scenario';
 import { sectionLookup } from './section-lookup';
+import { travelsOf } from './travels';
 
 const RAD = Math.PI / 180;
 
@@ -32,7 +35,7 @@ export function controlLimits(candidate: Pick<MovingCandidate, 'surfaces'>): Rec
 
 /** Bank and controls that hold a candidate straight in a crosswind and with moments from elsewhere. @throws as its motion, and {@link lateralTrim}. */
 export const lateral = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     crosswind: finiteNumber.min(-200).max(200),
@@ -49,7 +52,11 @@ export const lateral = analysis({
     const lookup = sectionLookup(sections);
     const { case: moving } = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), rest);
     const sideslip = Math.asin(Math.max(-1, Math.min(1, crosswind / rest.speed)));
-    const trim = lateralTrim(moving, { sideslip, rollMoment, yawMoment }, controlLimits(candidate));
+    const names = controlNames(candidate);
+    const { reynoldsPerMetre } = flowState(rest.speed, rest.altitude);
+    const travels = travelsOf(standing(candidate.surfaces, candidate.bodies), rest.polars ?? [], reynoldsPerMetre);
+    const byName = Object.fromEntries(Object.entries(travels).map(([id, t]) => [names[id], t]));
+    const trim = lateralTrim(moving, { sideslip, rollMoment, yawMoment }, controlLimits(candidate), byName);
     return {
       ...trim,
       sideslip,

@@ -4,12 +4,13 @@ import { referenceOf, standing, type SectionLookup } from '../airframe';
 import { massProperties, type MassProperties } from '../balance';
 import { dragBuildUp } from '../drag';
 import { SteadyAircraft } from '../flight';
-import { keptMeanLine, latticeMach, makeLattice, type SectionPolars } from '../lift';
+import { keptMeanLine, latticeMach, makeLattice, type SectionPolars, type TravelCurve } from '../lift';
 import {
   airframeCase,
   airframeDerivatives,
   manoeuvreOf,
   motionOf,
+  stickFree,
   trimLevel,
   type AirframeSource,
   type DerivativeSet,
@@ -18,6 +19,7 @@ import {
   type Motion,
   type MotionCase,
   type SteadyFlight,
+  type StickFree,
   type TrimState,
 } from '../motion';
 import { FailedComputation, InvalidInput } from '../numerics';
@@ -32,6 +34,7 @@ import { withPlacedMass } from './placed-mass';
 import { powered, thrustOf } from './powered';
 import { latticeSource } from './whole-balance';
 import { sectionLookup } from './section-lookup';
+import { travelsOf } from './travels';
 
 /** What motion depends on of a candidate. */
 export type MovingCandidate = Pick<
@@ -54,6 +57,9 @@ export interface AirframeMotion extends Motion {
   neutralPoint: number;
   staticMargin: number;
   manoeuvre: Manoeuvre;
+  /** With the control that trims let free; not there without one. */ stickFree?: StickFree;
+  /** What is left of the deflections that trim, and at each limit: shares that work; by id. */
+  works: Record<string, { now: number; least: number; greatest: number; method: TravelCurve['method'] }>;
   /** Reference of the coefficients, as {@link MotionCase} has it too. */ reference: AirframeSource['reference'];
 }
 
@@ -128,6 +134,7 @@ export function motionSource(
       reference,
       centre,
       lineOf,
+      travels: travelsOf(surfaces, polars, flow.reynoldsPerMetre),
       at: (state, v) => {
         const { point, solution } = flown.loads(state, v, turns);
         if (solution.converged) turns = solution.turns;
@@ -172,6 +179,7 @@ export function airframeMotion(
   const { throttle, ...push } = thrustOf(engined, source.centre, trim, flow);
   const moving = { ...airframeCase(source, mass, trim, derivatives, flow), climbDeg: options.climbDeg ?? 0, ...push };
   const staticMargin = -derivatives.Cm_alpha / derivatives.CL_alpha;
+  const free = freeControl(source, trim, derivatives);
   return {
     ...motionOf(moving),
     mass,
@@ -185,8 +193,34 @@ export function airframeMotion(
     reference: source.reference,
     staticMargin,
     manoeuvre: manoeuvreOf(moving),
+    ...(free && { stickFree: free }),
+    works: worksOf(source, trim),
     neutralPoint: mass.centre.x + staticMargin * source.reference.chord,
   };
+}
+
+/** The control that trims, let free; null where none trims. */
+function freeControl(source: AirframeSource, trim: TrimState, d: DerivativeSet): StickFree | null {
+  const id = Object.keys(trim.controls)[0];
+  const control = source.surfaces.flatMap((s) => s.controls ?? []).find((c) => c.id === id);
+  const effect = control && (d.controls[control.name] ?? d.controls[control.id]);
+  return effect ? stickFree(source, trim.alpha, id, { CL: d.CL_alpha, Cm: d.Cm_alpha }, effect) : null;
+}
+
+/** Shares of the deflections of all controls that work. */
+function worksOf(source: AirframeSource, trim: TrimState): AirframeMotion['works'] {
+  const RAD = Math.PI / 180;
+  return Object.fromEntries(
+    source.surfaces
+      .flatMap((s) => s.controls ?? [])
+      .flatMap((c) => {
+        const travel = source.travels?.[c.id];
+        if (!travel) return [];
+        const [least, greatest] = c.limitsDeg.map((v) => travel.share(v * RAD));
+        const now = travel.share(trim.controls[c.id] ?? travel.standing);
+        return [[c.id, { now, least, greatest, method: travel.curve.method }]];
+      }),
+  );
 }
 
 /** What the motion of a candidate depends on; SI. */
@@ -232,7 +266,7 @@ export function inputsOfMotion(
 
 /** Trim, derivatives and modes of a candidate in level flight. */
 export const motion = analysis({
-  version: 4,
+  version: 5,
   input: z.object({
     candidate: candidatePart.pick({
       surfaces: true,
@@ -258,7 +292,7 @@ export const motion = analysis({
 
 /** The roots of a candidate's motion while its speed changes: one list of modes a speed; none where it does not trim. */
 export const motionPath = analysis({
-  version: 4,
+  version: 5,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(60),
@@ -301,7 +335,7 @@ export interface SteadyFlightTrim extends TrimState {
 
 /** Trims a candidate in steady flight, with the polars of its sections where they are given. */
 export const steadyFlight = analysis({
-  version: 4,
+  version: 5,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     climbDeg: z.number().min(-60).max(60),

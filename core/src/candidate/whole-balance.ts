@@ -15,6 +15,7 @@ import { FailedComputation } from '../numerics';
 import type { Engine } from '../propulsion';
 import type { MeanLine } from '../section';
 import { powered } from './powered';
+import { travelsOf } from './travels';
 
 /** Balance with what it becomes when the centre of gravity moves. */
 export interface WholeBalance extends Balance {
@@ -27,7 +28,13 @@ export interface WholeBalance extends Balance {
  */
 export function latticeSource(
   lattice: VortexLattice,
-  of: { surfaces: LiftInput['surfaces']; bodies: readonly Body[]; lineOf: (key: string) => MeanLine; flow?: BodyFlow },
+  of: {
+    surfaces: LiftInput['surfaces'];
+    bodies: readonly Body[];
+    lineOf: (key: string) => MeanLine;
+    flow?: BodyFlow;
+    travels?: AirframeSource['travels'];
+  },
   parasite: (speed: number) => number = () => 0,
 ): AirframeSource {
   const { about: centre, reference } = lattice;
@@ -39,6 +46,7 @@ export function latticeSource(
     reference,
     centre,
     lineOf: of.lineOf,
+    travels: of.travels ?? travelsOf(of.surfaces),
     at: (state, v) => {
       const loads = lattice.coefficients(
         { ...state, controls: { ...controls, ...state.controls } },

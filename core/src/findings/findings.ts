@@ -1,5 +1,5 @@
 import { crossings, planformOf, referenceSurface, standingIn } from '../airframe';
-import { angleForLift, type Evaluation } from '../candidate';
+import { angleForLift, type ComparedQuantity, type Evaluation, type MethodName } from '../candidate';
 import type { Band, BriefPart, CandidatePart } from '../project';
 import type { Dimension } from '../units';
 
@@ -45,6 +45,14 @@ export interface FindingFacts {
   'mode-damping': { mode: string; damping: FindingNumber };
   'mode-level': { mode: string; level: number; says: string };
   'modes-level': { level: number };
+  'methods-differ': {
+    pairs: {
+      quantity: ComparedQuantity;
+      first: FindingNumber;
+      second: FindingNumber;
+      methods: [MethodName, MethodName];
+    }[];
+  };
   'loop-grows': { loop: string };
   'loop-margin': { loop: string; phase?: FindingNumber; gain?: FindingNumber; band: Band };
   'loops-keep': { count: number };

@@ -1,3 +1,4 @@
 export * from './findings';
 export * from './words';
 export * from './motion';
+export * from './method-words';

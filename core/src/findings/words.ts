@@ -1,6 +1,7 @@
 import type { Band } from '../project';
 import { displayUnit, formatNumber, type Dimension, type UnitSet } from '../units';
 import type { Finding, FindingCode, FindingNumber } from './findings';
+import { COMPARED, METHOD_NAMES } from './method-words';
 
 /** A finding in words: the part that is set strong, and the rest of the sentence. */
 export interface FindingWords {
@@ -67,8 +68,8 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
     headline: `Static margin ${q(f.facts.margin)}`,
     detail:
       f.facts.margin.value < 0
-        ? ': the centre of gravity is behind the neutral point'
-        : against(f, f.facts.margin, set),
+        ? ' (inviscid lattice): the centre of gravity is behind the neutral point'
+        : ` (inviscid lattice)${against(f, f.facts.margin, set)}`,
   }),
   'pitch-slope': (f, q, set) => ({
     headline: `Pitch slope ${q(f.facts.slope)} per degree`,
@@ -105,6 +106,15 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
   'modes-level': ({ facts }) => ({
     headline: `All modes are level ${facts.level}`,
     detail: ' by the public requirements, for the class and phase chosen in Motion',
+  }),
+  'methods-differ': ({ facts }, q) => ({
+    headline: 'Methods disagree',
+    detail: `: ${facts.pairs
+      .map(
+        ({ quantity, first, second, methods }) =>
+          `${COMPARED[quantity].name} ${q(first)} by ${METHOD_NAMES[methods[0]]}, ${q(second)} by ${METHOD_NAMES[methods[1]]}`,
+      )
+      .join('; ')}`,
   }),
   'loop-grows': ({ facts }) => ({
     headline: `The loop on ${facts.loop} grows`,

@@ -7,6 +7,8 @@ export * from './loads';
 export * from './streams';
 export * from './vortex-lattice';
 export * from './controls';
+export * from './control-travel';
+export * from './hinge-moment';
 export * from './bodies';
 export * from './body-flow';
 export * from './viscous';

@@ -2,7 +2,14 @@ import type { LiftingSurface, Point3, Reference } from '../airframe';
 import { placeSurface, referenceSurface } from '../airframe';
 import { GRAVITY, type FlowState } from '../atmosphere';
 import type { InertiaTensor, MassProperties } from '../balance';
-import { makeLattice, quarterChordPoint, type FlightState, type LiftInput, type VortexLattice } from '../lift';
+import {
+  makeLattice,
+  quarterChordPoint,
+  type ControlTravel,
+  type FlightState,
+  type LiftInput,
+  type VortexLattice,
+} from '../lift';
 import { FailedComputation } from '../numerics';
 import type { MeanLine } from '../section';
 import type { DerivativeSet, MotionCase } from './derivatives';
@@ -28,6 +35,8 @@ export interface AirframeSource {
   reference: Reference;
   centre: Point3;
   lineOf: (key: string) => MeanLine;
+  /** What deflections come to, and where the controls stand, by id; without, all of them works, from zero. */
+  travels?: Readonly<Record<string, ControlTravel>>;
 }
 
 /** A trimmed state of level flight: lift carries the weight, and no moment turns the aircraft. */
@@ -87,7 +96,7 @@ export interface SteadyFlight {
 }
 
 /**
- * Trims steady flight at a speed: the angle, and the deflection of the control that pitches. What the control does is the lattice's.
+ * Trims steady flight at a speed: the angle, and the deflection of the control that pitches. What the control does is the lattice's, as far as its travel works.
  * @param weight N. @param flight climb, turn and thrust line; level flight with thrust through the centre without.
  * @throws FailedComputation `no-trim` where no angle within ±20° carries the weight.
  * @source of turns: load factor 1/cos φ, q = (g/V)(n − 1/n), r = (g/V) sin φ; Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, §7.
@@ -141,7 +150,9 @@ export function trimLevel(
         speed: flow.speed,
         CL: CL - now.borne,
         CD,
-        controls: control ? { [control.id]: deflection } : {},
+        controls: control
+          ? { [control.id]: source.travels?.[control.id]?.deflectionFor(deflection) ?? deflection }
+          : {},
         Cm: control ? 0 : now.Cm,
         thrust: now.thrust + qS * (CD - now.CD),
         loadFactor,
@@ -192,7 +203,8 @@ function slopesOf(source: AirframeSource, { alpha, speed }: TrimState, pairs: re
 /** Slopes with the angle, with what the deflections that trim do: that changes with the angle too, their drag above all. */
 function withDeflections(source: AirframeSource, trim: TrimState, slopes: StateCoefficients): StateCoefficients {
   const out = { ...slopes };
-  for (const [id, deflection] of Object.entries(trim.controls)) {
+  for (const [id, told] of Object.entries(trim.controls)) {
+    const deflection = source.travels?.[id]?.effective(told) ?? told;
     const [up, down] = [1, -1].map((side) => effectOf(source.lattice, trim.alpha + side * STEP.angle, id));
     for (const key of ['CL', 'CD', 'Cm'] as const) out[key] += (deflection * (up[key] - down[key])) / (2 * STEP.angle);
   }
@@ -204,7 +216,8 @@ export const angleSlopes = (source: AirframeSource, trim: TrimState): StateCoeff
   withDeflections(source, trim, slopesOf(source, trim, [WITH_ANGLE(trim.alpha)])[0]);
 
 /**
- * Derivatives about a trimmed state, stability axes, per rad, by central differences of the loads; those of controls are the lattice's.
+ * Derivatives about a trimmed state, stability axes, per rad, by central differences of the loads; those of controls are the lattice's, about
+ * the deflection that trims.
  * @param flow at the speed of the trim. @source definitions: Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 5; rates with b/2V and c/2V. The lag of
  *   the downwash: what the tail loses by it comes its way behind the wing later.
  */
@@ -232,7 +245,10 @@ export function airframeDerivatives(source: AirframeSource, trim: TrimState, flo
     for (const control of surface.controls ?? []) {
       const d = inStability(effectOf(source.lattice, alpha, control.id), alpha);
       const name = control.name in controls ? control.id : control.name || control.id;
-      controls[name] = { CL: d.CL, CD: d.CD, Cm: d.Cm, CY: d.CY, Cl: d.Cl, Cn: d.Cn };
+      // About the deflection that trims.
+      const k =
+        source.travels?.[control.id]?.slope(trim.controls[control.id] ?? source.travels[control.id].standing) ?? 1;
+      controls[name] = { CL: k * d.CL, CD: k * d.CD, Cm: k * d.Cm, CY: k * d.CY, Cl: k * d.Cl, Cn: k * d.Cn };
     }
   return {
     CL_alpha: a.CL,

@@ -14,6 +14,7 @@ export * from './modes';
 export * from './response';
 export * from './sensitivity';
 export * from './static-stability';
+export * from './stick-free';
 
 /** Small motions about steady flight. */
 export interface Motion {

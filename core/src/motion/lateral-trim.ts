@@ -1,5 +1,6 @@
 import { FailedComputation, factorise, solveFactorised } from '../numerics';
 import { GRAVITY } from '../atmosphere';
+import type { ControlTravel } from '../lift';
 import type { MotionCase } from './derivatives';
 
 /** What steady straight flight with a sideslip has to hold; rad, N, N·m. */
@@ -30,7 +31,8 @@ export interface LateralTrim {
 /**
  * Trims steady straight flight with a sideslip, a crosswind on the approach, an engine out or unequal wings: bank, and the controls that roll and yaw, from the
  * linear lateral equations.
- * @param c in steady flight, derivatives in stability axes. @param limits of controls by name, rad: least and greatest.
+ * @param c in steady flight, derivatives in stability axes. @param limits of controls by name, rad: least and greatest. @param travels what their deflections come
+ *   to; all of it without.
  * @throws FailedComputation `no-lateral-control` where no two controls hold roll and yaw.
  * @source Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, §7.8 (steady sideslip).
  */
@@ -38,6 +40,7 @@ export function lateralTrim(
   c: MotionCase,
   demand: LateralDemand,
   limits: Readonly<Record<string, readonly [number, number]>> = {},
+  travels: Readonly<Record<string, ControlTravel>> = {},
 ): LateralTrim {
   const { derivatives: d, area, span, mass, density, speed } = c;
   const qS = 0.5 * density * speed * speed * area;
@@ -78,11 +81,15 @@ export function lateralTrim(
   let most: LateralTrim['most'] = null;
   const controls = names.map((name, i): LateralControl => {
     const own = limits[name];
-    const deflection = now.deflections[i];
+    const travel = travels[name];
+    // The derivatives are those about where the control stands: what it has to come to is told in them.
+    const about = travel?.slope(travel.standing) ?? 1;
+    const deflection = travel?.deflectionFor(about * now.deflections[i]) ?? now.deflections[i];
     const limit = own ? (deflection < 0 ? own[0] : own[1]) : null;
     if (own) {
       const slope = side * unit.deflections[i];
-      const until = slope > 0 ? (own[1] - still.deflections[i]) / slope : (own[0] - still.deflections[i]) / slope;
+      const [least, greatest] = own.map((d) => (travel ? travel.effective(d) / about : d));
+      const until = slope > 0 ? (greatest - still.deflections[i]) / slope : (least - still.deflections[i]) / slope;
       if (Number.isFinite(until) && (!most || until < Math.abs(most.sideslip)))
         most = { sideslip: side * Math.max(0, until), control: name };
     }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { finiteNumber } from '../limits';
 import { plateParts } from './plate';
 import type { LiftingSurface, Point3, Reference } from '../airframe';
-import type { FlightState } from '../lift';
+import type { ControlTravel, FlightState } from '../lift';
 import { lagDerivatives, type AirframeSource, type StateCoefficients } from '../motion';
 import type { Aerodynamics } from './vehicle';
 
@@ -24,7 +24,15 @@ export interface AeroTables {
   side: Six[];
   /** Slopes with the rates, over `slopeAlphas`. */ rates: { p: Six; q: Six; r: Six };
   lag: { CL: number; Cm: number };
-  controls: { id: string; name: string; least: number; greatest: number; slopes: Six }[];
+  /** Limits and deflections from where each stands, rad; all of a deflection works where no travel is told. */
+  controls: {
+    id: string;
+    name: string;
+    least: number;
+    greatest: number;
+    slopes: Six;
+    travel?: { deflections: number[]; effective: number[] };
+  }[];
   /** The airframe as plates, beyond the tables. */ plate: PlateShape;
   /** States that were asked for and not solved: they are filled from their neighbours. */ gaps: number;
 }
@@ -61,6 +69,15 @@ export const aeroTablesSchema = z
           least: finiteNumber,
           greatest: finiteNumber,
           slopes: sixSchema,
+          travel: z
+            .object({ deflections: line.min(2), effective: line.min(2) })
+            .refine(
+              (t) =>
+                t.deflections.length === t.effective.length &&
+                t.deflections.every((d, i) => i === 0 || d > t.deflections[i - 1]),
+              'has deflections that do not rise, or of another length',
+            )
+            .optional(),
         }),
       )
       .max(60),
@@ -171,8 +188,16 @@ export function aeroTables(
         });
         add(effects, scaled(minus(up, down), 1 / (2 * d)));
       }
-      const [least, greatest] = (control.limitsDeg ?? [-30, 30]).map((v) => v * RAD);
-      return { id: control.id, name: control.name || control.id, least, greatest, slopes: effects };
+      const [least, greatest] = control.limitsDeg.map((v) => (v - control.deflectionDeg) * RAD);
+      const travel = source.travels?.[control.id];
+      return {
+        id: control.id,
+        name: control.name || control.id,
+        least,
+        greatest,
+        slopes: effects,
+        ...(travel && { travel: travelTable(travel) }),
+      };
     }),
   );
   const least = Math.min(...base[1].CD.filter(Number.isFinite));
@@ -191,6 +216,19 @@ export function aeroTables(
     plate: plateShape(surfaces, reference, centre, least),
     gaps,
   };
+}
+
+/** A travel in steps of 2.5° to 60° either way. */
+function travelTable(travel: ControlTravel): { deflections: number[]; effective: number[] } {
+  const deflections = Array.from({ length: 49 }, (_, i) => (i - 24) * 2.5 * RAD);
+  return { deflections, effective: deflections.map((d) => travel.effective(travel.standing + d)) };
+}
+
+/** Reads a travel between its steps; beyond them straight on with the last ones. */
+function readTravel({ deflections: x, effective: y }: { deflections: number[]; effective: number[] }, d: number) {
+  let i = 0;
+  while (i < x.length - 2 && d > x[i + 1]) i++;
+  return y[i] + ((d - x[i]) / (x[i + 1] - x[i])) * (y[i + 1] - y[i]);
 }
 
 const steps = (from: number, to: number, step: number) =>
@@ -373,7 +411,11 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
           coarse.addTo(sum, side[b], 1 - x);
           coarse.addTo(sum, side[b + 1], x);
         }
-        for (let i = 0; i < controls.length; i++) if (deflections[i]) coarse.addTo(sum, controls[i], deflections[i]);
+        for (let i = 0; i < controls.length; i++) {
+          if (!deflections[i]) continue;
+          const { travel } = t.controls[i];
+          coarse.addTo(sum, controls[i], travel ? readTravel(travel, deflections[i]) : deflections[i]);
+        }
         const [cos, sin] = [Math.cos(alpha), Math.sin(alpha)];
         const k = 1 - plate;
         out.CX = k * (sum[0] * sin - sum[1] * cos);

@@ -18,7 +18,8 @@ export function useCandidateMotion(speed: () => number, loading: () => string | 
     const c = workbench.active;
     if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
     const kept = c.loadings && loading() !== undefined && Object.hasOwn(c.loadings, loading()!) ? loading() : undefined;
-    return inputsOfMotion(project.document, c.id, speed(), kept, withPolars.value ? polars.ready(needs.value) : null);
+    const own = withPolars.value ? polars.readyTurned(c, [speed()]) : null;
+    return inputsOfMotion(project.document, c.id, speed(), kept, own);
   };
   const live = useLive(lanes.motion, 'motion', input);
   return { motion: live, input, needs, missing, withPolars, polars };

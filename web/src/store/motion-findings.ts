@@ -1,6 +1,6 @@
 import { computed } from 'vue';
 import { beyondLimits, controlNames, inputsOfMotion } from '@veldtwind/core/candidate';
-import { controlFindings, motionFindings, worstFirst, type Finding } from '@veldtwind/core/findings';
+import { controlFindings, methodFindings, motionFindings, worstFirst, type Finding } from '@veldtwind/core/findings';
 import type { AircraftClass, FlightPhase } from '@veldtwind/core/motion';
 import { useLive } from '@/lib/live';
 import { MEASURES } from '@/lib/measures';
@@ -18,12 +18,18 @@ export function useMotionFindings() {
   const polars = useNeededPolars();
   const candidate = computed(() => project.edited.candidates[workbench.active?.id ?? '']);
   const speed = computed(() => project.edited.brief.speed);
-  const motion = useLive(lanes.motion, 'motion', () => {
+  const input = () => {
     const c = candidate.value;
     if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
     const needs = polars.needed(c, [speed.value]);
     const there = needs.length > 0 && needs.every((n) => polars.isThere(n));
-    return inputsOfMotion(project.edited, c.id, speed.value, undefined, there ? polars.ready(needs) : null);
+    const own = there ? polars.readyTurned(c, [speed.value]) : null;
+    return inputsOfMotion(project.edited, c.id, speed.value, undefined, own);
+  };
+  const motion = useLive(lanes.motion, 'motion', input);
+  const methods = useLive(lanes.survey, 'motion-methods', () => {
+    const of = input();
+    return of?.polars ? { of } : null;
   });
   const of = computed(() => (motion.failure.value ? null : motion.value.value));
   const survey = useLive(lanes.survey, 'control-survey', () => {
@@ -47,6 +53,7 @@ export function useMotionFindings() {
     const lines = settings?.chains.length ? (survey.value.value ?? []) : [];
     return [
       ...motionFindings(project.edited.brief, facts),
+      ...methodFindings((!methods.failure.value && methods.value.value) || []),
       ...(settings && lines.length
         ? controlFindings(settings, lines, m.case, (from) => MEASURES[from as keyof typeof MEASURES].name)
         : []),

@@ -2,7 +2,7 @@ import { computed, onMounted } from 'vue';
 import { candidateNeeds, sectionLookup } from '@veldtwind/core/candidate';
 import type { CurveReply } from '@veldtwind/core/contract';
 import { coversAircraft, gathered, standIns, sweepFor, type PolarConditions } from '@veldtwind/core/flight';
-import { POLAR_ANGLES, sectionKey, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
+import { FLAP_STEP, POLAR_ANGLES, sectionKey, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { CURVE_VERSION, familyKey, SECONDS_A_POINT, type RunPlan, type Sweep } from '@veldtwind/core/polar';
 import { DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
@@ -140,6 +140,19 @@ export function useNeededPolars() {
       }
     return gathered(found);
   }
+  /** The same with the polars of turned controls that happen to be there: they tell what large deflections come to. */
+  function readyTurned(candidate: CandidatePart, speeds: readonly number[]): SectionPolars[] {
+    const own = needed(candidate, speeds);
+    const controls = candidate.surfaces.flatMap((s) => s.controls ?? []);
+    const turned = [...curves.value.values()].some((c) => c.input.flap);
+    if (!turned || controls.length === 0) return ready(own);
+    const most = Math.max(...controls.flatMap((c) => c.limitsDeg.map(Math.abs)));
+    const steps = Array.from({ length: Math.floor(most / FLAP_STEP) }, (_, k) => (k + 1) * FLAP_STEP);
+    const also = steps.flatMap((deg) =>
+      [-1, 1].map((side) => Object.fromEntries(controls.map((c) => [c.id, (side * deg * Math.PI) / 180]))),
+    );
+    return ready(needed(candidate, speeds, also).filter(isThere));
+  }
   /** Seconds that missing polars take on this machine's cores, as a first word; a flap's separated flow takes the longer the more it is turned. */
   const secondsFor = (list: readonly NeededPolar[]) => {
     const polars = list.reduce((sum, { need }) => sum + 1 + ((need.flap?.angleDeg ?? 0) / LONGER_FROM) ** 2, 0);
@@ -177,5 +190,5 @@ export function useNeededPolars() {
       await runs.start(plans.size > 1 ? `${title} (${k} of ${plans.size})` : title, plan);
     }
   }
-  return { needed, isThere, ready, compute, secondsFor, ncrit };
+  return { needed, isThere, ready, readyTurned, compute, secondsFor, ncrit };
 }

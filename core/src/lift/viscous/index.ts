@@ -1,5 +1,6 @@
 export * from './needs';
 export * from './polar-curve';
+export * from './polar-travel';
 export * from './section-polar';
 export * from './strip-balance';
 export * from './strip-polars';

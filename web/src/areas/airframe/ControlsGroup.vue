@@ -2,12 +2,14 @@
 import { Plus, Trash2 } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
 import { MOST_CONTROLS, SURFACE_LIMITS, type Control, type LiftingSurface } from '@veldtwind/core/airframe';
+import { ControlTravel, plainFlapTravel } from '@veldtwind/core/lift';
 import { freeId } from '@veldtwind/core/limits';
 import { keepSetting, settingNow, useSetting as takeSetting, type CandidatePart } from '@veldtwind/core/project';
 import BoundField from '@/components/field/BoundField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import TextRow from '@/components/field/TextRow.vue';
+import { travelWords } from '@/lib/travel-words';
 import type { DocumentPath } from '@/lib/document-path';
 import { useCandidateEdit } from './use-candidate-edit';
 
@@ -54,6 +56,14 @@ function add(): void {
     };
     s.controls = [...(s.controls ?? []), made];
   });
+}
+/** What is left of the deflection, at each limit. */
+function worksAt(c: Control): string {
+  const travel = new ControlTravel(plainFlapTravel(c.hinge));
+  return c.limitsDeg
+    .filter((deg) => deg !== 0)
+    .map((deg) => travelWords(travel.share((deg * Math.PI) / 180), deg, 'plain-flap'))
+    .join(', ');
 }
 const now = computed(() => settingNow(props.candidate));
 const anywhere = computed(() => props.candidate.surfaces.some((s) => (s.controls ?? []).length > 0));
@@ -138,6 +148,7 @@ const { control: L } = SURFACE_LIMITS;
         :min="Math.max(c.limitsDeg[0], c.deflectionDeg)"
         :step="`${c.name}: limits`"
       />
+      <p class="text-[12px] text-soft" data-test="travel">{{ worksAt(c) }}</p>
     </div>
     <template v-if="anywhere">
       <div class="mt-1 flex flex-wrap items-center gap-1" role="group" aria-label="Settings of the controls">

@@ -15,7 +15,6 @@ import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
-import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -31,7 +30,9 @@ import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import BalanceGroups from './BalanceGroups.vue';
 import DerivativeTable from './DerivativeTable.vue';
+import TrimRows from './TrimRows.vue';
 import EnvelopeView from './EnvelopeView.vue';
 import EffectList from './EffectList.vue';
 import { flownResponse } from './flown-response';
@@ -239,15 +240,6 @@ const loadings = computed(() => [
   { id: '', name: 'all items' },
   ...Object.keys(active.value?.loadings ?? {}).map((id) => ({ id, name: id })),
 ]);
-/** Deflection per g of the control that trims. */
-const perG = computed(() => {
-  const m = own.value;
-  const controls = active.value?.surfaces.flatMap((v) => v.controls ?? []) ?? [];
-  const id = m && Object.keys(m.trim.controls)[0];
-  const name = controls.find((c) => c.id === id)?.name;
-  const value = name === undefined ? null : m?.manoeuvre.deflectionPerG[name];
-  return name !== undefined && value != null ? { name, degrees: value * DEG } : null;
-});
 const CLASSES = AIRCRAFT_CLASSES.map((id) => ({ id, name: id }));
 const PHASES = [
   { id: 'A', name: 'A: precise and rapid' },
@@ -275,15 +267,6 @@ const made = computed(() =>
     ? 'lattice with the polars of the sections'
     : 'lattice without viscosity, drag from the build-up',
 );
-const trimWords = computed(() => {
-  const t = own.value?.trim;
-  if (!t) return '';
-  const controls = active.value?.surfaces.flatMap((s) => s.controls ?? []) ?? [];
-  const list = Object.entries(t.controls).map(
-    ([id, d]) => `${controls.find((c) => c.id === id)?.name ?? id} ${formatNumber(d * DEG, 2)}°`,
-  );
-  return list.length ? list.join(', ') : `no control trims: Cm ${formatNumber(t.Cm, 4)} is left`;
-});
 </script>
 
 <template>
@@ -478,41 +461,14 @@ const trimWords = computed(() => {
             test="loading"
             @update:model-value="(v) => (loading = v)"
           />
-          <DerivedRow label="Angle of attack" :value="own.trim.alpha * DEG" dimension="angle" />
-          <DerivedRow label="Lift coefficient" :value="own.trim.CL" dimension="plain" :digits="4" />
-          <DerivedRow label="Drag coefficient" :value="own.trim.CD" dimension="plain" :digits="5" />
-          <p class="text-[12.5px] text-soft">{{ trimWords }}</p>
+          <TrimRows :motion="own" :candidate="active" />
         </SheetGroup>
-        <SheetGroup title="Balance">
-          <DerivedRow label="Mass" :value="own.mass.mass" dimension="mass" />
-          <DerivedRow label="Centre of gravity, x" :value="own.mass.centre.x" dimension="length" />
-          <DerivedRow
-            label="Static margin"
-            note="At the trim, with bodies"
-            :value="own.staticMargin"
-            dimension="ratio"
-          />
-          <DerivedRow label="Ixx" :value="own.case.Ixx" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="Iyy" :value="own.case.Iyy" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="Izz" :value="own.case.Izz" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="∫xz dm" :value="own.case.Ixz" dimension="plain" :digits="3" unit="kg m²" />
-          <p class="text-[12px] text-soft">About the centre of gravity, along the stream and across it.</p>
-        </SheetGroup>
-        <SheetGroup title="Pull-up">
-          <DerivedRow
-            label="Manoeuvre margin"
-            note="How far aft the centre may go until a pull-up needs no deflection"
-            :value="own.manoeuvre.margin"
-            dimension="ratio"
-          />
-          <DerivedRow
-            v-if="perG"
-            :label="`${perG.name} for one g more`"
-            :value="perG.degrees"
-            dimension="angle"
-            :digits="2"
-          />
-        </SheetGroup>
+        <BalanceGroups
+          :motion="own"
+          :candidate="active"
+          :with-polars="motion.polarsThere(active.id)"
+          :pairs="(!motion.methods.failure.value && motion.methods.value.value) || []"
+        />
         <SheetGroup title="Response">
           <LimitField
             :limit="SECONDS"

@@ -31,7 +31,7 @@ export function useMotion(
   const input = (id: string) => {
     const candidate = project.document.candidates[id];
     if (!candidate || candidate.surfaces.length === 0 || candidate.massItems.length === 0) return null;
-    const ready = polarsThere(id) ? polars.ready(needs.value.get(id)!) : null;
+    const ready = polarsThere(id) ? polars.readyTurned(candidate, [speed()]) : null;
     return inputsOfMotion(project.document, id, speed(), loadingOf(id), ready);
   };
   const answers = useLiveEach(() => workbench.visible.map((c) => c.id), lanes.motion, 'motion', input);
@@ -52,8 +52,13 @@ export function useMotion(
     const of = id ? input(id) : null;
     return of ? { of } : null;
   });
+  const methods = useLive(lanes.aircraft, 'motion-methods', () => {
+    const id = workbench.active?.id;
+    const of = id ? input(id) : null;
+    return of?.polars ? { of } : null;
+  });
   const of = (id: string) => answers.of(id)?.value.value ?? null;
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const msOf = (id: string) => answers.of(id)?.ms.value ?? 0;
-  return { of, failureOf, msOf, path, changePath, effects, needs, missing, polarsThere, polars };
+  return { of, failureOf, msOf, path, changePath, effects, methods, needs, missing, polarsThere, polars };
 }

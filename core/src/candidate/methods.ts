@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { keptMeanLine } from '../lift';
+import { analysis } from '../results';
+import { airframeMotion, motion, type AirframeMotion, type MotionInput } from './motion';
+import { sectionLookup } from './section-lookup';
+
+/** Quantities that two methods tell. */
+export type ComparedQuantity =
+  'static-margin' | 'lift-slope' | 'trim-angle' | 'drag' | 'short-period' | 'phugoid-damping';
+/** The ways to them. */
+export type MethodName = 'section-polars' | 'lattice' | 'build-up';
+
+/** One quantity by two methods. */
+export interface MethodPair {
+  quantity: ComparedQuantity;
+  first: { method: MethodName; value: number };
+  second: { method: MethodName; value: number };
+  /** Largest difference between them that says nothing: a share of the first, or in the quantity's own unit where `absolute`. */
+  band: number;
+  absolute: boolean;
+  agree: boolean;
+}
+
+const pair = (
+  quantity: ComparedQuantity,
+  [first, a]: [MethodName, number],
+  [second, b]: [MethodName, number],
+  band: number,
+  absolute = false,
+): MethodPair | null =>
+  Number.isFinite(a) && Number.isFinite(b)
+    ? {
+        quantity,
+        first: { method: first, value: a },
+        second: { method: second, value: b },
+        band,
+        absolute,
+        agree: Math.abs(a - b) <= (absolute ? band : band * Math.abs(a)),
+      }
+    : null;
+
+const modeOf = (m: AirframeMotion, name: string) => m.modes.find((k) => k.name === name);
+
+/**
+ * The same flight by section polars and by the lattice without viscosity, with its drag from the build-up.
+ * @returns pairs with their bands: 0.03 of the chord in margin, a tenth of the slope of lift and of the short period, 1° of trim, a fifth of drag and of the
+ *   phugoid's damping. Quantities that one of them has not are left out.
+ */
+export function polarsBesideLattice(polars: AirframeMotion, lattice: AirframeMotion): MethodPair[] {
+  const [shortA, shortB] = [polars, lattice].map((m) => modeOf(m, 'short period'));
+  const [longA, longB] = [polars, lattice].map((m) => modeOf(m, 'phugoid'));
+  return [
+    pair('static-margin', ['section-polars', polars.staticMargin], ['lattice', lattice.staticMargin], 0.03, true),
+    pair('lift-slope', ['section-polars', polars.derivatives.CL_alpha], ['lattice', lattice.derivatives.CL_alpha], 0.1),
+    pair('trim-angle', ['section-polars', polars.trim.alpha], ['lattice', lattice.trim.alpha], Math.PI / 180, true),
+    pair('drag', ['section-polars', polars.trim.CD], ['build-up', lattice.trim.CD], 0.2),
+    ...(shortA && shortB
+      ? [pair('short-period', ['section-polars', shortA.frequencyHz], ['lattice', shortB.frequencyHz], 0.1)]
+      : []),
+    ...(longA && longB
+      ? [pair('phugoid-damping', ['section-polars', longA.dampingRatio], ['lattice', longB.dampingRatio], 0.2)]
+      : []),
+  ].filter((p) => p !== null);
+}
+
+/** Quantities of a candidate's level flight by two methods each; none where only one is at hand. */
+export const motionMethods = analysis({
+  version: 1,
+  input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
+  run: ({ of }: { of: MotionInput }): MethodPair[] => {
+    const { candidate, sections, ...rest } = of;
+    if (!rest.polars) return [];
+    const lookup = sectionLookup(sections);
+    const lineOf = (key: string) => keptMeanLine(lookup(key));
+    const [polars, lattice] = [rest.polars, null].map((p) =>
+      airframeMotion(candidate, lookup, lineOf, { ...rest, polars: p }),
+    );
+    return polarsBesideLattice(polars, lattice);
+  },
+});

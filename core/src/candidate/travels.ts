@@ -1,0 +1,23 @@
+import type { LiftingSurface } from '../airframe';
+import { ControlTravel, plainFlapTravel, polarTravel, type SectionPolars } from '../lift';
+
+const RAD = Math.PI / 180;
+
+/**
+ * What the deflections of an airframe's controls come to, by id: by the polars of their sections with the flap turned where they are there,
+ * else by those of plain flaps.
+ * @param reynoldsPerMetre of the stream, for the polars.
+ */
+export function travelsOf(
+  surfaces: readonly LiftingSurface[],
+  polars: readonly SectionPolars[] = [],
+  reynoldsPerMetre = 0,
+): Record<string, ControlTravel> {
+  const out: Record<string, ControlTravel> = {};
+  for (const s of surfaces)
+    for (const c of s.controls ?? []) {
+      const own = polars.length > 0 && reynoldsPerMetre > 0 ? polarTravel(s, c, polars, reynoldsPerMetre) : null;
+      out[c.id] = new ControlTravel(own ?? plainFlapTravel(c.hinge), c.deflectionDeg * RAD);
+    }
+  return out;
+}

@@ -1,0 +1,37 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { AirframeMotion } from '@veldtwind/core/candidate';
+import { formatNumber } from '@veldtwind/core/units';
+import DerivedRow from '@/components/field/DerivedRow.vue';
+import { travelWords } from '@/lib/travel-words';
+import type { CandidatePart } from '@/lib/types';
+
+/** The trim of level flight: angle, coefficients, and the deflections that hold it with how much of them works. */
+const props = defineProps<{ motion: AirframeMotion; candidate: CandidatePart }>();
+const DEG = 180 / Math.PI;
+const controls = computed(() => {
+  const named = props.candidate.surfaces.flatMap((s) => s.controls ?? []);
+  return Object.entries(props.motion.trim.controls).map(([id, d]) => {
+    const works = props.motion.works[id];
+    return {
+      id,
+      name: named.find((c) => c.id === id)?.name ?? id,
+      deflection: d * DEG,
+      note: works && works.now < 0.98 ? travelWords(works.now, d * DEG, works.method) : null,
+    };
+  });
+});
+</script>
+
+<template>
+  <DerivedRow label="Angle of attack" :value="motion.trim.alpha * DEG" dimension="angle" />
+  <DerivedRow label="Lift coefficient" :value="motion.trim.CL" dimension="plain" :digits="4" />
+  <DerivedRow label="Drag coefficient" :value="motion.trim.CD" dimension="plain" :digits="5" />
+  <template v-for="c in controls" :key="c.id">
+    <DerivedRow :label="c.name" :value="c.deflection" dimension="angle" :digits="2" />
+    <p v-if="c.note" class="text-[12px] text-soft">{{ c.note }}</p>
+  </template>
+  <p v-if="controls.length === 0" class="text-[12.5px] text-soft">
+    No control trims: Cm {{ formatNumber(motion.trim.Cm, 4) }} is left.
+  </p>
+</template>
