@@ -86,7 +86,8 @@ async function run(o: Options): Promise<void> {
   const speed = o.speed === undefined ? tableSpeed(scenario, 20) : readRange(o.speed, 'speed')[0];
   const altitude = scenario.ground + scenario.launch.height;
   loadedMass(withPlacedMass(candidate, lookup), o.loading);
-  const tables = await tablesOf(o, candidate, lookup, { speed, altitude, ncrit });
+  const ground = scenario.groundEffect ?? false;
+  const tables = await tablesOf(o, candidate, lookup, { speed, altitude, ncrit, ground });
   if (o.writeTables !== undefined)
     writeFile(o.writeTables, writeStandardTables(tables, candidate.name, new Date().toISOString().slice(0, 10)));
   const loading = o.loading === undefined ? {} : (candidate.loadings ?? {})[o.loading];
@@ -108,7 +109,7 @@ async function tablesOf(
   o: Options,
   candidate: CandidatePart,
   lookup: SectionLookup,
-  { speed, altitude, ncrit }: { speed: number; altitude: number; ncrit: number },
+  { speed, altitude, ncrit, ground }: { speed: number; altitude: number; ncrit: number; ground: boolean },
 ): Promise<Tables> {
   if (o.tables !== undefined) {
     const { tables, checked } = readStandardTables(readTextFile(o.tables));
@@ -122,6 +123,7 @@ async function tablesOf(
     speed,
     altitude,
     polars,
+    ground,
     ...(o.loading === undefined ? {} : { loading: o.loading }),
   });
 }

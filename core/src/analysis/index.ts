@@ -2,6 +2,7 @@ import {
   controlReach,
   evaluation,
   flight,
+  flightGround,
   flightScatter,
   flightTablesOf,
   lateral,
@@ -19,7 +20,7 @@ import {
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
-import { flowLinesOf, lift } from '../lift';
+import { flowLinesOf, ground, lift } from '../lift';
 import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
 import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
 import {
@@ -38,6 +39,7 @@ export const ANALYSES = {
   evaluation,
   lift,
   'flow-lines': flowLinesOf,
+  ground,
   steady,
   'steady-own': steadyOwn,
   thick,
@@ -56,6 +58,7 @@ export const ANALYSES = {
   'control-gains': controlGains,
   'control-reach': controlReach,
   'flight-tables': flightTablesOf,
+  'flight-ground': flightGround,
   flight,
   'flight-scatter': flightScatter,
   polar,

@@ -68,7 +68,7 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 5,
+  version: 6,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,

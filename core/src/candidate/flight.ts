@@ -25,6 +25,7 @@ import {
   type ThickInput,
   type ThickResult,
   type FlowLinesCase,
+  type GroundCase,
 } from '../lift';
 import { finiteNumber } from '../limits';
 import { InvalidInput } from '../numerics';
@@ -33,6 +34,7 @@ import { within } from '../limits';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import { sectionsUsed } from './analysis';
+import { designPoint } from './evaluate';
 import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
 
@@ -230,6 +232,19 @@ export function inputsOfFlowLines(
     ...(r && { reference: r }),
     ...state,
     ...(circulations && { circulations }),
+  };
+}
+
+/** The input of a candidate over heights above the ground, at the lift coefficient of its level flight; null where none is asked of it. @throws as {@link inputsOfSteady}. */
+export function inputsOfGround(document: ProjectDocument, candidateId: string): GroundCase | null {
+  const { surfaces, sections, bodies, about, reference: r } = shapeOf(document, candidateId);
+  const { CL } = designPoint(document.brief, document.candidates[candidateId]);
+  if (CL === null) return null;
+  const { speed, altitude } = document.brief;
+  const mach = latticeMach(flowState(speed, altitude).mach);
+  return {
+    of: { surfaces, sections, bodies, mach, ...(about && { about }), ...(r && { reference: r }) },
+    CL,
   };
 }
 

@@ -10,6 +10,7 @@ import {
   drawsOf,
   scatterSchema,
   fly,
+  groundTable,
   propulsionOf,
   scenarioSchema,
   tabledAerodynamics,
@@ -18,6 +19,7 @@ import {
   type Draw,
   type Flight,
   type Flown,
+  type GroundTable,
   type Scatter,
   type ScatterLine,
   type Scenario,
@@ -47,14 +49,18 @@ export function flightTables(
   candidate: MovingCandidate,
   lookup: SectionLookup,
   lineOf: (key: string) => MeanLine,
-  options: { speed: number; altitude: number; loading?: string; polars: SectionPolars[] | null },
+  options: { speed: number; altitude: number; loading?: string; polars: SectionPolars[] | null; ground?: boolean },
   report?: (done: number) => void,
 ): FlightTables {
   const { speed, altitude, loading, polars } = options;
   candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
-  return { ...aeroTables(source, speed, TABLE_EXTENT, report), massItems: candidate.massItems };
+  return {
+    ...aeroTables(source, speed, TABLE_EXTENT, report),
+    ...(options.ground && { ground: groundTable(source) }),
+    massItems: candidate.massItems,
+  };
 }
 
 /** What flies: a candidate's masses with its aerodynamics from tables and the thrusts of a scenario. */
@@ -107,6 +113,22 @@ export const flightTablesOf = analysis({
         context.report?.({ done, of: 1 });
       },
     );
+  },
+});
+
+/** What the ground adds to a candidate's coefficients; without viscosity. */
+export const flightGround = analysis({
+  version: 1,
+  input: motion.input as z.ZodType<MotionInput>,
+  run: ({ candidate: given, sections, loading, speed, altitude }: MotionInput, context): GroundTable => {
+    const lookup = sectionLookup(sections);
+    const candidate = withPlacedMass(given, lookup);
+    const mass = loadedMass(candidate, loading);
+    const lineOf = (key: string) => keptMeanLine(lookup(key));
+    return groundTable(motionSource(candidate, lookup, lineOf, mass, speed, altitude, null), (done) => {
+      if (context.cancelled?.()) throw new Cancelled();
+      context.report?.({ done, of: 1 });
+    });
   },
 });
 

@@ -1,5 +1,5 @@
 import type { LiftingSurface } from '../airframe';
-import { analyseLift, makeLattice } from '.';
+import { analyseLift, groundSweep, makeLattice } from '.';
 import { madeWing } from './viscous/testing/made-polar';
 import { sectionLookup } from '../candidate';
 
@@ -67,5 +67,24 @@ describe('ground effect', () => {
     const drooped = wing(6, 1, 1, { bays: [{ span: 3, sweepDeg: 0, dihedralDeg: -10 }] });
     expect(() => at([drooped], 4, 0.5)).toThrow(/into it/);
     expect(at([drooped], 4, 1).points[0].CL).toBeGreaterThan(0);
+  });
+  it('over heights, at one lift: less drag and angle, a steeper slope, and free air far above', () => {
+    const input = { surfaces: [wing(6, 1, 1)], about: { x: 0.25, y: 0, z: 0 } };
+    const sweep = groundSweep(input, flat, 0.5, [4, 0.6, 60, 1.5]);
+    expect(sweep.rows.map((r) => r.height)).toEqual([0.6, 1.5, 4, 60]);
+    const [low, , , far] = sweep.rows;
+    sweep.rows.slice(1).forEach((r, i) => {
+      expect(r.CDi).toBeGreaterThan(sweep.rows[i].CDi);
+      expect(r.alpha).toBeGreaterThan(sweep.rows[i].alpha);
+      expect(r.CL_alpha).toBeLessThan(sweep.rows[i].CL_alpha);
+    });
+    expect(far.CDi / sweep.free.CDi).toBeCloseTo(1, 2);
+    expect(far.CL_alpha / sweep.free.CL_alpha).toBeCloseTo(1, 3);
+    expect(far.staticMargin).toBeCloseTo(sweep.free.staticMargin, 3);
+    // The same as one angle by itself.
+    const alone = at([wing(6, 1, 1)], low.alpha / RAD, 0.6).points[0];
+    expect(alone.CL).toBeCloseTo(0.5, 3);
+    expect(groundSweep(input, flat, 0.5).rows).toHaveLength(8);
+    expect(() => groundSweep(input, flat, 4)).toThrow(/No angle within/);
   });
 });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber } from '../limits';
+import { groundReader, groundTableSchema, type GroundTable } from './ground-table';
 import { plateParts } from './plate';
 import type { LiftingSurface, Point3, Reference } from '../airframe';
 import type { ControlTravel, FlightState } from '../lift';
@@ -33,6 +34,7 @@ export interface AeroTables {
     slopes: Six;
     travel?: { deflections: number[]; effective: number[] };
   }[];
+  /** What the ground adds; none of a flight far above it. */ ground?: GroundTable;
   /** The airframe as plates, beyond the tables. */ plate: PlateShape;
   /** States that were asked for and not solved: they are filled from their neighbours. */ gaps: number;
 }
@@ -81,6 +83,7 @@ export const aeroTablesSchema = z
         }),
       )
       .max(60),
+    ground: groundTableSchema.optional(),
     plate: z.object({
       up: z.array(z.object({ area: finiteNumber, aft: finiteNumber, chord: finiteNumber })).max(500),
       side: z.array(z.object({ area: finiteNumber, aft: finiteNumber, above: finiteNumber })).max(500),
@@ -374,6 +377,7 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
   const side = t.side.map(packed);
   const rates = { p: packed(t.rates.p), q: packed(t.rates.q), r: packed(t.rates.r) };
   const controls = t.controls.map((c) => packed(c.slopes));
+  const ground = t.ground && groundReader(t.ground);
   const logs = t.speeds.map(Math.log);
   const [low, high] = [t.alphas[0], t.alphas[t.alphas.length - 1]];
   const widest = t.betas[t.betas.length - 1];
@@ -384,7 +388,7 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
     reference: t.reference,
     about: t.about,
     lag: t.lag,
-    at: ({ speed, alpha, beta, p, q, r, controls: deflections }, out) => {
+    at: ({ speed, alpha, beta, p, q, r, controls: deflections, height }, out) => {
       const over = Math.max(low - alpha, alpha - high, 0) / FADE;
       const aside = Math.max(Math.abs(beta) - widest, 0) / SIDE_FADE;
       const far = Math.min(1, Math.max(over, aside));
@@ -415,6 +419,12 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
           if (!deflections[i]) continue;
           const { travel } = t.controls[i];
           coarse.addTo(sum, controls[i], travel ? readTravel(travel, deflections[i]) : deflections[i]);
+        }
+        const near = height === undefined ? null : (ground?.(height, a) ?? null);
+        if (near) {
+          sum[0] += near.CL;
+          sum[1] += near.CD;
+          sum[4] += near.Cm;
         }
         const [cos, sin] = [Math.cos(alpha), Math.sin(alpha)];
         const k = 1 - plate;

@@ -126,6 +126,7 @@ export class Equations {
         p: clampRate((y[10] - tp) * half),
         q: clampRate((y[11] - tq) * halfChord),
         r: clampRate((y[12] - tr) * half),
+        height,
         controls,
       },
     };

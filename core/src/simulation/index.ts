@@ -5,6 +5,7 @@ export * from './dynamics';
 export * from './earth';
 export * from './flight';
 export * from './fly';
+export * from './ground-table';
 export * from './pilot';
 export * from './random';
 export * from './scenario';

@@ -124,6 +124,7 @@ export const scenarioSchema = z
       .refine((v) => v <= 50, 'must be at most 50 m/s²')
       .optional(),
     launch: launchSchema,
+    /** Whether the ground below changes the aerodynamics near it. */ groundEffect: z.boolean().optional(),
     /** s */ duration: above('s').refine((v) => v <= 7200, 'must be at most 7200 s'),
     /** Step of what is written down, s. */ record: above('s').default(0.02),
     /** Greatest error of a step, over the size of what is computed. */ tolerance: between(1e-13, 1e-2).default(1e-6),

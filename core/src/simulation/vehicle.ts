@@ -11,6 +11,7 @@ export interface AirState {
   /** Rates of turn in the body's axes, made non-dimensional with b/2V (p, r) and c/2V (q). */ p: number;
   q: number;
   r: number;
+  /** Over the ground, m; far away without. */ height?: number;
   /** Deflections, rad, in the order of the vehicle's controls. */ controls: ArrayLike<number>;
 }
 

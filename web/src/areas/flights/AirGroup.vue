@@ -3,6 +3,7 @@ import { Plus, Trash2 } from 'lucide-vue-next';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import SwitchRow from '@/components/field/SwitchRow.vue';
 import { angle, plain, SPEED, useScenario } from './sheet-fields';
 import type { useFlights } from './use-flights';
 
@@ -13,6 +14,18 @@ const { s, change, show } = useScenario(props.flights);
 
 <template>
   <SheetGroup title="Air">
+    <SwitchRow
+      label="Ground effect"
+      test="ground-effect"
+      :model-value="s.groundEffect ?? false"
+      @update:model-value="
+        (on) =>
+          change('Ground effect', (sc) => {
+            if (on) sc.groundEffect = true;
+            else delete sc.groundEffect;
+          })
+      "
+    />
     <LimitField
       :limit="{ ...SPEED, label: 'Wind', max: 100 }"
       :model-value="s.wind?.speed ?? 0"

@@ -43,11 +43,17 @@ export function useFlights() {
   const loading = () => part.value?.loading;
   const { input, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value, loading);
   const tables = useLive(lanes.flight, 'flight-tables', () => (part.value ? input() : null));
+  const ground = useLive(lanes.skins, 'flight-ground', () => {
+    const of = part.value?.scenario.groundEffect ? input() : null;
+    return of && { ...of, polars: null };
+  });
   /** The tables that are flown: those read from a file, with the masses of the candidate, or its own. */
   const flownTables = computed(() => {
     const own = tables.value.value;
     const read = part.value?.tables?.tables;
-    return own && read ? { ...read, massItems: own.massItems } : own;
+    const flown = own && read ? { ...read, massItems: own.massItems } : own;
+    if (!flown || !part.value?.scenario.groundEffect) return flown;
+    return ground.value.value ? { ...flown, ground: ground.value.value } : null;
   });
   const flightInput = () => {
     const t = flownTables.value;
@@ -58,9 +64,11 @@ export function useFlights() {
   const run = useLive(lanes.control, 'flight', flightInput);
   const flight = computed(() => (part.value ? run.value.value : null));
   const failure = computed(() =>
-    flown.value?.why ? { message: flown.value.why } : (tables.failure.value ?? run.failure.value),
+    flown.value?.why
+      ? { message: flown.value.why }
+      : (tables.failure.value ?? ground.failure.value ?? run.failure.value),
   );
-  const stale = computed(() => tables.stale.value || run.stale.value);
+  const stale = computed(() => tables.stale.value || ground.stale.value || run.stale.value);
   const print = computed(() =>
     flown.value?.scenario && active.value
       ? resultKey('flight', 0, [

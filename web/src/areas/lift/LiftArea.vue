@@ -33,6 +33,7 @@ import { useWorkbench } from '@/store/workbench';
 import CompareTable from './CompareTable.vue';
 import FigureCharts, { type LiftFigure } from './FigureCharts.vue';
 import GlideFigures from './GlideFigures.vue';
+import GroundFigures from './GroundFigures.vue';
 import LoadGroup from './LoadGroup.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import ReferenceGroup from './ReferenceGroup.vue';
@@ -69,6 +70,7 @@ const VIEWS = [
   { id: 'glide', name: 'Glide' },
   { id: 'skin', name: 'Skin' },
   { id: 'stream', name: 'Air' },
+  { id: 'ground', name: 'Ground effect' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];
 const view = computed<View>(() => preferences.get<View>('lift-view', 'lift'));
@@ -409,6 +411,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           :answer="best"
           :point="point"
         />
+        <GroundFigures v-else-if="view === 'ground'" class="min-h-0 flex-1" />
         <template v-else>
           <p v-if="!overAngle" class="px-5 pt-6 text-soft">
             The glide is drawn from a sweep over angles: choose one under Sweep.

@@ -23,7 +23,7 @@ const symbol = computed(() => props.unit ?? displayUnit(props.dimension, prefere
 
 <template>
   <div class="grid grid-cols-[1fr_88px_32px] items-baseline gap-x-2 py-[4.5px]" :title="note">
-    <span class="truncate text-soft">{{ label }}</span>
+    <span class="leading-tight text-soft">{{ label }}</span>
     <span class="pr-2 text-right font-medium">{{ text }}</span>
     <span class="text-[12px] text-soft">{{ symbol }}</span>
   </div>

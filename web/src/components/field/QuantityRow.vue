@@ -17,7 +17,7 @@ const title = computed(() => props.quantity.name.replace(/^[a-z]/, (c) => c.toUp
     :title="quantity.says ?? title"
     :data-evidence="mark ?? quantity.id"
   >
-    <span class="truncate text-soft">{{ label ?? title }}</span>
+    <span class="leading-tight text-soft">{{ label ?? title }}</span>
     <span class="pr-2 text-right font-medium">{{ textOf(quantity, value, preferences.units) }}</span>
     <span class="text-[12px] text-soft">{{ unitOf(quantity, preferences.units) }}</span>
   </div>
