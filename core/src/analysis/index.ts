@@ -1,5 +1,6 @@
 import {
   controlReach,
+  critical,
   evaluation,
   flight,
   flightGround,
@@ -38,6 +39,7 @@ import { tailIncidence, twistForLoad } from '../solve';
 export const ANALYSES = {
   evaluation,
   lift,
+  'critical-mach': critical,
   'flow-lines': flowLinesOf,
   ground,
   steady,

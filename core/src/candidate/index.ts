@@ -15,3 +15,4 @@ export * from './powered';
 export * from './lateral';
 export * from './travels';
 export * from './methods';
+export * from './critical-mach';

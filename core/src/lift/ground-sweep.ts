@@ -46,11 +46,10 @@ function stateAt(
   };
   const h = 0.5 * (Math.PI / 180);
   let alpha = 0.05;
-  let slope = 5;
   // Lift is nearly straight over the angle: two steps are enough.
   for (let k = 0; k < 4; k++) {
     const [down, up] = [told(alpha - h), told(alpha + h)];
-    slope = (up.CL - down.CL) / (2 * h);
+    const slope = (up.CL - down.CL) / (2 * h);
     const miss = CL - 0.5 * (up.CL + down.CL);
     if (Math.abs(miss) < 1e-3 * Math.max(0.1, Math.abs(CL))) {
       alpha += miss / slope;

@@ -35,6 +35,7 @@ import FigureCharts, { type LiftFigure } from './FigureCharts.vue';
 import GlideFigures from './GlideFigures.vue';
 import GroundFigures from './GroundFigures.vue';
 import LoadGroup from './LoadGroup.vue';
+import MachGroup from './MachGroup.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import ReferenceGroup from './ReferenceGroup.vue';
 import SkinFigures from './SkinFigures.vue';
@@ -512,6 +513,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />
         </SheetGroup>
+        <MachGroup :candidate="active" :point="point" />
         <ReferenceGroup :candidate="active" :used="best?.reference ?? null" />
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="lift-made">
           {{ lift?.panels ?? 0 }} panels, vortex lattice, {{ formatNumber(workbench.lastMs, 0) }} ms

@@ -12,6 +12,7 @@ import type { CandidatePart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import { useCriticalMach } from './use-critical-mach';
 
 /** The strips of the candidate in one state: what each carries, how far it is from its stall, and which polars it reads. */
 const props = defineProps<{
@@ -27,6 +28,10 @@ const EVEN = 0.005;
 
 const speed = computed(() => props.point?.speed ?? project.brief.speed);
 const have = computed(() => new Map(props.polars.map((p) => [sectionKey(p), p.curves.map((c) => c.reynolds)])));
+const critical = useCriticalMach(
+  () => props.candidate,
+  () => props.point,
+);
 interface Row extends StripPolars {
   id: string;
   name: string;
@@ -34,6 +39,7 @@ interface Row extends StripPolars {
   clMax: number | null;
   cd: number | null;
   angle: number | null;
+  critical: number | null;
 }
 /** The strips, or why there are none. */
 const cut = computed<{ strips: StripPolars[]; why: string }>(() => {
@@ -60,6 +66,9 @@ const rows = computed<Row[]>(() => {
       clMax: state && Number.isFinite(state.clMax) ? state.clMax : null,
       cd: state?.cd ?? null,
       angle: state ? state.angle * DEG : null,
+      critical:
+        critical.strips.value.find((t) => t.surface === s.surface && Math.abs(t.station - s.station) < 1e-9)?.mach ??
+        null,
     };
   });
 });
@@ -100,6 +109,7 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
     column('clMax', 'local maximum', (r) => r.clMax, 3),
     column('cd', 'cd', (r) => r.cd, 5),
     column('angle', 'α local', (r) => r.angle, 2, '°'),
+    column('critical', 'critical Mach number', (r) => r.critical, 3),
     {
       id: 'uses',
       title: 'polars read',
