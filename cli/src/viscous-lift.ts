@@ -107,6 +107,7 @@ export async function viscousLift(request: ViscousRequest): Promise<ViscousAnswe
     polars,
     spread,
     bodiesLift,
+    engine: candidate.engine,
   };
   const lineOf = (key: string) => keptMeanLine(lookup(key));
   const flown = new SteadyAircraft(aircraft, speed, lookup, lineOf);

@@ -15,6 +15,7 @@ import {
   type WholeBalance,
   withPlacedMass,
 } from '@veldtwind/core/candidate';
+import { withStreamEffects } from '@veldtwind/core/flight';
 import { keptMeanLine, latticeMach } from '@veldtwind/core/lift';
 import { lateralTrim } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
@@ -97,16 +98,20 @@ function run(o: Options): void {
   };
   const mass = loadedMass(candidate, o.loading);
   const speed = o.speed === undefined ? undefined : readRange(o.speed, 'speed')[0];
+  const lineOf = (key: string) => keptMeanLine(lookup(key));
   const { lift, balance } = wholeBalance(
     {
-      surfaces: candidate.surfaces,
+      surfaces:
+        speed === undefined
+          ? candidate.surfaces
+          : withStreamEffects({ ...candidate, speed, altitude, mass: mass.mass }, lookup, lineOf),
       bodies: candidate.bodies,
       alphas: anglesOf(candidate.sweep).map((a) => a * RAD),
       about: mass.centre,
       ...(candidate.reference ? { reference: candidate.reference } : {}),
       mach: speed === undefined ? 0 : latticeMach(flowState(speed, altitude).mach),
     },
-    (key) => keptMeanLine(lookup(key)),
+    lineOf,
     mass,
     {
       speed,

@@ -1,8 +1,8 @@
 import { Command } from 'commander';
 import { dirname, resolve } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { standingIn } from '@veldtwind/core/airframe';
-import { withSetting } from '@veldtwind/core/project';
+import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
+import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import { readCandidateFile, withPlacedMass } from '@veldtwind/core/candidate';
 import { massProperties } from '@veldtwind/core/balance';
 import { runAnalysis } from '@veldtwind/core/analysis';
@@ -11,6 +11,7 @@ import {
   DEFAULT_LATTICE,
   DEFAULT_PANELS,
   ellipticLoad,
+  keptMeanLine,
   type AirframeLoads,
   type LatticeSpread,
   type LiftResult,
@@ -21,7 +22,7 @@ import { LATERAL_QUANTITIES, LIFT_QUANTITIES } from '@veldtwind/core/quantities'
 import { printJson, quantityColumns, table } from '../output';
 import { viscousLift, type ViscousAnswer } from '../viscous-lift';
 import { flowState } from '@veldtwind/core/atmosphere';
-import { pointSlopes, type SteadyPoint } from '@veldtwind/core/flight';
+import { pointSlopes, withStreamEffects, type SteadyPoint } from '@veldtwind/core/flight';
 
 const RAD = Math.PI / 180;
 const SHOWN = ['alpha', 'CL', 'CDi', 'Cm', 'CY', 'Cl', 'Cn', 'efficiency'];
@@ -111,7 +112,7 @@ export function liftCommand(): Command {
       };
       const result = await runAnalysis('lift', {
         sections: used,
-        surfaces: candidate.surfaces,
+        surfaces: streamedSurfaces(candidate, lookup, flow?.speed, altitude),
         bodies: o.bodyLift ? candidate.bodies : [],
         alphas: alphas.map((a) => a * RAD),
         about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
@@ -203,6 +204,18 @@ export function liftCommand(): Command {
         ),
       );
     });
+}
+
+/** Surfaces with what is counted of the effects on their streams, at the candidate's own mass; as they are without a speed or a mass. */
+function streamedSurfaces(
+  candidate: CandidatePart,
+  lookup: SectionLookup,
+  speed: number | undefined,
+  altitude: number,
+) {
+  const mass = massProperties(candidate.massItems)?.mass;
+  if (speed === undefined || mass === undefined) return candidate.surfaces;
+  return withStreamEffects({ ...candidate, speed, altitude, mass }, lookup, (key) => keptMeanLine(lookup(key)));
 }
 
 /** A height over the ground. @throws InvalidInput where it is none, or goes with a method without images. */

@@ -40,6 +40,7 @@ export const SURFACE_LIMITS = {
   incidenceDeg: angle('Incidence', 45, 0.1),
   rollDeg: angle('Turn about x', 180, 1),
   yawDeg: angle('Turn about z', 45, 0.5),
+  pressureRatio: { label: 'Ratio q / q∞', dimension: 'plain', min: 0.1, max: 5, step: 0.01 },
   station: {
     chord: size('Chord', 'chord', 0.005),
     twistDeg: angle('Twist', 45, 0.1),

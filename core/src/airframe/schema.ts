@@ -93,6 +93,10 @@ export const surfaceSchema = z
       .min(1, 'needs a bay')
       .max(MOST_STATIONS - 1, `has at most ${MOST_STATIONS - 1} bays`),
     controls: z.array(controlSchema).max(MOST_CONTROLS, `has at most ${MOST_CONTROLS} controls`).optional(),
+    pressureRatio: within(L.pressureRatio).optional(),
+    streamEffects: z
+      .object({ wake: z.boolean().optional(), slipstream: z.boolean().optional(), carryOver: z.boolean().optional() })
+      .optional(),
     held: z.object({ surface: names, bays: z.array(names).max(MOST_STATIONS).optional() }).optional(),
   })
   .refine((s) => s.bays.length === s.stations.length - 1, {

@@ -77,6 +77,13 @@ export type Attachment =
 /** What a surface is there for. */
 export type SurfaceRole = 'wing' | 'tailplane' | 'foreplane' | 'fin';
 
+/** Effects on the stream at a surface that are computed where they are wanted. */
+export interface StreamEffects {
+  /** Loss of dynamic pressure in the wake of the wing's profile drag. */ wake?: boolean;
+  /** Gain of dynamic pressure in the propeller's slipstream. */ slipstream?: boolean;
+  /** Lift that a body at its root carries over. */ carryOver?: boolean;
+}
+
 /** A lifting surface: stations and the bays between them, from its root outward. */
 export interface LiftingSurface {
   id: string;
@@ -96,6 +103,8 @@ export interface LiftingSurface {
   stations: Station[];
   bays: Bay[];
   controls?: Control[];
+  /** Dynamic pressure at the surface over that of the stream, beside what is computed of it; 1 without. */ pressureRatio?: number;
+  /** What changes the stream at the surface, or its lift, and is to be counted. */ streamEffects?: StreamEffects;
   /** Names of dimensions that are kept where another changes: of the whole surface, and bay by bay. */
   held?: { surface: string[]; bays?: string[][] };
 }

@@ -17,6 +17,7 @@ import {
   steady,
   steadyFlight,
   steadyOwn,
+  streams,
   thick,
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
@@ -44,6 +45,7 @@ export const ANALYSES = {
   ground,
   steady,
   'steady-own': steadyOwn,
+  streams,
   thick,
   motion,
   'steady-flight': steadyFlight,

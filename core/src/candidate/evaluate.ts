@@ -12,6 +12,7 @@ import {
   type LiftResult,
 } from '../lift';
 import { dragBuildUp } from '../drag';
+import { withStreamEffects } from '../flight';
 import { VeldtwindError } from '../numerics';
 import { pushes } from '../propulsion';
 import type { BriefPart, CandidatePart } from '../project';
@@ -142,8 +143,8 @@ export function evaluateCandidate(
   else candidate = { ...candidate, massItems: [] };
   if (candidate.surfaces.length === 0 || !result.design) return result;
   attempt(() => {
-    const input = liftInputOf(brief, candidate, spread);
     const lines = lineOf ?? meanLineCache(lookup);
+    const input = liftInputOf(brief, streamed(brief, candidate, result.mass?.mass, lookup, lines), spread);
     if (!result.mass) result.lift = analyseLift(input, lookup, lines);
     else {
       const { engine } = candidate;
@@ -158,6 +159,21 @@ export function evaluateCandidate(
     }
   });
   return result;
+}
+
+/** The candidate with what is counted of the effects on the streams at its surfaces. @param mass kg; the brief's without. */
+export function streamed<C extends DesignCandidate>(
+  brief: DesignBrief,
+  candidate: C,
+  mass: number | undefined,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+): C {
+  const { bodies = [], reference, drag, engine } = candidate;
+  const of = { surfaces: standing(candidate.surfaces, bodies), bodies, reference, drag, engine };
+  const { speed, altitude } = brief;
+  const surfaces = withStreamEffects({ ...of, speed, altitude, mass: mass ?? brief.mass }, lookup, lineOf);
+  return { ...candidate, surfaces };
 }
 
 /** Angle at which the lift needed at the design point is reached, rad; null when it lies outside the sweep. */

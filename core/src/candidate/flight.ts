@@ -8,10 +8,12 @@ import {
   polarMach,
   SteadyAircraft,
   steadySweep,
+  streamFactors,
   type Aircraft,
   type OwnSpeeds,
   type SteadyResult,
   type SteadySweep,
+  type StreamFactors,
 } from '../flight';
 import {
   analyseThick,
@@ -31,6 +33,7 @@ import { finiteNumber } from '../limits';
 import { InvalidInput } from '../numerics';
 import { BRIEF_LIMITS, type ProjectDocument } from '../project';
 import { within } from '../limits';
+import { engineSchema, type Engine } from '../propulsion';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import { sectionsUsed } from './analysis';
@@ -85,6 +88,7 @@ export interface SteadyCase extends ShapeCase {
   speed: number;
   spread?: LatticeSpread;
   bodiesLift?: boolean;
+  engine?: Engine;
   polars: SectionPolars[];
   sweep: SteadySweep;
 }
@@ -114,6 +118,7 @@ export const steady = analysis({
       })
       .optional(),
     bodiesLift: z.boolean().optional(),
+    engine: engineSchema.optional(),
     polars: polarsSchema,
     sweep,
   }) as z.ZodType<SteadyCase>,
@@ -192,11 +197,13 @@ export function inputsOfSteady(
   polars: SectionPolars[],
   bodiesLift = true,
 ): SteadyCase {
-  const { drag } = document.candidates[candidateId] ?? {};
+  const { drag, engine, surfaces = [] } = document.candidates[candidateId] ?? {};
   const { speed, altitude, mass } = document.brief;
   return {
     ...shapeOf(document, candidateId),
     ...(drag ? { drag } : {}),
+    // It takes part by its slipstream only.
+    ...(engine && surfaces.some((s) => s.streamEffects?.slipstream) ? { engine } : {}),
     speed,
     altitude,
     mass,
@@ -268,3 +275,48 @@ export function candidateNeeds(
     mach: polarMach(Math.max(...flows.map((f) => f.mach))),
   };
 }
+
+/** The input of the effects on the streams at a candidate's surfaces, in the brief's level flight. @throws as {@link inputsOfSteady}. */
+export function inputsOfStreams(document: ProjectDocument, candidateId: string): StreamInput {
+  const { surfaces, bodies, reference: r, sections } = shapeOf(document, candidateId);
+  const { drag, engine, massItems } = document.candidates[candidateId];
+  const { speed, altitude, mass } = document.brief;
+  const own = massProperties(withPlacedMass({ surfaces, bodies, massItems }, sectionLookup(sections)).massItems)?.mass;
+  return {
+    surfaces,
+    bodies,
+    sections,
+    reference: r,
+    ...(drag && { drag }),
+    ...(engine && { engine }),
+    speed,
+    altitude,
+    mass: own ?? mass,
+  };
+}
+
+/** What the effects on the streams at surfaces depend on. */
+export interface StreamInput extends ShapeCase {
+  drag?: Partial<DragSettings>;
+  engine?: Engine;
+  speed: number;
+  altitude: number;
+  mass: number;
+}
+
+/** Factors of wake, slipstream and carry-over of every surface, by id, counted or not. */
+export const streams = analysis({
+  version: 1,
+  input: z.object({
+    ...shape,
+    drag: dragSchema.partial().optional(),
+    engine: engineSchema.optional(),
+    speed: within(BRIEF_LIMITS.speed),
+    altitude: within(BRIEF_LIMITS.altitude),
+    mass: within(BRIEF_LIMITS.mass),
+  }) as z.ZodType<StreamInput>,
+  run: ({ sections, ...of }: StreamInput): Record<string, StreamFactors> => {
+    const lookup = sectionLookup(sections);
+    return streamFactors(of, lookup, (key) => keptMeanLine(lookup(key)));
+  },
+});

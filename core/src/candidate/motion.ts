@@ -3,7 +3,7 @@ import { flowState, GRAVITY, type FlowState } from '../atmosphere';
 import { referenceOf, standing, type SectionLookup } from '../airframe';
 import { massProperties, type MassProperties } from '../balance';
 import { dragBuildUp } from '../drag';
-import { SteadyAircraft } from '../flight';
+import { SteadyAircraft, withStreamEffects } from '../flight';
 import { keptMeanLine, latticeMach, makeLattice, type SectionPolars, type TravelCurve } from '../lift';
 import {
   airframeCase,
@@ -115,11 +115,16 @@ export function motionSource(
   altitude: number,
   polars: SectionPolars[] | null,
 ): AirframeSource {
-  const surfaces = standing(candidate.surfaces, candidate.bodies);
+  const { bodies, drag, engine } = candidate;
+  const bare = standing(candidate.surfaces, bodies);
   const flow = flowState(speed, altitude);
   const centre = mass.centre;
-  const { bodies, drag } = candidate;
-  const reference = candidate.reference ?? referenceOf(surfaces);
+  const reference = candidate.reference ?? referenceOf(bare);
+  const surfaces = withStreamEffects(
+    { surfaces: bare, bodies, reference, drag, engine, speed, altitude, mass: mass.mass },
+    lookup,
+    lineOf,
+  );
   if (polars) {
     const flown = new SteadyAircraft(
       { surfaces, bodies, reference: candidate.reference, drag, about: centre, mass: mass.mass, altitude, polars },

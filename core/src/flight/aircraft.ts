@@ -10,8 +10,10 @@ import {
   type StripSolution,
   type ViscousLoads,
 } from '../lift';
+import type { Engine } from '../propulsion';
 import type { MeanLine } from '../section';
 import { findLift } from './find-lift';
+import { withStreamEffects } from './stream-effects';
 
 /** An aircraft in steady flight: its shape, its drag, its weight and the air; SI, angles in rad. */
 export interface Aircraft {
@@ -27,6 +29,7 @@ export interface Aircraft {
   spread?: LatticeSpread;
   /** False to see what the lift of bodies does. */
   bodiesLift?: boolean;
+  /** Whose slipstream may be counted. */ engine?: Engine;
 }
 
 /** A state of steady flight: coefficients, forces on the aircraft and the speed that they belong to. */
@@ -60,8 +63,13 @@ export class SteadyAircraft {
     lineOf: (key: string) => MeanLine,
   ) {
     const { bodies, reference, polars, spread, about, altitude } = aircraft;
-    this.surfaces = standing(aircraft.surfaces, bodies);
-    this.weight = aircraft.mass * GRAVITY;
+    const { engine, mass, drag } = aircraft;
+    this.surfaces = withStreamEffects(
+      { surfaces: standing(aircraft.surfaces, bodies), bodies, reference, drag, engine, speed, altitude, mass },
+      lookup,
+      lineOf,
+    );
+    this.weight = mass * GRAVITY;
     const flow = flowState(speed, altitude);
     this.shape = dragShape({ surfaces: this.surfaces, bodies, reference }, lookup);
     this.first = new ViscousAirframe(

@@ -5,3 +5,4 @@ export * from './performance';
 export * from './polar-sweeps';
 export * from './control-margin';
 export * from './profiles';
+export * from './stream-effects';

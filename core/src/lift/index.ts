@@ -8,6 +8,8 @@ export * from './loads';
 export * from './streams';
 export * from './vortex-lattice';
 export * from './controls';
+export * from './carry-over';
+export * from './wake-loss';
 export * from './control-travel';
 export * from './hinge-moment';
 export * from './bodies';

@@ -38,6 +38,8 @@ export interface SurfaceLattice {
   mirrored: boolean;
   /** True when it lies in the plane of symmetry: its mirror image is itself. */
   central: boolean;
+  /** Its forces over those in the undisturbed stream. */
+  pressure: number;
   /** (rows + 1) × (strips + 1) corners: x, y, z. */
   corners: Float64Array;
   /** rows × strips control points and unit normals: x, y, z. */
@@ -368,6 +370,7 @@ function cutSurface(
     rows,
     strips,
     mirrored: surface.mirrored,
+    pressure: surface.pressureRatio ?? 1,
     central: false,
     corners: new Float64Array(3 * (rows + 1) * (strips + 1)),
     controls: new Float64Array(3 * rows * strips),

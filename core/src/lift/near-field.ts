@@ -54,7 +54,8 @@ export function addNearField(
     if (side < 0 && !part.mirrored) return;
     const twice = doubled && part.mirrored;
     const stride = 3 * (part.rows + 1);
-    const add = (px: number, py: number, pz: number, fx: number, fy: number, fz: number) => {
+    const add = (px: number, py: number, pz: number, ux: number, uy: number, uz: number) => {
+      const [fx, fy, fz] = [part.pressure * ux, part.pressure * uy, part.pressure * uz];
       const rx = px - about.x;
       const ry = py - about.y;
       const rz = pz - about.z;

@@ -2,3 +2,4 @@ export * from './blade-element';
 export * from './engine';
 export * from './ideal-propeller';
 export * from './motor';
+export * from './slipstream';

@@ -295,7 +295,7 @@ export class ViscousAirframe {
         const part = parts[s.part];
         const { cd, cm } = solution.states[i];
         const many = doubled && part.mirrored ? 2 : 1;
-        const area = s.chord * s.width;
+        const area = s.chord * s.width * part.pressure;
         profile += many * cd * area;
         profiles[part.id] = (profiles[part.id] ?? 0) + (many * cd * area) / reference.area;
         const place = quarterPoint(part, s.strip, s.side);
@@ -316,7 +316,7 @@ export class ViscousAirframe {
       // A fin in symmetric flow carries nothing, and drags all the same.
       for (const { strip: s, cd } of resting) {
         const part = parts[s.part];
-        const area = s.chord * s.width;
+        const area = s.chord * s.width * part.pressure;
         profile += cd * area;
         profiles[part.id] = (profiles[part.id] ?? 0) + (cd * area) / reference.area;
         const place = quarterPoint(part, s.strip, s.side);

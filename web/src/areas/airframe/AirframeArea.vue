@@ -22,6 +22,7 @@ import PlacingGroup from './PlacingGroup.vue';
 import SizingGroup from './SizingGroup.vue';
 import SketchSheet from './SketchSheet.vue';
 import StationsGroup from './StationsGroup.vue';
+import StreamGroup from './StreamGroup.vue';
 import { useCandidateEdit } from './use-candidate-edit';
 import { useSketch } from './use-sketch';
 
@@ -193,6 +194,7 @@ const empty = computed(() => !active.value || (active.value.surfaces.length === 
           <StationsGroup v-model:station="station" :surface="surface" :at="at" />
           <PlacingGroup :candidate="active" :surface="surface" :at="at" />
           <ControlsGroup :candidate="active" :surface="surface" :at="at" />
+          <StreamGroup :candidate="active" :surface="surface" />
           <SizingGroup v-if="tail" :candidate="active" :surface="surface" />
         </template>
         <BodySheet v-if="!body" v-model:chosen="part" :candidate="active" :change="change" />
