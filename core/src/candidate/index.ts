@@ -16,3 +16,4 @@ export * from './lateral';
 export * from './travels';
 export * from './methods';
 export * from './critical-mach';
+export * from './roll-damping';

@@ -32,6 +32,7 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceGroups from './BalanceGroups.vue';
 import DerivativeTable from './DerivativeTable.vue';
+import RollDampingView from './RollDampingView.vue';
 import TrimRows from './TrimRows.vue';
 import EnvelopeView from './EnvelopeView.vue';
 import EffectList from './EffectList.vue';
@@ -109,8 +110,16 @@ const views = [
   { id: 'envelope', name: 'Over speed' },
   { id: 'mode', name: 'The mode, flown' },
   { id: 'response', name: 'The response, flown' },
+  { id: 'roll', name: 'Roll damping' },
 ] as const;
 type View = (typeof views)[number]['id'];
+const TITLES = computed<Record<View, string>>(() => ({
+  poles: 'Modes in the plane',
+  envelope: `The ${mode.value?.name ?? 'mode'} over speed`,
+  mode: `The ${mode.value?.name ?? 'mode'}, flown`,
+  response: 'The response, flown',
+  roll: 'Roll through the stall',
+}));
 const view = computed(() => preferences.get<View>('motion-view', 'poles'));
 const COUNT = 301;
 /** The motion after the disturbance, or a mode alone. */
@@ -288,15 +297,7 @@ const made = computed(() =>
           <section class="flex min-h-0 flex-col">
             <div class="flex flex-wrap items-baseline justify-between gap-x-3">
               <h2 class="text-[17px] font-semibold">
-                {{
-                  view === 'poles'
-                    ? 'Modes in the plane'
-                    : view === 'envelope'
-                      ? `The ${mode?.name ?? 'mode'} over speed`
-                      : view === 'mode'
-                        ? `The ${mode?.name ?? 'mode'}, flown`
-                        : 'The response, flown'
-                }}
+                {{ TITLES[view] }}
               </h2>
               <ChipRow
                 label="Seen as"
@@ -341,6 +342,7 @@ const made = computed(() =>
               :speed="speed"
               :loading="loading || undefined"
             />
+            <RollDampingView v-else-if="view === 'roll'" :active="active" :input="() => motion.input(active!.id)" />
             <template v-else>
               <div class="flex items-center gap-2 text-[12.5px] text-soft">
                 <button class="icon-btn" :aria-label="playing ? 'Stop' : 'Fly'" @click="playing = !playing">

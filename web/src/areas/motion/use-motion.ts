@@ -60,5 +60,5 @@ export function useMotion(
   const of = (id: string) => answers.of(id)?.value.value ?? null;
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const msOf = (id: string) => answers.of(id)?.ms.value ?? 0;
-  return { of, failureOf, msOf, path, changePath, effects, methods, needs, missing, polarsThere, polars };
+  return { of, input, failureOf, msOf, path, changePath, effects, methods, needs, missing, polarsThere, polars };
 }
