@@ -37,10 +37,11 @@ import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from
 import { pageTimes } from './page';
 import { fuzzReaders } from './fuzz';
 import { plotTimes } from './plot';
+import { printSkins } from './skins';
 import { LOW_REYNOLDS, LOW_SECTIONS, printReach } from './reach';
 import { soak } from '@veldtwind/browser-tests/soak';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --reach]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --reach --skins]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -102,6 +103,10 @@ if (process.argv.includes('--reach')) {
     LOW_REYNOLDS,
     Array.from({ length: 25 }, (_, i) => i - 8),
   );
+  process.exit(0);
+}
+if (process.argv.includes('--skins')) {
+  printSkins(150);
   process.exit(0);
 }
 if (process.argv.includes('--fuzz')) {

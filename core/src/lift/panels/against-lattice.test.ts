@@ -73,6 +73,26 @@ describe('surface panels held against the lattice', () => {
     expect(crossings([wing, tail(0.1), fin(-0.2, 0.6)]).map(({ a, b }) => [a, b].sort().join())).toEqual(['fin,tail']);
     expect(crossings([wing, tail(0.1), fin(0.1, 0.45)])).toEqual([]);
   });
+  it.each([
+    [4, 45, 0.02],
+    [4, 20, 0.02],
+    [12, 30, 0.03],
+    [40, 45, 0.02],
+  ])('lifts a thin V of aspect ratio %d at %d° as the lattice does', (aspect, dihedral, within) => {
+    // The lattice has the slender-body lift of such a V: 0.577 of a flat plate's at 45°.
+    const span = 0.5 * aspect * Math.cos(dihedral * RAD);
+    const thin = (d: number) =>
+      surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, 1], d === 0 ? 0.5 * aspect : span, {
+        section: '0004',
+        dihedral: d,
+      });
+    const ratio = (d: number) => {
+      const { compared } = analyseThick({ surfaces: [thin(d)], alphas: [-1 * RAD, 1 * RAD] }, lookup);
+      return compared!.panels.liftSlope / compared!.lattice.liftSlope;
+    };
+    // Beside what its thickness does, which is that of the flat wing.
+    expect(Math.abs(ratio(dihedral) / ratio(0) - 1)).toBeLessThan(within);
+  });
   it('doubts what lies apart from the lattice by more than thickness explains, and says by how much', () => {
     const { points, compared } = run([wing, tail(0.1, 42)]);
     const apart = Math.abs(compared!.panels.margin - compared!.lattice.margin) > 0.03;

@@ -27,6 +27,8 @@ const APART = 0.1;
 const APART_SHARE = 0.15;
 /** Wakes that can lie on one body. */
 const MOST_LINES = 15;
+/** Share of a panel's width beyond which a condition does not move toward its edge: columns at tips are narrower than they are thick. */
+const ASIDE = 0.4;
 const INV4PI = 1 / (4 * Math.PI);
 
 /**
@@ -40,8 +42,10 @@ export class PanelFlow {
   /** Pieces of the skins that the stream touches; and longer along x by 1∕β: there small disturbances are those of a stream without compressibility. */
   private readonly pieces: Panels;
   private readonly flat: Panels;
-  /** By unit: where its condition is posed and its normal in the longer space; its area times its normal as it is. */
+  /** By unit: its middle, where its condition is posed and its normal in the longer space; its area times its normal as it is. */
   private readonly centre: Float64Array;
+  private readonly posed: Float64Array;
+  private readonly surfaceOf: readonly string[];
   private readonly normal: Float64Array;
   private readonly faces: Float64Array;
   /** √(1 − M²). */ private readonly beta: number;
@@ -79,6 +83,10 @@ export class PanelFlow {
     this.pieces = measured(this.units.corners);
     this.flat = mach > 0 ? measured(this.units.corners, 1 / this.beta) : this.pieces;
     [this.centre, this.normal, this.faces] = this.measureUnits();
+    this.posed = this.centre.slice();
+    this.toFaceEachOther(this.posed);
+    const ids = mesh.patches.flatMap((p) => new Array<string>(p.ni * p.nj).fill(p.id));
+    this.surfaceOf = Array.from(this.units.panel, (panel) => ids[panel]);
     let sum = 0;
     this.offsets = mesh.patches.map((p) => {
       const at = sum;
@@ -148,11 +156,48 @@ export class PanelFlow {
         }
   }
 
+  /**
+   * Conditions of the two faces of a thin wing stand across from each other, normal to its span. Where a wing rises and its sections stand upright, the middles of a
+   * pair of panels lie along the span from each other; the difference of their conditions would then tell a slope of the inner potential along the span,
+   * which constant doublets have wrong, and not the flow through the wing.
+   */
+  private toFaceEachOther(centre: Float64Array): void {
+    const { first, share } = this.units;
+    let start = 0;
+    for (const { kind, ni, nj, nodes } of this.mesh.patches) {
+      if (kind === 'wing')
+        for (let j = 0; j < nj; j++) {
+          // A column that something cuts stays as it is.
+          const from = start + j * ni;
+          if (first[from + ni] - first[from] !== ni || share.subarray(first[from], first[from + ni]).some((v) => v < 1))
+            continue;
+          for (let i = 0; i < ni / 2; i++) {
+            const [u, l] = [first[from + i], first[from + ni - 1 - i]];
+            const a = 3 * (j * (ni + 1) + i);
+            const b = a + 3 * (ni + 1);
+            const across = [0, 1, 2].map(
+              (d) => 0.5 * (nodes[b + d] + nodes[b + 3 + d] - nodes[a + d] - nodes[a + 3 + d]),
+            );
+            across[0] /= this.beta;
+            const width2 = across.reduce((sum, v) => sum + v * v, 0);
+            let along = 0;
+            for (let d = 0; d < 3; d++) along += ((centre[3 * u + d] - centre[3 * l + d]) * across[d]) / width2;
+            const off = (0.5 * along) / (1 + (along / (2 * ASIDE)) ** 4);
+            for (let d = 0; d < 3; d++) {
+              centre[3 * u + d] -= off * across[d];
+              centre[3 * l + d] += off * across[d];
+            }
+          }
+        }
+      start += ni * nj;
+    }
+  }
+
   private assemble({ report, cancelled }: RunContext): void {
     const p = this.flat;
     const { count: n, of, own } = this.units;
     const { normal } = p;
-    const { centre } = this;
+    const { posed: centre } = this;
     const [rx, ry, rz] = this.right;
     const out = new Float64Array(2);
     const { half } = this.mesh;
@@ -267,7 +312,10 @@ export class PanelFlow {
     if (this.lastWake?.key !== key) {
       const { mesh, sheet, units } = this;
       const aside = clearOfWakes(mesh, sheet.pieces(stream), stream, mesh.surfaces, units.panel);
-      this.lastWake = { key, wake: sheet.influence(stream, this.centre, aside) };
+      this.lastWake = {
+        key,
+        wake: sheet.influence(stream, this.centre, aside, { at: this.posed, surfaces: this.surfaceOf }),
+      };
     }
     return this.lastWake.wake;
   }

@@ -68,7 +68,12 @@ export class WakeSheet {
    * Influence of the strips' jumps on the potential, row by row of the places, for a direction of the stream.
    * @param at three numbers a place. @param aside by how much places stand aside of the wakes of a surface, across these, m.
    */
-  influence(dir: Place, at: Float64Array, aside: ReadonlyMap<string, Float64Array>): Float64Array {
+  influence(
+    dir: Place,
+    at: Float64Array,
+    aside: ReadonlyMap<string, Float64Array>,
+    own?: { at: Float64Array; surfaces: readonly string[] },
+  ): Float64Array {
     const n = at.length / 3;
     const m = this.strips.length;
     const out = new Float64Array(n * m);
@@ -79,7 +84,8 @@ export class WakeSheet {
       order.forEach(([px, py, pz], c) => flat.set([px / this.beta, py, pz], 3 * c));
       const by = aside.get(w.patch.id);
       for (let i = 0; i < n; i++) {
-        let [x, y, z] = [at[3 * i], at[3 * i + 1], at[3 * i + 2]];
+        const from = own?.surfaces[i] === w.patch.id ? own.at : at;
+        let [x, y, z] = [from[3 * i], from[3 * i + 1], from[3 * i + 2]];
         if (by) {
           x += by[3 * i] / this.beta;
           y += by[3 * i + 1];
