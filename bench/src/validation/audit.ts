@@ -18,6 +18,7 @@ import { engineSchema, pitchedPropeller, propellerAt, propellerPower } from '@ve
 import { DEFAULT_SPREAD, InviscidSection, isSolved } from '@veldtwind/core/section-flow';
 import { aeroTables, fly, scenarioSchema, TurbulentAir, turbulenceScales } from '@veldtwind/core/simulation';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
+import { leaning, nearGround, turnedFar } from './audit-shapes';
 
 /** One figure beside the same by another way. */
 export interface AuditRow {
@@ -324,6 +325,8 @@ const auditRows = (moments: Awaited<ReturnType<typeof hingeMoments>>): AuditRow[
   ...gusts(),
   ...hinges(moments),
   ...propeller(),
+  ...leaning(),
+  ...nearGround(),
 ];
 
 /** Whether a row lies in its band. */
@@ -335,7 +338,7 @@ export const inBand = (r: AuditRow): boolean => {
 /** The chapter, and what left its band. */
 export async function auditChapter(): Promise<{ lines: string[]; failed: AuditRow[] }> {
   const moments = await hingeMoments();
-  const rows = auditRows(moments);
+  const rows = [...auditRows(moments), ...(await turnedFar())];
   const show = (v: number) => Number(v.toPrecision(5)).toString().replace('-', '−');
   return {
     lines: [

@@ -1,14 +1,15 @@
 import { z } from 'zod';
 import { keptMeanLine } from '../lift';
 import { analysis } from '../results';
-import { airframeMotion, motion, type AirframeMotion, type MotionInput } from './motion';
+import { airframeMotion, loadedMass, motion, motionSource, type AirframeMotion, type MotionInput } from './motion';
+import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
 
 /** Quantities that two methods tell. */
 export type ComparedQuantity =
-  'static-margin' | 'lift-slope' | 'trim-angle' | 'drag' | 'short-period' | 'phugoid-damping';
+  'static-margin' | 'lift-slope' | 'trim-angle' | 'drag' | 'short-period' | 'phugoid-damping' | 'induced-drag';
 /** The ways to them. */
-export type MethodName = 'section-polars' | 'lattice' | 'build-up';
+export type MethodName = 'section-polars' | 'lattice' | 'build-up' | 'far-field' | 'near-field';
 
 /** One quantity by two methods. */
 export interface MethodPair {
@@ -75,6 +76,11 @@ export const motionMethods = analysis({
     const [polars, lattice] = [rest.polars, null].map((p) =>
       airframeMotion(candidate, lookup, lineOf, { ...rest, polars: p }),
     );
-    return polarsBesideLattice(polars, lattice);
+    const placed = withPlacedMass(candidate, lookup);
+    const mass = loadedMass(placed, rest.loading);
+    const source = motionSource(placed, lookup, lineOf, mass, rest.speed, rest.altitude, null);
+    const { CDi, CDiNear } = source.lattice.coefficients({ alpha: lattice.trim.alpha });
+    const induced = pair('induced-drag', ['far-field', CDi], ['near-field', CDiNear], 0.15);
+    return [...polarsBesideLattice(polars, lattice), ...(induced ? [induced] : [])];
   },
 });

@@ -12,6 +12,7 @@ export const COMPARED: Record<
   'trim-angle': { name: 'trim angle', dimension: 'angle', digits: 2, by: 180 / Math.PI },
   drag: { name: 'drag coefficient', dimension: 'plain', digits: 5 },
   'short-period': { name: 'short-period frequency', dimension: 'plain', digits: 3, unit: 'Hz' },
+  'induced-drag': { name: 'induced drag coefficient', dimension: 'plain', digits: 5 },
   'phugoid-damping': { name: 'phugoid damping ratio', dimension: 'plain', digits: 3 },
 };
 
@@ -20,6 +21,8 @@ export const METHOD_NAMES: Record<MethodName, string> = {
   'section-polars': 'section polars',
   lattice: 'inviscid lattice',
   'build-up': 'drag build-up',
+  'far-field': 'far field of the lattice',
+  'near-field': 'forces on its strips',
 };
 
 /** The pairs of methods that differ by more than their bands, as one finding; none where all agree. */

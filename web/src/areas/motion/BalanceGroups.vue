@@ -24,6 +24,7 @@ const perG = computed(() => {
   const value = name === undefined ? null : props.motion.manoeuvre.deflectionPerG[name];
   return name !== undefined && value != null ? { name, degrees: value * DEG } : null;
 });
+/** Those of polars and lattice in two columns; pairs of other methods have their names with them. */
 const rows = computed(() =>
   props.pairs.map((p) => {
     const { name, by = 1, dimension, digits, unit } = COMPARED[p.quantity];
@@ -33,7 +34,12 @@ const rows = computed(() =>
     return {
       key: p.quantity,
       agree: p.agree,
-      label: name[0].toUpperCase() + name.slice(1),
+      label:
+        name[0].toUpperCase() +
+        name.slice(1) +
+        (p.first.method === 'section-polars'
+          ? ''
+          : `, ${METHOD_NAMES[p.first.method]} and ${METHOD_NAMES[p.second.method]}`),
       first: told(p.first.value),
       second: told(p.second.value),
       title: `${METHOD_NAMES[p.first.method]} and ${METHOD_NAMES[p.second.method]}; band ${p.absolute ? told(p.band) : `${Math.round(100 * p.band)} %`}`,
@@ -74,7 +80,7 @@ const rows = computed(() =>
       </thead>
       <tbody>
         <tr v-for="r in rows" :key="r.key" :class="{ 'text-clay': !r.agree }" :title="r.title">
-          <th class="py-[3px] text-left font-normal" :class="{ 'text-soft': r.agree }">{{ r.label }}</th>
+          <th class="py-[3px] text-left leading-tight font-normal" :class="{ 'text-soft': r.agree }">{{ r.label }}</th>
           <td class="text-right font-medium">{{ r.first }}</td>
           <td class="text-right font-medium">{{ r.second }}</td>
         </tr>
