@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import Papa from 'papaparse';
+import { tableText } from '@veldtwind/core/spreadsheet';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { digitsOf, headingOf, inUnit, quantityIn, type Quantity } from '@veldtwind/core/quantities';
 
@@ -62,9 +62,6 @@ export function writeFile(path: string, content: string | Uint8Array): void {
 
 /** Writes rows as CSV, one column each as the table prints it. @throws InvalidInput `file` where the file cannot be written. */
 export function writeCsv<T>(path: string, rows: readonly T[], columns: Column<T>[]): void {
-  const text = Papa.unparse({
-    fields: columns.map((c) => c.title.trim()),
-    data: rows.map((r) => columns.map((c) => c.text(r))),
-  });
+  const text = tableText([columns.map((c) => c.title.trim()), ...rows.map((r) => columns.map((c) => c.text(r)))]);
   writeFile(path, `${text}\n`);
 }

@@ -1,4 +1,3 @@
-import Papa from 'papaparse';
 import {
   placeSurface,
   skinRings,
@@ -8,6 +7,7 @@ import {
   type LiftingSurface,
   type SectionLookup,
 } from '@veldtwind/core/airframe';
+import { tableText } from '@veldtwind/core/spreadsheet';
 
 const digits = (v: number) => Number(v.toFixed(9));
 
@@ -44,8 +44,8 @@ export function stationTable(surfaces: readonly LiftingSurface[], bodies: readon
         ].concat(['', '', '', '', ''], [t.width, t.height].map(digits)),
       ),
     );
-  return `${Papa.unparse({
-    fields: [
+  return `${tableText([
+    [
       'part',
       'station',
       'section',
@@ -63,8 +63,8 @@ export function stationTable(surfaces: readonly LiftingSurface[], bodies: readon
       'width',
       'height',
     ],
-    data: rows,
-  })}\n`;
+    ...rows,
+  ])}\n`;
 }
 
 /** The section at every station as points in space, CSV; metres. One side of mirrored surfaces. */
@@ -75,5 +75,5 @@ export function sectionTable(surfaces: readonly LiftingSurface[], lookup: Sectio
       if (ring.station === null) continue;
       ring.points.forEach((p, i) => rows.push([s.id, ring.station! + 1, i + 1, digits(p.x), digits(p.y), digits(p.z)]));
     }
-  return `${Papa.unparse({ fields: ['part', 'station', 'point', 'x', 'y', 'z'], data: rows })}\n`;
+  return `${tableText([['part', 'station', 'point', 'x', 'y', 'z'], ...rows])}\n`;
 }

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import Papa from 'papaparse';
+import { tableText } from '@veldtwind/core/spreadsheet';
 import { runAnalysis } from '@veldtwind/core/analysis';
 import {
   distributionTable,
@@ -91,8 +91,8 @@ export function setTables(store: RunStore, curves: readonly CurveRow[]): { point
     ]);
   }
   return {
-    points: `${Papa.unparse({ fields: [...POINT_FIELDS], data: points })}\n`,
-    facts: `${Papa.unparse({ fields: [...CONDITIONS, ...FACTS.map(([name]) => name)], data: facts })}\n`,
+    points: `${tableText([POINT_FIELDS, ...points])}\n`,
+    facts: `${tableText([[...CONDITIONS, ...FACTS.map(([name]) => name)], ...facts])}\n`,
   };
 }
 

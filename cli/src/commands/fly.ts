@@ -14,6 +14,7 @@ import {
 } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson, refusalOf } from '@veldtwind/core/limits';
+import { tableText } from '@veldtwind/core/spreadsheet';
 import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import type { SectionLookup } from '@veldtwind/core/airframe';
 import {
@@ -177,11 +178,8 @@ function plannedEnd(scenario: Scenario, tables: Tables, loading: Record<string, 
   return { x: last('x'), y: last('y') };
 }
 
-const csvOf = ({ columns, series }: Flight): string => {
-  const lines = series[0].map((_, i) => series.map((s) => Number(s[i].toPrecision(15))).join(','));
-  const head = columns.map((c) => (/[",\n]/.test(c) ? `"${c.replaceAll('"', '""')}"` : c)).join(',');
-  return `${head}\n${lines.join('\n')}\n`;
-};
+const csvOf = ({ columns, series }: Flight): string =>
+  `${tableText([columns, ...series[0].map((_, i) => series.map((v) => Number(v[i].toPrecision(15))))])}\n`;
 
 function told(s: FlightSummary): string {
   const lines = [

@@ -1,3 +1,4 @@
+import { tableText } from '../spreadsheet';
 import type { FlightModel } from './model';
 
 /** Ways in which a linear model leaves. */
@@ -14,13 +15,10 @@ export const modelJson = (m: FlightModel): string =>
 export function modelCsv(m: FlightModel): string {
   const rowsOf = { A: m.states, B: m.states, C: m.outputs, D: m.outputs };
   const columnsOf = { A: m.states, B: m.inputs, C: m.states, D: m.inputs };
-  const quoted = (s: string) => (/[",\n]/.test(s) ? `"${s.replaceAll('"', '""')}"` : s);
-  const lines = KEYS.flatMap((key) => [
-    [key, ...columnsOf[key].map(quoted)].join(','),
-    ...m[key].map((row, i) => [quoted(rowsOf[key][i]), ...row].join(',')),
-    '',
-  ]);
-  return `${lines.join('\n')}`;
+  const tables = KEYS.map((key) =>
+    tableText([[key, ...columnsOf[key]], ...m[key].map((row, i) => [rowsOf[key][i], ...row])]).replaceAll('\r\n', '\n'),
+  );
+  return `${tables.join('\n\n')}\n`;
 }
 
 /** As assignments that numerical languages read: rows parted by semicolons. */

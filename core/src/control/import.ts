@@ -1,5 +1,6 @@
 import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
+import { plainCell } from '../spreadsheet';
 import { refusalOf } from '../limits';
 import { InvalidInput } from '../numerics';
 import { controlModel, type ControlModel } from './schema';
@@ -85,7 +86,7 @@ const number = (cell: string, where: string): number => {
 
 /** Blocks that begin with a row of the matrix's letter and its columns' names; each row begins with its own name. */
 function fromCsv(text: string): Raw {
-  const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy' });
+  const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', transform: plainCell });
   const out: Raw = { matrices: {} };
   let key: Key | null = null;
   let width = 0;

@@ -24,9 +24,9 @@ const POINTS = 4000;
 /** Steps of derivatives along the frequency, as a share of it. */
 const STEP = 1e-5;
 
-/** A root of f between two places, found over the logarithm of the frequency. */
-const root = (f: (w: number) => number, a: number, b: number): number =>
-  Math.exp(rootBetween((v) => f(Math.exp(v)), Math.log(a), Math.log(b), 1e-14));
+/** A root of f between two places, found over the logarithm of the frequency. @param seen its values there: a frequency that is taken to its logarithm and back is another one. */
+const root = (f: (w: number) => number, a: number, b: number, seen: readonly [number, number]): number =>
+  Math.exp(rootBetween((v) => f(Math.exp(v)), Math.log(a), Math.log(b), 1e-14, seen));
 const size = (v: Complex) => Math.hypot(v[0], v[1]);
 
 /** A place where a closed pole stands on the imaginary axis once the loop's gain or phase has changed so much. */
@@ -87,12 +87,12 @@ export function marginsOf(
     if (!Number.isFinite(a[0]) || !Number.isFinite(b[0]) || grid[i] === grid[i + 1]) continue;
     // A crossing may stand on the grid itself, at a corner.
     if (size(a) >= 1 !== size(b) >= 1) {
-      const w = root((v) => Math.log(size(at(v))), grid[i], grid[i + 1]);
+      const w = root((v) => Math.log(size(at(v))), grid[i], grid[i + 1], [Math.log(size(a)), Math.log(size(b))]);
       lags.push({ w, change: lagAt(w), over: along(w)[0] < 0 ? 2 : -2 });
     }
     // The negative real axis is crossed; the positive one says nothing.
     if (a[1] >= 0 !== b[1] >= 0 && (a[0] < 0 || b[0] < 0)) {
-      const w = root((v) => at(v)[1], grid[i], grid[i + 1]);
+      const w = root((v) => at(v)[1], grid[i], grid[i + 1], [a[1], b[1]]);
       // Beyond a pole at the origin or a jump by 180° nothing is crossed.
       if (at(w)[0] < 0) gains.push({ w, change: gainAt(w), over: along(w)[1] > 0 ? 2 : -2 });
     }

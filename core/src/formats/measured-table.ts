@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { plainCell } from '../spreadsheet';
 import { InvalidInput } from '../numerics';
 
 /** Quantities that a measured table can hold. */
@@ -67,6 +68,7 @@ export function readMeasuredTable(text: string): MeasuredTable {
   const parsed = Papa.parse<string[]>(source, {
     ...(blanks ? { delimiter: '\t' } : { delimitersToGuess: [';', '\t', ','] }),
     skipEmptyLines: 'greedy',
+    transform: plainCell,
   }).data;
   const width = Math.min(MOST_COLUMNS, Math.max(0, ...parsed.map((r) => r.length)));
   if (parsed.length === 0 || width < 2) return refuse('There are no two columns in it.');

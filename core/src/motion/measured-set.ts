@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { plainCell } from '../spreadsheet';
 import { InvalidInput } from '../numerics';
 import { derivativeSet } from './derivatives';
 
@@ -75,7 +76,11 @@ function fromJson(text: string): [string, unknown][] {
 }
 
 function fromTable(text: string): [string, unknown][] {
-  const { data } = Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t', '='] });
+  const { data } = Papa.parse<string[]>(text, {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: [',', ';', '\t', '='],
+    transform: plainCell,
+  });
   const rows = data.length && data[0].length > 1 ? data : text.split('\n').map((l) => l.trim().split(/\s+/));
   // A first row without a number names the columns.
   return rows

@@ -4,16 +4,22 @@ import { FailedComputation } from './errors';
  * A root of f between a and b, where f changes sign.
  * @param f a continuous function.
  * @param a one end; @param b the other end.
- * @param tolerance absolute tolerance on the root.
+ * @param tolerance absolute tolerance on the root. @param seen values at the ends, where they are known: rounding of the ends then cannot lose the bracket.
  * @throws FailedComputation `no-bracket` when f has one sign at both ends.
  * @source Brent, Algorithms for Minimization without Derivatives, 1973, chapter 4.
  */
-export function rootBetween(f: (x: number) => number, a: number, b: number, tolerance = 1e-12): number {
-  let fa = f(a);
-  let fb = f(b);
+export function rootBetween(
+  f: (x: number) => number,
+  a: number,
+  b: number,
+  tolerance = 1e-12,
+  seen?: readonly [number, number],
+): number {
+  let [fa, fb] = seen ?? [f(a), f(b)];
   if (fa === 0) return a;
   if (fb === 0) return b;
-  if (!(fa * fb < 0)) throw new FailedComputation('no-bracket', 'The function does not change sign over the interval.');
+  if (!(Math.sign(fa) * Math.sign(fb) < 0))
+    throw new FailedComputation('no-bracket', 'The function does not change sign over the interval.');
   let c = a;
   let fc = fa;
   let d = b - a;
@@ -75,7 +81,8 @@ export function rootsOver(f: (x: number) => number, points: ArrayLike<number>): 
   for (let i = 1; i < points.length; i++) {
     const value = f(points[i]);
     if (value === 0) roots.push(points[i]);
-    else if (before * value < 0) roots.push(rootBetween(f, points[i - 1], points[i]));
+    else if (Math.sign(before) * Math.sign(value) < 0)
+      roots.push(rootBetween(f, points[i - 1], points[i], 1e-12, [before, value]));
     before = value;
   }
   return roots;

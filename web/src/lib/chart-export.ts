@@ -1,4 +1,4 @@
-import Papa from 'papaparse';
+import { tableText } from '@veldtwind/core/spreadsheet';
 import type { ChartSeries } from './chart-model';
 import { saveBlob, saveText } from './save';
 
@@ -66,12 +66,12 @@ export async function exportPng(svg: SVGSVGElement, name: string): Promise<void>
 
 /** The curves as a table: one row a point. */
 export function seriesCsv(series: readonly ChartSeries[], x: string, y: string): string {
-  return Papa.unparse({
-    fields: ['curve', x, y, 'status'],
-    data: series.flatMap((s) =>
+  return tableText([
+    ['curve', x, y, 'status'],
+    ...series.flatMap((s) =>
       s.points.map((p) => [s.label, p.x, Number.isFinite(p.y) ? p.y : '', p.status ?? 'solved']),
     ),
-  });
+  ]);
 }
 export const exportCsv = (series: readonly ChartSeries[], x: string, y: string, name: string): void =>
   saveText(seriesCsv(series, x, y), `${name}.csv`, 'text/csv');

@@ -10,7 +10,7 @@ import {
 } from '@tanstack/vue-table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { ArrowDown, ArrowUp, ClipboardCopy, Download } from 'lucide-vue-next';
-import Papa from 'papaparse';
+import { tableText } from '@veldtwind/core/spreadsheet';
 import { computed, nextTick, ref, watch } from 'vue';
 import { toast } from 'vue-sonner';
 import { saveText } from '@/lib/save';
@@ -100,7 +100,7 @@ const plain = () => [
 ];
 async function copy(): Promise<void> {
   try {
-    await navigator.clipboard.writeText(Papa.unparse(plain(), { delimiter: '\t' }));
+    await navigator.clipboard.writeText(tableText(plain(), '\t'));
     toast(`${shownRows.value.length} rows copied`);
   } catch {
     toast.error('The clipboard is not to be had here. Export as CSV instead.');
@@ -128,7 +128,7 @@ async function copy(): Promise<void> {
         class="icon-btn"
         aria-label="Export as CSV"
         title="Export as CSV"
-        @click="saveText(Papa.unparse(plain()), `${fileName}.csv`, 'text/csv')"
+        @click="saveText(tableText(plain()), `${fileName}.csv`, 'text/csv')"
       >
         <Download :size="14" />
       </button>
