@@ -2,6 +2,8 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { Worker } from 'bullmq';
+import { Redis } from 'ioredis';
 import { checkedPlan, type RunPlan } from '@veldtwind/core/polar';
 import { openDatabase, type Db } from '@veldtwind/store/open';
 import { RunStore } from '@veldtwind/store/runs';
@@ -10,6 +12,7 @@ import { RunEngine } from './engine';
 import { QueueBackend } from './queue/queue-backend';
 import { startWorker, type QueueWorker } from './queue/worker';
 import { redisUrl } from './queue/choose-backend';
+import { QUEUE } from './queue/wire';
 import { TestRedis } from './testing/redis';
 import { ThreadBackend } from './threads';
 
@@ -212,6 +215,79 @@ describe('the queue', () => {
     await worker.close();
     await engine.close();
   }, 90_000);
+
+  it('a command that Redis refuses is no Redis that is away: nothing is given out until it takes commands again', async () => {
+    const backend = new QueueBackend(redis.url, 'owner-c');
+    const troubles: string[] = [];
+    const taken: number[] = [];
+    const engine = new RunEngine(
+      new (class extends RunStore {
+        override take() {
+          const task = super.take();
+          if (task) taken.push(task.id);
+          return task;
+        }
+      })(db),
+      backend,
+      { trouble: (m) => troubles.push(m) },
+    );
+    const worker = startWorker(redis.url, 1, () => undefined);
+    await until(() => backend.connected > 0);
+    const admin = new Redis(redis.url);
+    await admin.config('SET', 'maxmemory', '1');
+    const { id } = engine.submit(null, 'x', plan());
+    await until(() => /Redis refuses/.test(engine.notice ?? ''));
+    await wait(1500);
+    // No hot loop of taking and giving back.
+    expect(taken.length).toBeLessThan(8);
+    expect(store.run(id)).toMatchObject({ state: 'running', failed: 0 });
+    await admin.config('SET', 'maxmemory', '0');
+    await engine.idle();
+    expect(store.run(id)).toMatchObject({ state: 'finished', points: 12, failed: 0 });
+    expect(engine.notice).toBeNull();
+    expect(troubles.join()).toMatch(/takes commands again/);
+    admin.disconnect();
+    await worker.close();
+    await engine.close();
+  }, 90_000);
+
+  it('messages that mean nothing cost an attempt, and the reason is told in the end', async () => {
+    const backend = new QueueBackend(redis.url, 'owner-d');
+    const engine = new RunEngine(store, backend);
+    // A worker that says rubbish: its tasks end with nothing, and its steps are none.
+    let turn = 0;
+    const connection = new Redis(redis.url, { maxRetriesPerRequest: null });
+    const worker = new Worker(
+      QUEUE,
+      async (job) => {
+        if (turn++ % 2 === 0) await job.updateProgress(null as never);
+        return null;
+      },
+      { connection, name: '1-rubbish' },
+    );
+    const { id } = engine.submit(null, 'x', plan({ sections: [designation('0009')], reynolds: [3e5] }));
+    await until(() => store.run(id)!.state === 'finished', 60_000);
+    expect(store.run(id)).toMatchObject({
+      failed: 1,
+      error: expect.stringMatching(/sent (a step|an end) that is none/),
+    });
+    await worker.close();
+    connection.disconnect();
+    await engine.close();
+  }, 90_000);
+
+  it('closes within seconds though Redis died in the middle', async () => {
+    const backend = new QueueBackend(redis.url, 'owner-e');
+    const engine = new RunEngine(store, backend);
+    const worker = startWorker(redis.url, 1, () => undefined);
+    engine.submit(null, 'x', plan());
+    await until(() => backend.connected > 0);
+    await redis.down();
+    const begun = Date.now();
+    await Promise.all([engine.close(), worker.close()]);
+    expect(Date.now() - begun).toBeLessThan(10_000);
+    await redis.up();
+  }, 60_000);
 
   it('an address that is none is refused, and its password not shown', () => {
     expect(redisUrl({})).toBeUndefined();

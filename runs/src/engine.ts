@@ -2,6 +2,12 @@ import type { RunPlan } from '@veldtwind/core/polar';
 import type { RunRow, RunState, RunStore, RunTask, TaskStep } from '@veldtwind/store/runs';
 import type { Backend, RunningTask, TaskEnd } from './backend';
 
+/** How often tasks that nobody solves are looked for, and what waits is given out again, ms. */
+const LOOK = 5000;
+/** Least time between two words about how far a run has come, ms. */
+const TELL = 200;
+/** Longest that closing waits for what is being solved, ms. */
+const CLOSE = 4000;
 /** Attempts at a task whose thread or worker is lost, before it is given up. */
 const MOST_ATTEMPTS = 3;
 
@@ -23,12 +29,15 @@ export interface EngineListener {
  */
 export class RunEngine {
   private readonly under = new Map<number, { task: RunTask; running: RunningTask }>();
+  private readonly telling = new Map<string, NodeJS.Timeout>();
+  private looking?: NodeJS.Timeout;
   private closed = false;
 
   constructor(
     private readonly store: RunStore,
     private readonly backend: Backend,
     private readonly listener: EngineListener = {},
+    /** ms; for tests. */ private readonly every = LOOK,
   ) {
     backend.watch?.({
       ready: () => {
@@ -46,7 +55,19 @@ export class RunEngine {
 
   /** Takes up what was left when the process before ended. */
   start(): void {
-    this.store.recover();
+    this.quietly(() => this.store.recover());
+    this.pump();
+    this.looking ??= setInterval(() => this.look(), this.every).unref();
+  }
+
+  /** Takes back tasks that the store has as running and that nobody solves: it could not be told while its disk was full. */
+  private look(): void {
+    let back = 0;
+    this.quietly(() => (back = this.store.takeBack([...this.under.keys()])));
+    if (back > 0)
+      this.listener.trouble?.(
+        `${back} ${back === 1 ? 'task that nobody solved goes' : 'tasks that nobody solved go'} back.`,
+      );
     this.pump();
   }
 
@@ -100,6 +121,16 @@ export class RunEngine {
     if (run) this.listener.changed?.(run);
   }
 
+  /** The same soon: how far a run has come is a sum over all of its tasks. */
+  private tellSoon(id: string): void {
+    if (this.telling.has(id)) return;
+    const timer = setTimeout(() => {
+      this.telling.delete(id);
+      if (!this.closed) this.quietly(() => this.tell(id));
+    }, TELL).unref();
+    this.telling.set(id, timer);
+  }
+
   private pump(): void {
     while (!this.closed && this.under.size < this.backend.capacity) {
       let task: RunTask | undefined;
@@ -116,7 +147,7 @@ export class RunEngine {
       try {
         this.store.keep(task, [step]);
         this.listener.kept?.(task, [step]);
-        this.tell(task.runId);
+        this.tellSoon(task.runId);
       } catch (error) {
         // What cannot be kept is not worth solving: the run rests until someone has made room.
         lost = { how: 'stopped' };
@@ -130,7 +161,7 @@ export class RunEngine {
       this.under.delete(task.id);
       if (this.closed) return this.quietly(() => this.store.release(task.id));
       this.quietly(() => this.conclude(task, lost ?? end));
-      this.tell(task.runId);
+      this.quietly(() => this.tell(task.runId));
       this.pump();
     });
   }
@@ -156,14 +187,26 @@ export class RunEngine {
 
   /** Resolves when nothing is left to do. */
   async idle(): Promise<void> {
-    while (this.under.size > 0) await Promise.race([...this.under.values()].map(({ running }) => running.ended));
+    for (;;) {
+      if (this.under.size > 0) await Promise.race([...this.under.values()].map(({ running }) => running.ended));
+      // What nobody takes at the moment is left to do all the same.
+      else if (!this.closed && this.backend.capacity === 0 && this.store.waits())
+        await new Promise((done) => setTimeout(done, TELL));
+      else return;
+    }
   }
 
-  /** Ends at once; tasks under way are taken up again by the next engine. */
+  /** Ends within some seconds; tasks under way are taken up again by the next engine. */
   async close(): Promise<void> {
     this.closed = true;
+    clearInterval(this.looking);
+    for (const timer of this.telling.values()) clearTimeout(timer);
     for (const { running } of this.under.values()) running.stop();
-    await Promise.all([...this.under.values()].map(({ running }) => running.ended));
-    await this.backend.close();
+    await within(CLOSE, Promise.all([...this.under.values()].map(({ running }) => running.ended)));
+    await within(CLOSE, this.backend.close());
   }
 }
+
+/** Waits for something, but no longer than so many ms. */
+const within = (ms: number, work: Promise<unknown>): Promise<unknown> =>
+  Promise.race([work, new Promise((done) => setTimeout(done, ms).unref())]);

@@ -51,6 +51,9 @@ server.listen(config.port, config.host, () => {
   process.stdout.write(`Veldtwind: ${config.tls ? 'https' : 'http'}://${host}:${port}/\n`);
 });
 
+/** A stop takes no longer than this, whatever hangs, ms. */
+const STOP_WITHIN = 9000;
+
 let stopping = false;
 function stop(signal: string): void {
   if (stopping) return;
@@ -59,18 +62,25 @@ function stop(signal: string): void {
   events.close();
   boards.close();
   void pool.close();
-  const rested = engine.close();
-  server.close(
-    () =>
-      void rested.then(() => {
-        db.pragma('wal_checkpoint(TRUNCATE)');
-        db.close();
-        lock.close();
-        process.exit(0);
-      }),
-  );
+  const rested = engine.close().catch((error: unknown) => log.error({ err: error }, 'the engine did not end well'));
+  const end = () => {
+    try {
+      db.pragma('wal_checkpoint(TRUNCATE)');
+      db.close();
+      lock.close();
+    } catch (error) {
+      // What is written is written: the log is read when the database is opened again.
+      log.error({ err: error }, 'the database did not close well');
+    }
+    process.exit(0);
+  };
+  server.close(() => void rested.then(end));
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), 3000).unref();
+  setTimeout(() => {
+    log.warn('something hangs; stopping all the same');
+    end();
+  }, STOP_WITHIN).unref();
 }
 process.on('SIGTERM', () => stop('SIGTERM'));
 process.on('SIGINT', () => stop('SIGINT'));

@@ -19,6 +19,7 @@ export function runQueries(db: Db) {
     curveId: db.prepare('SELECT id FROM curve WHERE key = ?').pluck(),
     addCurve: db.prepare('INSERT INTO curve (key, version, input_json, created_at) VALUES (?, ?, ?, ?)'),
     places: db.prepare('SELECT place FROM curve_point WHERE curve = ?').pluck(),
+    solvedPlaces: db.prepare("SELECT place FROM curve_point WHERE curve = ? AND status <> 'unsolved'").pluck(),
     addTask: db.prepare(
       'INSERT INTO run_task (run_id, ordinal, curve, name, section, values_json, state, points, known) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
     ),
@@ -40,6 +41,9 @@ export function runQueries(db: Db) {
     addStep: db.prepare('INSERT INTO task_step (task, seq, json) VALUES (?, ?, ?) ON CONFLICT DO NOTHING'),
     dropSteps: db.prepare('DELETE FROM task_step WHERE task = ?'),
     point: db.prepare('SELECT place, json, state FROM curve_point WHERE curve = ? AND place = ?'),
+    unsolvedAt: db
+      .prepare("SELECT json FROM curve_point WHERE curve = ? AND place = ? AND status = 'unsolved'")
+      .pluck(),
     pointsOf: db.prepare('SELECT place, json FROM curve_point WHERE curve = ? ORDER BY place'),
     pointsWithState: db.prepare('SELECT place, json, state FROM curve_point WHERE curve = ? ORDER BY place'),
     addPoint: db.prepare(
@@ -60,6 +64,9 @@ export function runQueries(db: Db) {
     setRun: db.prepare('UPDATE run SET state = ?, ended_at = ? WHERE id = ?'),
     setPriority: db.prepare('UPDATE run SET priority = ? WHERE id = ?'),
     running: db.prepare("SELECT id FROM run WHERE state = 'running' ORDER BY created_at").pluck(),
+    adrift: db.prepare(
+      "UPDATE run_task SET state = 'waiting' WHERE state = 'running' AND id NOT IN (SELECT value FROM json_each(?))",
+    ),
     recover: db.prepare("UPDATE run_task SET state = 'waiting' WHERE state = 'running'"),
     retry: db.prepare(
       "UPDATE run_task SET state = 'waiting', attempts = 0, error = NULL WHERE run_id = ? AND state = 'failed'",

@@ -105,13 +105,14 @@ export class RunStore {
     return this.createOf(projectId, name, plan, sweepsOf(plan), priority);
   }
 
-  /** Begins a run of given sweeps. @param asked what it came from, kept with it. */
+  /** Begins a run of given sweeps. @param asked what it came from, kept with it. @param again whether unsolved points are tried again. */
   private createOf(
     projectId: string | null,
     name: string,
     asked: object,
     sweeps: readonly Sweep[],
     priority: number,
+    again = false,
   ): RunRow {
     const id = randomUUID();
     const now = new Date().toISOString();
@@ -122,7 +123,7 @@ export class RunStore {
         const curve =
           found ??
           Number(this.q.addCurve.run(sweep.key, CURVE_VERSION, JSON.stringify(sweep.input), now).lastInsertRowid);
-        const there = found === undefined ? [] : (this.q.places.all(curve) as number[]);
+        const there = found === undefined ? [] : this.placesOf(curve, again);
         const known = this.countKnown(there, placesOf(sweep));
         const whole = known === sweep.values.length;
         this.q.addTask.run(
@@ -142,18 +143,22 @@ export class RunStore {
     return this.run(id)!;
   }
 
+  /** Places of a curve that are known: to a run that closes in, those that are solved. */
+  private placesOf(curve: number, again: boolean): number[] {
+    return (again ? this.q.solvedPlaces : this.q.places).all(curve) as number[];
+  }
+
   private countKnown(there: readonly number[], wanted: readonly number[]): number {
     const set = new Set(there);
     return wanted.filter((p) => set.has(p)).length;
   }
 
   /**
-   * Plans a run that tries the unsolved stretches of curves again, in smaller steps.
+   * Plans a run that tries the unsolved stretches of curves again, in smaller steps. Curves are shared: an unsolved point stays until there is another in its place.
    * @param only these curves; all of the project without. @returns the run; nothing where there is nothing to try.
    */
   closeIn(projectId: string | null, only?: readonly number[]): RunRow | undefined {
     const sweeps: Sweep[] = [];
-    const again: [number, number][] = [];
     for (const curve of this.curves(projectId)) {
       if (curve.unsolved === 0 || (only && !only.includes(curve.id))) continue;
       const points = this.points(curve.id);
@@ -166,14 +171,10 @@ export class RunStore {
         input: curve.input,
         values: places.map((p) => valueAt(curve.input, p)),
       });
-      for (const p of points) if (!isSolved(p.point)) again.push([curve.id, p.place]);
     }
     if (sweeps.length === 0) return undefined;
     const name = `Closing in on ${sweeps.length === 1 ? sweeps[0].name : `${sweeps.length} curves`}`;
-    return this.db.transaction(() => {
-      for (const [curve, place] of again) this.q.dropPoint.run(curve, place);
-      return this.createOf(projectId, name.slice(0, 80), { closeIn: sweeps.map((s) => s.key) }, sweeps, 0);
-    })();
+    return this.createOf(projectId, name.slice(0, 80), { closeIn: sweeps.map((s) => s.key) }, sweeps, 0, true);
   }
 
   /** How many points of a plan are known. */
@@ -217,6 +218,7 @@ export class RunStore {
         knownJson: string | null;
         attempts: number;
       };
+      const again = 'closeIn' in (this.plan(row.runId) ?? {});
       const input = JSON.parse(row.inputJson) as CurveInput;
       const values = JSON.parse(row.valuesJson) as number[];
       const wanted = new Set(placesOf({ input, values }));
@@ -224,12 +226,12 @@ export class RunStore {
       const places =
         row.knownJson !== null
           ? (JSON.parse(row.knownJson) as number[])
-          : (this.q.places.all(row.curve) as number[]).filter((p) => wanted.has(p));
+          : this.placesOf(row.curve, again).filter((p) => wanted.has(p));
       this.q.begin.run(JSON.stringify(places), places.length, id);
       // Sweeps that keep no journal go on from all that is known by now.
       const journaled = input.kind === 'fixed-re' && input.swept === 'alpha';
-      const known = (journaled ? places : (this.q.places.all(row.curve) as number[]).filter((p) => wanted.has(p))).map(
-        (place) => this.pointAt(row.curve, place)!,
+      const known = (journaled ? places : this.placesOf(row.curve, again).filter((p) => wanted.has(p))).map((place) =>
+        this.pointAt(row.curve, place)!,
       );
       const past = (this.q.steps.all(id) as string[]).map((json) => {
         const { place, ...outcome } = JSON.parse(json) as Outcome & { place?: number };
@@ -264,6 +266,9 @@ export class RunStore {
         if (!point) continue;
         const state = point.state ? Buffer.from(stateBytes(point.state)) : null;
         const { status } = point.point;
+        // One that was not solved gives way to what came of another try.
+        const before = this.q.unsolvedAt.get(task.curve, point.place) as string | undefined;
+        if (before !== undefined && before !== bare(point.point)) this.q.dropPoint.run(task.curve, point.place);
         if (this.q.addPoint.run(task.curve, point.place, status, bare(point.point), state).changes === 0) continue;
         this.q.count[status].run(task.id);
         fresh++;
@@ -337,6 +342,16 @@ export class RunStore {
     if (this.q.taskState.get(id) !== 'running') return;
     this.q.setTask.run('waiting', null, id);
     if (!counts) this.q.uncount.run(id);
+  }
+
+  /** Whether a task of a run that goes on waits to be taken. */
+  waits(): boolean {
+    return this.q.next.get() !== undefined;
+  }
+
+  /** Gives back all tasks that are said to run and that nobody solves. @param under ids of those that somebody does. @returns how many there were. */
+  takeBack(under: readonly number[]): number {
+    return this.q.adrift.run(JSON.stringify(under)).changes;
   }
 
   /** After a crash: what ran waits again. */

@@ -1,3 +1,7 @@
+/** Longest message or hint, characters: what is wrong may quote what was given, but not all of it. */
+const LONGEST = 1200;
+const bounded = (text: string): string => (text.length > LONGEST ? `${text.slice(0, LONGEST)}…` : text);
+
 /** What every refusal of core carries: a stable code, what happened and why, and what to do about it. */
 export class VeldtwindError extends Error {
   /**
@@ -9,12 +13,16 @@ export class VeldtwindError extends Error {
   constructor(
     readonly code: string,
     message: string,
-    readonly hint?: string,
-    readonly path?: string,
+    hint?: string,
+    path?: string,
   ) {
-    super(message);
+    super(bounded(message));
     this.name = new.target.name;
+    this.hint = hint && bounded(hint);
+    this.path = path && bounded(path);
   }
+  readonly hint?: string;
+  readonly path?: string;
 }
 
 /** The input cannot be worked with: the caller must change it. */

@@ -32,11 +32,42 @@ const refuse = (message: string, hint = HINT): never => {
   throw new InvalidInput('tables', message, hint);
 };
 
+/** Deepest that tags stand within each other; those of tables stand six deep. */
+const DEEPEST = 40;
+
+/** Refuses tags that stand deeper than anything that is read, before a parser goes down after them; and names that are those of objects themselves. */
+function checkTags(source: string): void {
+  let depth = 0;
+  for (const [, slash, name, , own] of source.matchAll(/<(\/?)([^\s<>/!?]+)([^<>]*?)(\/?)>/g)) {
+    if (/^(__proto__|prototype|constructor)$/.test(name)) refuse(`The file has a tag <${name}>, which no table has.`);
+    depth += slash ? -1 : own ? 0 : 1;
+    if (depth > DEEPEST) refuse(`Tags stand more than ${DEEPEST} deep in each other.`);
+  }
+}
+
 /** Tables that were read, and in how many of the file's own checks they give what it says. */
 export interface ReadTables {
   name: string;
   tables: AeroTables;
   checked: number;
+}
+
+/** The file as its parser has it. @throws InvalidInput `tables` for what is no XML. */
+function parsed(source: string): { DAVEfunc?: Attributes } {
+  const valid = XMLValidator.validate(source);
+  // A parser may quote all that is not closed.
+  if (valid !== true) refuse(`The file is no XML: ${valid.err.msg.slice(0, 200)} in line ${valid.err.line}.`);
+  try {
+    return new XMLParser({
+      ignoreAttributes: false,
+      attributeNamePrefix: '',
+      parseTagValue: false,
+      parseAttributeValue: false,
+      isArray: (name) => MANY.includes(name),
+    }).parse(source) as { DAVEfunc?: Attributes };
+  } catch (error) {
+    return refuse(`The file cannot be read: ${(error as Error).message.slice(0, 200)}.`);
+  }
 }
 
 /**
@@ -46,17 +77,8 @@ export interface ReadTables {
 export function readStandardTables(source: string): ReadTables {
   if (source.length > MOST) refuse('The file is longer than 8 million characters.');
   if (/<!ENTITY/i.test(source)) refuse('The file declares entities, which are not read.', 'Write it without them.');
-  const valid = XMLValidator.validate(source);
-  if (valid !== true) refuse(`The file is no XML: ${valid.err.msg} in line ${valid.err.line}.`);
-  const root = (
-    new XMLParser({
-      ignoreAttributes: false,
-      attributeNamePrefix: '',
-      parseTagValue: false,
-      parseAttributeValue: false,
-      isArray: (name) => MANY.includes(name),
-    }).parse(source) as { DAVEfunc?: Attributes }
-  ).DAVEfunc;
+  checkTags(source);
+  const root = parsed(source).DAVEfunc;
   if (!root) return refuse('The file has no DAVEfunc: it holds no tables.');
   const variables = new Map(list(root.variableDef).map((v) => [String(v.varID), v]));
   const unit = (of: Attributes, what: string): number =>

@@ -96,3 +96,28 @@ describe('tables in the open standard', () => {
     expect(() => readStandardTables(text)).toThrow(why);
   });
 });
+
+describe('hostile files of tables', () => {
+  const refusal = (source: string): { message: string; name: string } => {
+    try {
+      readStandardTables(source);
+    } catch (error) {
+      return error as Error;
+    }
+    throw new Error('it was read');
+  };
+  it.each([
+    ['tags within each other without end', '<a>'.repeat(200_000)],
+    ['deep and closed', `${'<a>'.repeat(5000)}${'</a>'.repeat(5000)}`],
+    ['a tag that is the prototype of all', '<DAVEfunc><__proto__><x>1</x></__proto__></DAVEfunc>'],
+    ['a million open tags', '<DAVEfunc>'.repeat(500_000)],
+    ['tags that are never closed', `<DAVEfunc ${'x'.repeat(1_000_000)}`],
+    ['nothing', ''],
+    ['binary', '\u0000\u0001\u0002<'],
+  ])('%s: refused in few words, without a stack', (_, source) => {
+    const { message, name } = refusal(source);
+    expect(name).toBe('InvalidInput');
+    expect(message.length).toBeLessThan(2000);
+    expect(message).not.toMatch(/at .*\.ts:\d/);
+  });
+});

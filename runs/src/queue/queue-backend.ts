@@ -4,7 +4,7 @@ import { Redis } from 'ioredis';
 import type { TaskStep } from '@veldtwind/store/runs';
 import type { Backend, BackendListener, RunningTask, TaskEnd } from '../backend';
 import type { SweepJob } from '../task';
-import { QUEUE, pack, stopKey, threadsOf, unpack, type QueuedSweep } from './wire';
+import { endOf, pack, QUEUE, stepOf, stopKey, threadsOf, type QueuedSweep } from './wire';
 
 /** How often the workers are counted, and tasks that are gone looked for, ms. */
 const LOOK = 2000;
@@ -15,6 +15,14 @@ const MOST_EVENTS = 50_000;
 /** Tasks handed out for each thread of a worker, so that none waits for the next. */
 const AHEAD = 2;
 const STOP_KEPT = 3600;
+/** Longest that closing waits for Redis, ms. */
+const CLOSE = 2000;
+
+/** Whether an error says that Redis cannot be reached; another one is its answer. */
+const isAway = (error: Error): boolean =>
+  /ECONN|ENOTFOUND|EAI_AGAIN|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENETUNREACH|ENOENT|connection is closed|connection lost|max retries/i.test(
+    `${(error as NodeJS.ErrnoException).code ?? ''} ${error.message}`,
+  );
 
 interface Under {
   next: number;
@@ -36,6 +44,8 @@ export class QueueBackend implements Backend {
   private threads = 0;
   private workers = 0;
   private away: string | null = null;
+  /** What Redis answered to a command that it would not do: its memory is full, it only reads. */ private refused:
+    string | null = null;
   private closed = false;
 
   /** @param url address of Redis. @param owner tells this server's tasks from those of others on the same Redis, over restarts. */
@@ -57,11 +67,14 @@ export class QueueBackend implements Backend {
   }
 
   get capacity(): number {
+    // What would come back at once is not given out.
+    if (this.away !== null || this.refused !== null) return 0;
     return AHEAD * Math.max(1, this.threads);
   }
 
   get notice(): string | null {
     if (this.away !== null) return `Redis is not reachable (${this.away}). Runs go on when it is back.`;
+    if (this.refused !== null) return `Redis refuses (${this.refused}). Runs go on when it takes commands again.`;
     return this.workers === 0 ? 'No worker is connected: start one with npm run worker.' : null;
   }
 
@@ -76,8 +89,8 @@ export class QueueBackend implements Backend {
     const now = Number(seconds) * 1000 + Math.floor(Number(micro) / 1000);
     const events = new QueueEvents(QUEUE, { connection: this.redis, lastEventId: `${now}-0` });
     events.on('error', (error) => this.lost(error));
-    events.on('progress', ({ jobId, data }) => this.step(jobId, data as { seq: number; text: string }));
-    events.on('completed', ({ jobId, returnvalue }) => this.end(jobId, returnvalue as unknown as TaskEnd));
+    events.on('progress', ({ jobId, data }) => this.step(jobId, data));
+    events.on('completed', ({ jobId, returnvalue }) => this.completed(jobId, returnvalue));
     events.on('failed', ({ jobId, failedReason }) => this.end(jobId, { how: 'lost', message: failedReason }));
     this.events = events;
     await events.waitUntilReady();
@@ -87,11 +100,17 @@ export class QueueBackend implements Backend {
     await this.look();
   }
 
+  /** Takes an error in: Redis is away, or refuses; what is neither is told and changes nothing. */
   private lost(error: Error): void {
     if (this.closed) return;
-    const code = (error as NodeJS.ErrnoException).code ?? error.message;
-    if (this.away !== null) return;
-    this.away = code || 'no connection';
+    if (isAway(error)) {
+      if (this.away !== null) return;
+      this.away = (error as NodeJS.ErrnoException).code ?? (error.message || 'no connection');
+    } else {
+      const answer = error.message.slice(0, 120);
+      if (this.refused === answer) return;
+      this.refused = answer;
+    }
     this.listener.trouble?.(this.notice!);
     this.listener.ready?.();
   }
@@ -103,11 +122,21 @@ export class QueueBackend implements Backend {
     void this.look();
   }
 
+  /** Asks Redis whether it takes commands that write, where it did not. */
+  private async probe(): Promise<void> {
+    if (this.refused === null) return;
+    await this.redis.set(stopKey('probe'), '1', 'EX', 5);
+    this.refused = null;
+    this.listener.trouble?.('Redis takes commands again; runs go on.');
+    this.listener.ready?.();
+  }
+
   /** Counts the workers, and looks for tasks that Redis has forgotten. */
   private async look(): Promise<void> {
     if (this.closed || this.away !== null) return;
     try {
       const before = this.notice;
+      await this.probe();
       const names = (await this.queue.getWorkers()).map((w) => /:w:(.*)$/.exec(w.rawname ?? w.name ?? '')?.[1] ?? '');
       this.workers = names.length;
       this.threads = names.reduce((n, name) => n + threadsOf(name), 0);
@@ -149,16 +178,31 @@ export class QueueBackend implements Backend {
     return { ended, stop: () => this.stop(id) };
   }
 
-  private step(id: string, { seq, text }: { seq: number; text: string }): void {
+  private step(id: string, data: unknown): void {
     const task = this.under.get(id);
     if (!task) return;
+    const told = stepOf(data);
+    if (!told) return this.nonsense(id, 'a step');
     // A step that is missing would make the ones behind it mean something else: the task is given out again from where it stands.
-    if (seq !== task.next) {
+    if (told.seq !== task.next) {
       void this.withdraw(id).catch(() => undefined);
       return this.end(id, { how: 'stopped' });
     }
     task.next++;
-    task.onStep(unpack<TaskStep>(text));
+    task.onStep(told.step);
+  }
+
+  private completed(id: string, returned: unknown): void {
+    if (!this.under.has(id)) return;
+    const end = endOf(returned);
+    if (end) this.end(id, end);
+    else this.nonsense(id, 'an end');
+  }
+
+  /** A worker says what means nothing: the task is given out again, and given up with this reason in the end. */
+  private nonsense(id: string, what: string): void {
+    void this.withdraw(id).catch(() => undefined);
+    this.end(id, { how: 'lost', message: `A worker sent ${what} that is none.` });
   }
 
   private end(id: string, end: TaskEnd): void {
@@ -189,7 +233,9 @@ export class QueueBackend implements Backend {
     const settled = Promise.all(mine.map((id) => this.withdraw(id).catch(() => undefined)));
     await Promise.race([settled, new Promise((r) => setTimeout(r, 1000).unref())]);
     this.closed = true;
-    await Promise.allSettled([this.events?.close(), this.queue.close()]);
+    // Redis may have died: neither says goodbye then.
+    const goodbye = Promise.allSettled([this.events?.close(), this.queue.close()]);
+    await Promise.race([goodbye, new Promise((r) => setTimeout(r, CLOSE).unref())]);
     this.redis.disconnect();
   }
 }

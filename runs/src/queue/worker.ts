@@ -13,6 +13,11 @@ const LOOK_FOR_DEAD = 5000;
 /** How often a worker asks whether its task is still wanted, ms. */
 const ASK = 300;
 
+/** Longest that closing waits for each part, ms. */
+const CLOSE = 4000;
+const within = (work: Promise<unknown>): Promise<unknown> =>
+  Promise.race([work.catch(() => undefined), new Promise((done) => setTimeout(done, CLOSE).unref())]);
+
 export interface QueueWorker {
   /** Gives back what it is solving, and ends. */
   close(): Promise<void>;
@@ -84,8 +89,9 @@ export function startWorker(url: string, threads: number, say: (message: string)
   return {
     close: async () => {
       for (const stop of under) stop();
-      await worker.close(away);
-      await pool.close();
+      // Redis may have died, and a thread may not hear: each has some seconds.
+      await within(worker.close(away));
+      await within(pool.close());
       redis.disconnect();
     },
   };

@@ -15,6 +15,10 @@ import type { ComputePool } from '../compute/pool';
 
 /** A client that says nothing for so long is let go, ms. */
 const SILENCE = 30_000;
+/** Bytes of a message once the flight goes on: numbers for the controls. */
+const MOST_ANSWER = 16 * 1024;
+/** How long a client has to answer that it closes, ms. */
+const CLOSING = 1000;
 
 /** What a session needs of the server. */
 export interface BoardServices {
@@ -32,6 +36,7 @@ export class BoardSession {
   private link!: RadioLink;
   private waiting: number | null = null;
   private starting = false;
+  private ended = false;
   private timer?: ReturnType<typeof setTimeout>;
 
   constructor(
@@ -58,12 +63,26 @@ export class BoardSession {
 
   /** Says what is wrong, and ends. */
   private fail(code: string, message: string, hint?: string, path?: string): void {
+    if (this.ended) return;
+    this.ended = true;
     clearTimeout(this.timer);
     this.say({ type: 'error', code, message, ...(hint && { hint }), ...(path && { path }) });
     this.socket.close(1008, code.slice(0, 100));
+    setTimeout(() => this.socket.terminate(), CLOSING).unref();
   }
 
   private async heard(data: RawData, binary: boolean): Promise<void> {
+    // What a client that was refused goes on to say is not even read.
+    if (this.ended) return;
+    if (this.starting && !this.steps)
+      return this.fail('early', 'The flight has not begun.', 'Wait for the message "ready".');
+    const bytes = Array.isArray(data) ? data.reduce((sum, d) => sum + d.length, 0) : data.byteLength;
+    if (this.steps && bytes > MOST_ANSWER)
+      return this.fail(
+        'too-large',
+        `An answer has ${bytes} bytes, more than ${MOST_ANSWER}.`,
+        'Send the deflections alone.',
+      );
     this.listen();
     let message: unknown;
     try {
@@ -74,8 +93,7 @@ export class BoardSession {
     }
     try {
       if (this.steps) this.answer(message);
-      else if (!this.starting) await this.start(message);
-      else this.fail('early', 'The flight has not begun.', 'Wait for the message "ready".');
+      else await this.start(message);
     } catch (error) {
       if (!(error instanceof VeldtwindError)) return this.fail('failed', (error as Error).message);
       this.fail(error.code, error.message, error.hint, error.path);

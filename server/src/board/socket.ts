@@ -13,6 +13,11 @@ export const BOARD_PATH = '/api/v1/board';
 /** Flights beside each other; bytes of a message. */
 const MOST_SESSIONS = 8;
 const MOST_BYTES = 256 * 1024;
+/** Sockets that ask beside each other, and how long one may take to be let in or refused, ms. */
+const MOST_ASKING = 64;
+const ASKING = 5000;
+/** How long a client has to answer that it closes, ms. */
+const CLOSING = 1000;
 
 /** Opens the socket that boards fly over. Whoever asks for it passes the same guards as every other request. */
 export function openBoard(
@@ -23,6 +28,12 @@ export function openBoard(
   services: BoardServices,
 ): { close: () => void } {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: MOST_BYTES, perMessageDeflate: false });
+  /** Sockets that are neither let in nor refused yet, with what lets go of them when that takes too long. */
+  const asking = new Map<Duplex, NodeJS.Timeout>();
+  const settle = (socket: Duplex) => {
+    clearTimeout(asking.get(socket));
+    asking.delete(socket);
+  };
   const gate = express();
   gate.disable('x-powered-by');
   gate.use(originGuard(config, log));
@@ -34,21 +45,30 @@ export function openBoard(
       throw new HttpError(503, 'busy', `${MOST_SESSIONS} boards fly already.`, 'Ask again when one has ended.');
     const { socket, head } = res.locals as { socket: Duplex; head: Buffer };
     res.detachSocket(socket as never);
+    settle(socket);
     sockets.handleUpgrade(req, socket, head, (client) => void new BoardSession(client, services));
   });
   gate.use(errorHandler(log, health));
   server.on('upgrade', (req: IncomingMessage, socket: Duplex, head: Buffer) => {
     socket.on('error', () => socket.destroy());
+    socket.on('close', () => settle(socket));
+    if (asking.size >= MOST_ASKING) return void socket.destroy();
+    asking.set(socket, setTimeout(() => socket.destroy(), ASKING).unref());
     const res = new ServerResponse(req);
     res.shouldKeepAlive = false;
     res.assignSocket(socket as never);
-    res.on('finish', () => socket.end());
+    // A client that is refused has no say in when it is let go: it may never close its half.
+    res.on('finish', () => socket.end(() => socket.destroy()));
     Object.assign(res, { locals: { socket, head } });
     gate(req as never, res as never);
   });
   return {
     close: () => {
-      for (const client of sockets.clients) client.close(1001, 'the server stops');
+      for (const socket of asking.keys()) socket.destroy();
+      for (const client of sockets.clients) {
+        client.close(1001, 'the server stops');
+        setTimeout(() => client.terminate(), CLOSING).unref();
+      }
       sockets.close();
     },
   };

@@ -9,9 +9,22 @@ import { HttpError } from './errors';
 /** Bytes that a file may have which is sent to the server. */
 const LARGEST = 4_000_000_000;
 
-/** Puts what is sent into a file of its own while it is used. @throws HttpError 400 where it breaks off, 413 where it is too large. */
+/** What a folder without room means to who sends. */
+const full = (error: NodeJS.ErrnoException): unknown =>
+  error.code === 'ENOSPC' || error.code === 'EDQUOT'
+    ? new HttpError(
+        507,
+        'temporary-full',
+        'The temporary folder of the server is full: the file cannot be taken.',
+        'Free some space there, and send it again; nothing is lost.',
+      )
+    : error;
+
+/** Puts what is sent into a file of its own while it is used. @throws HttpError 400 where it breaks off, 413 where it is too large, 507 where there is no room for it. */
 export async function spooled<T>(req: Request, use: (path: string) => Promise<T>): Promise<T> {
-  const folder = await mkdtemp(join(tmpdir(), 'veldtwind-upload-'));
+  const folder = await mkdtemp(join(tmpdir(), 'veldtwind-upload-')).catch((error: NodeJS.ErrnoException) => {
+    throw full(error);
+  });
   try {
     const path = join(folder, 'file');
     let bytes = 0;
@@ -29,7 +42,7 @@ export async function spooled<T>(req: Request, use: (path: string) => Promise<T>
     ).catch((error: NodeJS.ErrnoException) => {
       if (error.code === 'ECONNRESET' || error.code === 'ERR_STREAM_PREMATURE_CLOSE')
         throw new HttpError(400, 'broken-off', 'The file broke off while it was sent.', 'Send it again.');
-      throw error;
+      throw full(error);
     });
     return await use(path);
   } finally {

@@ -1,4 +1,22 @@
+import { statfsSync } from 'node:fs';
+import { dirname } from 'node:path';
 import { HttpError } from './errors';
+
+/** Bytes without which a database cannot be written for long. */
+const LEAST_ROOM = 8_000_000;
+
+/** What is wrong where the disk of a database has no room left; undefined where it has, or nobody can tell. */
+export function noRoom(database: string, statfs: typeof statfsSync = statfsSync): string | undefined {
+  if (database === '' || database === ':memory:') return undefined;
+  try {
+    const { bavail, bsize } = statfs(dirname(database));
+    return bavail * bsize < LEAST_ROOM
+      ? 'The disk is full: nothing can be saved for long. Free some space; nothing is lost.'
+      : undefined;
+  } catch {
+    return undefined;
+  }
+}
 
 /** What a failure of the database means to who asked: in words, with what to do. Undefined for what is no failure of the store. */
 export function storageError(error: unknown): HttpError | undefined {

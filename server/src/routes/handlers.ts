@@ -16,6 +16,7 @@ import type { RunStore } from '@veldtwind/store/runs';
 import type { VersionStore } from '@veldtwind/store/versions';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { HttpError } from '../http/errors';
+import { noRoom } from '../http/trouble';
 import { spooled } from '../http/spool';
 import type { EventHub } from '../http/events';
 import type { StoreHealth } from '../http/trouble';
@@ -71,13 +72,16 @@ export function handlersOf(p: ApiParts): Handlers {
   };
 
   return {
-    health: () => ({
-      status: p.health.trouble ? ('failing' as const) : ('ok' as const),
-      version: p.version,
-      uptimeSeconds: Math.round((Date.now() - started) / 1000),
-      projects: projects.list().length,
-      ...(p.health.trouble ? { trouble: p.health.trouble } : {}),
-    }),
+    health: () => {
+      const trouble = p.health.trouble ?? noRoom(p.db.name);
+      return {
+        status: trouble ? ('failing' as const) : ('ok' as const),
+        version: p.version,
+        uptimeSeconds: Math.round((Date.now() - started) / 1000),
+        projects: projects.list().length,
+        ...(trouble ? { trouble } : {}),
+      };
+    },
     openapi: () => openApiDocument(p.version),
     listProjects: () => ({ projects: projects.list() }),
     createProject: ({ body }) => {

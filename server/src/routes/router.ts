@@ -64,6 +64,8 @@ export function routerOf(handlers: Handlers): Router {
         ]
       : [];
     router[method](path, ...body, async (req: Request, res: Response, next) => {
+      // Projects are private: nothing on the way keeps a copy.
+      res.set('Cache-Control', 'no-store');
       if (route.body && !req.is('application/json'))
         throw new HttpError(
           415,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { isAnalysis, keyOfResult, versionOf } from '@veldtwind/core/analysis';
 import { parseJson } from '@veldtwind/core/limits';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { checkReferences, readDocument, readStored } from '@veldtwind/core/project';
+import { checkReferences, readDocument, readKey, readStored } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
 import { z } from 'zod';
 import { readArchive } from '../archive';
@@ -12,7 +12,7 @@ import { PartStore } from '../parts';
 import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
 import { ResultStore } from '../results';
-import { VersionStore } from '../versions';
+import { MOST_VERSIONS, VersionStore } from '../versions';
 import {
   editLine,
   endSchema,
@@ -53,6 +53,8 @@ class Import {
   private readonly runs: RunStore;
   private readonly versions: VersionStore;
   private readonly keys: string[] = [];
+  private readonly clients = new Set<string>();
+  private versionsRead = 0;
   private edits = 0;
   private kept = 0;
   private results = 0;
@@ -116,7 +118,8 @@ class Import {
       try {
         take(schema.parse(parseJson(Buffer.from(bytes).toString('utf8'), 'a line')));
       } catch (error) {
-        if ((error as { code?: string }).code?.startsWith('SQLITE')) throw error;
+        const { code } = error as { code?: string };
+        if (code?.startsWith('SQLITE') && !code.startsWith('SQLITE_CONSTRAINT')) throw error;
         const issue = error instanceof z.ZodError ? error.issues[0] : undefined;
         this.tell(issue ? `${issue.path.join('.') || 'a line'}: ${issue.message}` : (error as Error).message);
       }
@@ -154,7 +157,18 @@ class Import {
   }
 
   private takeEdit(e: z.infer<typeof editLine>): void {
-    const edit = this.q.edit.run(this.id, e.clientId, e.label, e.state, e.version, e.createdAt).lastInsertRowid;
+    // Two edits of one id: the second one is an edit all the same, and nobody asks for it again by its id.
+    const again = e.clientId !== null && this.clients.has(e.clientId);
+    if (e.clientId !== null) this.clients.add(e.clientId);
+    if (again) this.tell(`“${e.label}”: its id is that of an edit before; taken without it.`);
+    const edit = this.q.edit.run(
+      this.id,
+      again ? null : e.clientId,
+      e.label,
+      e.state,
+      e.version,
+      e.createdAt,
+    ).lastInsertRowid;
     const text = (v: unknown) => (v === null || v === undefined ? null : JSON.stringify(v));
     for (const c of e.changes)
       this.q.change.run(edit, c.part, text(c.before), text(c.after), c.beforeVersion, c.afterVersion);
@@ -175,6 +189,8 @@ class Import {
   }
 
   private takeVersion({ name, version, createdAt, document }: z.infer<typeof versionLine>): void {
+    if (++this.versionsRead > MOST_VERSIONS)
+      return this.tell(`“${name}”: left out; a project keeps ${MOST_VERSIONS} versions.`);
     this.versions.put(this.id, { name, version, createdAt }, readDocument(document));
   }
 
@@ -187,6 +203,20 @@ class Import {
     this.results++;
   }
 
+  /** A part of a candidate that the file does not hold would be seen by nobody. @throws InvalidInput `owner-missing`. */
+  private checkOwners(): void {
+    const there = new Set(this.keys);
+    for (const key of this.keys) {
+      const { owner, kind } = readKey(key);
+      if (owner !== undefined && !there.has(`candidate:${owner}`))
+        refuse(
+          'owner-missing',
+          `The file has a ${kind} (${key}) of a candidate that it does not hold.`,
+          'Is it complete? Export it again.',
+        );
+    }
+  }
+
   /** Shows the project. @throws InvalidInput where it is not whole. */
   finish(): ImportedProject {
     const { head, end, lines } = this;
@@ -197,6 +227,7 @@ class Import {
       return refuse('project-file', 'The file holds no part of a project.', 'Is it complete?');
     return this.db.transaction((): ImportedProject => {
       // What refers to a part that is kept unread is no fault of the file.
+      if (this.kept === 0) this.checkOwners();
       if (this.kept === 0) checkReferences(this.parts.index(this.id), this.keys);
       if (this.run) this.runs.endImport(this.run, 'Read with the project');
       this.q.end.run(head.name, head.version, head.createdAt, new Date().toISOString(), this.id);

@@ -1,6 +1,6 @@
+import { tableText } from '@veldtwind/core/spreadsheet';
 import { Readable } from 'node:stream';
 import Database from 'better-sqlite3';
-import Papa from 'papaparse';
 import { ZipFile } from 'yazl';
 import { keyOfResult } from '@veldtwind/core/analysis';
 import { inputsOfEvaluation } from '@veldtwind/core/candidate';
@@ -81,20 +81,23 @@ function* tables(document: ProjectDocument, edits: readonly EditRow[]): Generato
   const sections = Object.values(document.sections);
   yield [
     'sections.csv',
-    Papa.unparse(
-      sections.map((s) => ({ id: s.id, name: s.name, source: s.source.kind, tags: s.tags?.join(' ') ?? '' })),
-    ),
+    tableText([
+      ['id', 'name', 'source', 'tags'],
+      ...sections.map((s) => [s.id, s.name, s.source.kind, s.tags?.join(' ') ?? '']),
+    ]),
   ];
   for (const s of sections)
-    if (s.source.kind === 'coordinates')
-      yield [`coordinates/${s.id}.csv`, Papa.unparse({ fields: ['x', 'y'], data: s.source.points })];
+    if (s.source.kind === 'coordinates') yield [`coordinates/${s.id}.csv`, tableText([['x', 'y'], ...s.source.points])];
   const items = Object.values(document.candidates).flatMap((c) =>
-    c.massItems.map((m) => ({ candidate: c.id, id: m.id, name: m.name, massKg: m.mass, ...m.position })),
+    c.massItems.map((m) => [c.id, m.id, m.name, m.mass, m.position.x, m.position.y, m.position.z]),
   );
-  yield ['mass-items.csv', Papa.unparse(items)];
+  yield ['mass-items.csv', tableText([['candidate', 'id', 'name', 'massKg', 'x', 'y', 'z'], ...items])];
   yield [
     'history.csv',
-    Papa.unparse(edits.map(({ version, label, state, createdAt }) => ({ version, label, state, createdAt }))),
+    tableText([
+      ['version', 'label', 'state', 'createdAt'],
+      ...edits.map(({ version, label, state, createdAt }) => [version, label, state, createdAt]),
+    ]),
   ];
 }
 
