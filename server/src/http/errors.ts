@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import { z } from 'zod';
 import { refusalOf } from '@veldtwind/core/limits';
 import { FailedComputation, VeldtwindError } from '@veldtwind/core/numerics';
+import { Cancelled } from '@veldtwind/core/results';
 import { NotFound, StaleVersion } from '@veldtwind/store/projects';
 import { storageError, type StoreHealth } from './trouble';
 
@@ -50,6 +51,8 @@ export function errorHandler(log: Logger, health: StoreHealth): ErrorRequestHand
         { current: error.current },
       );
     }
+    // Whoever asked is gone.
+    if (error instanceof Cancelled) return send(503, 'cancelled', 'The computation was ended.');
     if (error instanceof NotFound) return send(404, 'not-found', error.message);
     if (error instanceof HttpError) return send(error.status, error.code, error.message, { hint: error.hint });
     if (error instanceof VeldtwindError) {

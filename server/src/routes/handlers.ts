@@ -116,12 +116,15 @@ export function handlersOf(p: ApiParts): Handlers {
     restoreVersion: (asked) =>
       told(asked, p.versions.restore(asked.params.id, asked.params.kept, asked.body.baseVersion)),
     forgetVersion: ({ params }) => p.versions.remove(params.id, params.kept),
-    exportAirframe: async ({ params, query }) => {
+    exportAirframe: async ({ params, query, res }) => {
+      const gone = new AbortController();
+      res.on('close', () => gone.abort());
       const { name } = projects.row(params.id);
       const made = await p.pool.exportAirframe(
         projects.partText(params.id, `candidate:${params.candidate}`),
         JSON.stringify(projects.sectionsOf(params.id, params.candidate)),
         query,
+        gone.signal,
       );
       const file = `${name} ${made.letter} ${made.what}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '');
       return new Download(`${file}.${query.as}`, chunksOf(made.content), made.type, made.notes);
