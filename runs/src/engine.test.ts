@@ -105,6 +105,40 @@ describe('a plan', () => {
     });
     expect(countOf(big)).toBe(2e7);
     expect(() => sweepsOf(big)).toThrow(/20000000 points/);
+    const curves = plan({ reynolds: many(500).map((i) => 1e5 + i), mach: many(20).map((i) => i / 100), alphas: [0] });
+    expect(() => sweepsOf(curves)).toThrow(/20000 curves/);
+  });
+  it('of many curves is planned in slices: the loop goes on meanwhile, and the run is the same', async () => {
+    const wide = plan({ reynolds: Array.from({ length: 400 }, (_, i) => 1e5 + 1000 * i), alphas: [0, 1] });
+    let turns = 0;
+    const turning = setInterval(() => turns++, 0);
+    expect(await store.knownInSlices(wide)).toBe(0);
+    const run = await store.createInSlices(null, 'wide', wide);
+    const listed: { name: string }[] = [];
+    for await (const text of store.curvesText(null)) listed.push(JSON.parse(text) as { name: string });
+    clearInterval(turning);
+    expect(turns).toBeGreaterThan(3);
+    expect(run).toMatchObject({ state: 'running', points: 1600, tasks: 800, known: 0, failed: 0 });
+    expect(listed).toHaveLength(800);
+    expect(listed).toEqual(JSON.parse(JSON.stringify(store.curves(null))));
+    const again = store.create(null, 'again', wide);
+    expect(again).toMatchObject({ state: 'running', points: 1600, tasks: 800 });
+    expect(store.curves(null)).toHaveLength(800);
+  });
+  it('has its progress counted as its tasks change: the same as their sum', async () => {
+    const engine = new RunEngine(store, new StepwiseBackend(7, { how: 'failed', message: 'by the test' }));
+    const { id } = engine.submit(null, 'x', plan());
+    await engine.idle();
+    const sum = db
+      .prepare(
+        `SELECT sum(points) AS points, sum(known) AS known, sum(solved) AS solved, sum(doubtful) AS doubtful, sum(unsolved) AS unsolved,
+         count(*) AS tasks, sum(state = 'failed') AS failed FROM run_task WHERE run_id = ?`,
+      )
+      .get(id);
+    const run = store.run(id)!;
+    expect(run).toMatchObject(sum as object);
+    expect(run.failed).toBeGreaterThan(0);
+    expect(run).toMatchObject({ error: 'by the test', state: 'finished' });
   });
 });
 

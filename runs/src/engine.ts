@@ -78,6 +78,13 @@ export class RunEngine {
     return run;
   }
 
+  /** The same for plans of any size: in slices, so that the loop goes on meanwhile. */
+  async submitInSlices(projectId: string | null, name: string, plan: RunPlan, priority = 0): Promise<RunRow> {
+    const run = await this.store.createInSlices(projectId, name, plan, priority);
+    this.pump();
+    return this.store.run(run.id) ?? run;
+  }
+
   /** Begins a run over the unsolved stretches of curves. @returns nothing where there is nothing to try. */
   closeIn(projectId: string | null, only?: readonly number[]): RunRow | undefined {
     const run = this.store.closeIn(projectId, only);

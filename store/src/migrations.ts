@@ -192,4 +192,40 @@ export const migrations: readonly Migration[] = [
   ) STRICT;
   CREATE INDEX kept_version_by_project ON kept_version (project_id, created_at);
   `,
+  // How far a run has come is asked at each of its steps: counted as its tasks change, not summed over them.
+  `
+  ALTER TABLE run ADD COLUMN points INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN known INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN solved INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN doubtful INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN unsolved INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN tasks INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN failed INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE run ADD COLUMN open INTEGER NOT NULL DEFAULT 0;
+  UPDATE run SET (points, known, solved, doubtful, unsolved, tasks, failed, open) = (
+    SELECT coalesce(sum(points), 0), coalesce(sum(known), 0), coalesce(sum(solved), 0), coalesce(sum(doubtful), 0),
+      coalesce(sum(unsolved), 0), count(*), coalesce(sum(state = 'failed'), 0), coalesce(sum(state IN ('waiting', 'running')), 0)
+    FROM run_task WHERE run_id = run.id);
+  CREATE TRIGGER run_task_in AFTER INSERT ON run_task BEGIN
+    UPDATE run SET points = points + new.points, known = known + new.known, solved = solved + new.solved,
+      doubtful = doubtful + new.doubtful, unsolved = unsolved + new.unsolved, tasks = tasks + 1,
+      failed = failed + (new.state = 'failed'), open = open + (new.state IN ('waiting', 'running')) WHERE id = new.run_id;
+  END;
+  CREATE TRIGGER run_task_out AFTER DELETE ON run_task BEGIN
+    UPDATE run SET points = points - old.points, known = known - old.known, solved = solved - old.solved,
+      doubtful = doubtful - old.doubtful, unsolved = unsolved - old.unsolved, tasks = tasks - 1,
+      failed = failed - (old.state = 'failed'), open = open - (old.state IN ('waiting', 'running')) WHERE id = old.run_id;
+  END;
+  CREATE TRIGGER run_task_change AFTER UPDATE OF points, known, solved, doubtful, unsolved, state ON run_task BEGIN
+    UPDATE run SET points = points + new.points - old.points, known = known + new.known - old.known,
+      solved = solved + new.solved - old.solved, doubtful = doubtful + new.doubtful - old.doubtful,
+      unsolved = unsolved + new.unsolved - old.unsolved,
+      failed = failed + (new.state = 'failed') - (old.state = 'failed'),
+      open = open + (new.state IN ('waiting', 'running')) - (old.state IN ('waiting', 'running')) WHERE id = new.run_id;
+  END;
+  CREATE INDEX run_task_failed ON run_task (run_id) WHERE state = 'failed';
+  -- The next task is looked for among those that wait, oldest first; and whether a curve is being solved, among few.
+  CREATE INDEX run_task_waiting ON run_task (run_id, ordinal) WHERE state = 'waiting';
+  CREATE INDEX run_task_running ON run_task (curve) WHERE state = 'running';
+  `,
 ];

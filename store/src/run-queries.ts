@@ -5,13 +5,12 @@ export function runQueries(db: Db) {
   const listed = `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson,
     c.points, c.solved, c.doubtful, c.unsolved`;
   const runs = `SELECT r.id, r.project_id AS projectId, r.name, r.state, r.priority, r.created_at AS createdAt, r.ended_at AS endedAt,
-    coalesce(sum(t.points), 0) AS points, coalesce(sum(t.known), 0) AS known, coalesce(sum(t.solved), 0) AS solved,
-    coalesce(sum(t.doubtful), 0) AS doubtful, coalesce(sum(t.unsolved), 0) AS unsolved,
-    count(t.id) AS tasks, coalesce(sum(t.state = 'failed'), 0) AS failed, min(t.error) AS error
-    FROM run r LEFT JOIN run_task t ON t.run_id = r.id`;
+    r.points, r.known, r.solved, r.doubtful, r.unsolved, r.tasks, r.failed,
+    CASE WHEN r.failed > 0 THEN (SELECT min(error) FROM run_task t WHERE t.run_id = r.id AND t.state = 'failed') END AS error
+    FROM run r`;
   return {
-    run: db.prepare(`${runs} WHERE r.id = ? GROUP BY r.id`),
-    ofProject: db.prepare(`${runs} WHERE r.project_id IS ? GROUP BY r.id ORDER BY r.created_at DESC, r.id`),
+    run: db.prepare(`${runs} WHERE r.id = ?`),
+    ofProject: db.prepare(`${runs} WHERE r.project_id IS ? ORDER BY r.created_at DESC, r.id`),
     plan: db.prepare('SELECT plan_json FROM run WHERE id = ?').pluck(),
     addRun: db.prepare(
       "INSERT INTO run (id, project_id, name, plan_json, state, priority, created_at) VALUES (?, ?, ?, ?, 'running', ?, ?)",
@@ -60,7 +59,7 @@ export function runQueries(db: Db) {
     nameRun: db.prepare('UPDATE run SET name = ? WHERE id = ?'),
     uncount: db.prepare('UPDATE run_task SET attempts = attempts - 1 WHERE id = ?'),
     taskState: db.prepare('SELECT state FROM run_task WHERE id = ?').pluck(),
-    open: db.prepare("SELECT count(*) FROM run_task WHERE run_id = ? AND state IN ('waiting', 'running')").pluck(),
+    open: db.prepare('SELECT open FROM run WHERE id = ?').pluck(),
     setRun: db.prepare('UPDATE run SET state = ?, ended_at = ? WHERE id = ?'),
     setPriority: db.prepare('UPDATE run SET priority = ? WHERE id = ?'),
     running: db.prepare("SELECT id FROM run WHERE state = 'running' ORDER BY created_at").pluck(),

@@ -4,6 +4,7 @@ import {
   CURVE_VERSION,
   curvePoints,
   polarFacts,
+  sweepsIn,
   sweepsOf,
   placesOf,
   valueAt,
@@ -90,6 +91,23 @@ export interface TaskStep {
   point?: CurvePoint;
 }
 
+type StoredCurve = Omit<CurveRow, 'input' | 'facts'> & { inputJson: string; factsJson: string | null };
+
+/** Sweeps that are put down in one transaction. */
+const SLICE = 40;
+/** Longest that work in slices holds the loop, ms. */
+const HOLDS = 15;
+
+/** Gives the loop to others now and then. */
+class Slices {
+  private begun = performance.now();
+  async rest(): Promise<void> {
+    if (performance.now() - this.begun < HOLDS) return;
+    await new Promise((go) => setImmediate(go));
+    this.begun = performance.now();
+  }
+}
+
 const bare = (point: ViscousPoint) => JSON.stringify(isSolved(point) ? { ...point, reason: undefined } : point);
 
 /** Curves, their points, and the runs that solve them. Every step is a transaction, so that what is told is kept. */
@@ -118,29 +136,63 @@ export class RunStore {
     const now = new Date().toISOString();
     this.db.transaction(() => {
       this.q.addRun.run(id, projectId, name, JSON.stringify(asked), priority, now);
-      sweeps.forEach((sweep, ordinal) => {
-        const found = this.q.curveId.get(sweep.key) as number | undefined;
-        const curve =
-          found ??
-          Number(this.q.addCurve.run(sweep.key, CURVE_VERSION, JSON.stringify(sweep.input), now).lastInsertRowid);
-        const there = found === undefined ? [] : this.placesOf(curve, again);
-        const known = this.countKnown(there, placesOf(sweep));
-        const whole = known === sweep.values.length;
-        this.q.addTask.run(
-          id,
-          ordinal,
-          curve,
-          sweep.name,
-          sweep.section ?? null,
-          JSON.stringify(sweep.values),
-          whole ? 'done' : 'waiting',
-          sweep.values.length,
-          known,
-        );
-      });
+      this.addSweeps(id, sweeps, 0, again);
       if (this.q.open.get(id) === 0) this.q.setRun.run('finished', now, id);
     })();
     return this.run(id)!;
+  }
+
+  /**
+   * The same as {@link create} in slices, so that whoever else wants the loop has it meanwhile. The run is at rest until all of its curves are there; what is
+   * left of one that was broken off stays cancelled.
+   */
+  async createInSlices(projectId: string | null, name: string, plan: RunPlan, priority = 0): Promise<RunRow> {
+    const id = randomUUID();
+    const slices = new Slices();
+    this.q.addRun.run(id, projectId, name, JSON.stringify(plan), priority, new Date().toISOString());
+    this.q.setRun.run('cancelled', null, id);
+    let ordinal = 0;
+    let some: Sweep[] = [];
+    const put = () => {
+      this.db.transaction(() => this.addSweeps(id, some, ordinal, false))();
+      ordinal += some.length;
+      some = [];
+    };
+    for (const sweep of sweepsIn(plan)) {
+      some.push(sweep);
+      if (some.length < SLICE) continue;
+      put();
+      await slices.rest();
+    }
+    put();
+    this.setState(id, 'running');
+    return this.run(id)!;
+  }
+
+  /** Tasks for sweeps of a run, and curves where they are not there yet. */
+  private addSweeps(id: string, sweeps: readonly Sweep[], from: number, again: boolean): void {
+    const now = new Date().toISOString();
+    sweeps.forEach((sweep, i) => {
+      const ordinal = from + i;
+      const found = this.q.curveId.get(sweep.key) as number | undefined;
+      const curve =
+        found ??
+        Number(this.q.addCurve.run(sweep.key, CURVE_VERSION, JSON.stringify(sweep.input), now).lastInsertRowid);
+      const there = found === undefined ? [] : this.placesOf(curve, again);
+      const known = this.countKnown(there, placesOf(sweep));
+      const whole = known === sweep.values.length;
+      this.q.addTask.run(
+        id,
+        ordinal,
+        curve,
+        sweep.name,
+        sweep.section ?? null,
+        JSON.stringify(sweep.values),
+        whole ? 'done' : 'waiting',
+        sweep.values.length,
+        known,
+      );
+    });
   }
 
   /** Places of a curve that are known: to a run that closes in, those that are solved. */
@@ -183,6 +235,18 @@ export class RunStore {
     for (const sweep of sweepsOf(plan)) {
       const curve = this.q.curveId.get(sweep.key) as number | undefined;
       if (curve !== undefined) known += this.countKnown(this.q.places.all(curve) as number[], placesOf(sweep));
+    }
+    return known;
+  }
+
+  /** The same in slices. */
+  async knownInSlices(plan: RunPlan): Promise<number> {
+    const slices = new Slices();
+    let known = 0;
+    for (const sweep of sweepsIn(plan)) {
+      const curve = this.q.curveId.get(sweep.key) as number | undefined;
+      if (curve !== undefined) known += this.countKnown(this.q.places.all(curve) as number[], placesOf(sweep));
+      await slices.rest();
     }
     return known;
   }
@@ -400,17 +464,24 @@ export class RunStore {
   }
 
   private rows(list: unknown[]): CurveRow[] {
-    type Row = Omit<CurveRow, 'input' | 'facts'> & { inputJson: string; factsJson: string | null };
-    return (list as Row[]).map(({ inputJson, factsJson, ...row }) => {
-      const input = JSON.parse(inputJson) as CurveInput;
-      const facts =
-        input.swept === 're'
-          ? null
-          : factsJson !== null
-            ? (JSON.parse(factsJson) as PolarFacts)
-            : this.findFacts(row.id);
-      return { ...row, input, facts };
-    });
+    return (list as StoredCurve[]).map((row) => this.rowOf(row));
+  }
+
+  private rowOf({ inputJson, factsJson, ...row }: StoredCurve): CurveRow {
+    const input = JSON.parse(inputJson) as CurveInput;
+    const facts =
+      input.swept === 're' ? null : factsJson !== null ? (JSON.parse(factsJson) as PolarFacts) : this.findFacts(row.id);
+    return { ...row, input, facts };
+  }
+
+  /** The same as {@link curves} in slices, and as pieces of JSON: a list of thousands is neither made nor written at once. */
+  async *curvesText(projectId: string | null, only?: readonly number[]): AsyncGenerator<string> {
+    const slices = new Slices();
+    const list = this.q.curves.all({ project: projectId, only: only ? JSON.stringify(only) : null }) as StoredCurve[];
+    for (const row of list) {
+      yield JSON.stringify(this.rowOf(row));
+      await slices.rest();
+    }
   }
 
   /** Curves that a project's runs ask for. @param only these of them. */

@@ -12,6 +12,8 @@ export const MANY_POINTS = 100_000;
 export const MOST_POINTS = 2_000_000;
 /** Seconds that a point takes on one core, for a first word on how long a plan takes. */
 export const SECONDS_A_POINT = 0.015;
+/** Curves of one plan. */
+export const MOST_CURVES = 10_000;
 /** Points of one sweep. */
 export const MOST_ON_CURVE = 2000;
 
@@ -65,12 +67,28 @@ export function countOf(plan: RunPlan): number {
   return plan.sections.length * unique(plan.reynolds).length * unique(plan.mach).length * on;
 }
 
+/** Curves that a plan asks for, before anything is made of it. */
+export function curvesOf(plan: RunPlan): number {
+  const on = plan.sweep === 'over-re' ? unique(plan.alphas ?? plan.lifts ?? []) : unique(plan.reynolds);
+  return plan.sections.length * on.length * unique(plan.mach).length;
+}
+
+/** The sweeps of a plan, all at once. @throws as {@link sweepsIn}. */
+export const sweepsOf = (plan: RunPlan): Sweep[] => [...sweepsIn(plan)];
+
 /**
- * The sweeps of a plan, one for each curve; what is asked for twice is there once.
- * @throws InvalidInput `plan-size` for more points than any machine solves in a week.
+ * The sweeps of a plan one by one, one for each curve; what is asked for twice is there once.
+ * @throws InvalidInput `plan-size` for more points or curves than any machine solves in a week.
  */
-export function sweepsOf(plan: RunPlan): Sweep[] {
+export function* sweepsIn(plan: RunPlan): Generator<Sweep> {
   const count = countOf(plan);
+  if (curvesOf(plan) > MOST_CURVES)
+    throw new InvalidInput(
+      'plan-size',
+      `The plan asks for ${curvesOf(plan)} curves; at most ${MOST_CURVES} are run at once.`,
+      'Use fewer sections, Reynolds or Mach numbers, or several runs.',
+      'plan',
+    );
   if (count > MOST_POINTS)
     throw new InvalidInput(
       'plan-size',
@@ -81,11 +99,13 @@ export function sweepsOf(plan: RunPlan): Sweep[] {
   const swept = plan.alphas ? 'alpha' : 'cl';
   const on = unique(plan.alphas ?? plan.lifts!);
   const reynolds = unique(plan.reynolds);
-  const byKey = new Map<string, Sweep>();
-  const add = (name: string, section: string | undefined, input: CurveInput, values: number[]) => {
+  const seen = new Set<string>();
+  function* made(name: string, section: string | undefined, input: CurveInput, values: number[]): Generator<Sweep> {
     const key = curveKey(input);
-    if (!byKey.has(key)) byKey.set(key, { key, name, ...(section ? { section } : {}), input, values });
-  };
+    if (seen.has(key)) return;
+    seen.add(key);
+    yield { key, name, ...(section ? { section } : {}), input, values };
+  }
   for (const { name, id, source, flap } of plan.sections)
     for (const mach of unique(plan.mach)) {
       const common = { source, flap, spread: plan.spread };
@@ -93,7 +113,7 @@ export function sweepsOf(plan: RunPlan): Sweep[] {
       const at = (re: number) => ({ criticalAmplification: 9, ...plan.conditions, reynolds: re, mach });
       if (plan.sweep === 'over-re')
         for (const value of on)
-          add(
+          yield* made(
             name,
             id,
             {
@@ -106,9 +126,10 @@ export function sweepsOf(plan: RunPlan): Sweep[] {
             },
             reynolds,
           );
-      else for (const re of reynolds) add(name, id, { ...common, kind: plan.sweep, swept, conditions: at(re) }, on);
+      else
+        for (const re of reynolds)
+          yield* made(name, id, { ...common, kind: plan.sweep, swept, conditions: at(re) }, on);
     }
-  return [...byKey.values()];
 }
 
 /** The places of a sweep. */

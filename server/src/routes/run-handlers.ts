@@ -1,6 +1,8 @@
 import { availableParallelism } from 'node:os';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { ReplyOf } from '@veldtwind/core/contract';
-import { countOf, MANY_POINTS, SECONDS_A_POINT, sweepsOf, type RunPlan } from '@veldtwind/core/polar';
+import { countOf, curvesOf, MANY_POINTS, SECONDS_A_POINT, type RunPlan } from '@veldtwind/core/polar';
 import { writeCurveSet } from '@veldtwind/runs/set-file';
 import { readCurveSet } from '@veldtwind/store/curve-file';
 import { projectFileName } from '@veldtwind/store/project-file/write';
@@ -23,6 +25,20 @@ type RunRoutes =
   | 'curvePoints'
   | 'storedPoint';
 
+/** A list in an object, as JSON piece by piece. */
+async function* listed(name: string, items: AsyncIterable<string>): AsyncGenerator<string> {
+  let text = `{"${name}":[`;
+  let first = true;
+  for await (const item of items) {
+    text += first ? item : `,${item}`;
+    first = false;
+    if (text.length < 64_000) continue;
+    yield text;
+    text = '';
+  }
+  yield `${text}]}`;
+}
+
 /** What the routes of runs and curves do. */
 export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
   const { runs, engine, projects } = p;
@@ -31,13 +47,13 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
     if (run?.projectId !== project) throw new HttpError(404, 'not-found', 'There is no such run in this project.');
     return run;
   };
-  const estimate = (plan: RunPlan) => {
+  const estimate = async (plan: RunPlan) => {
     const points = countOf(plan);
-    const known = points > MANY_POINTS ? 0 : runs.known(plan);
+    const known = points > MANY_POINTS ? 0 : await runs.knownInSlices(plan);
     return {
       points,
       known,
-      sweeps: points > MANY_POINTS ? 0 : sweepsOf(plan).length,
+      sweeps: points > MANY_POINTS ? 0 : curvesOf(plan),
       seconds: ((points - known) * SECONDS_A_POINT) / availableParallelism(),
     };
   };
@@ -46,9 +62,9 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
       projects.row(params.id);
       return { runs: runs.runs(params.id), notice: engine.notice };
     },
-    startRun: ({ params, body }) => {
+    startRun: async ({ params, body }) => {
       projects.row(params.id);
-      const { points, seconds } = estimate(body.plan);
+      const { points, seconds } = await estimate(body.plan);
       if (points > MANY_POINTS && !body.many)
         throw new HttpError(
           422,
@@ -56,7 +72,7 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
           `The plan asks for ${points} points: about ${Math.ceil(seconds / 60)} minutes.`,
           'Say that so many are meant, or use fewer.',
         );
-      const run = engine.submit(params.id, body.name, body.plan, body.priority);
+      const run = await engine.submitInSlices(params.id, body.name, body.plan, body.priority);
       p.health.wrote();
       return run;
     },
@@ -114,9 +130,13 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
     removeRun: async ({ params }) => {
       await engine.remove(runOf(params.id, params.run).id);
     },
-    listCurves: ({ params, query }) => {
+    listCurves: async ({ params, query, res }) => {
       projects.row(params.id);
-      return { curves: runs.curves(params.id, query.curves?.split(',').map(Number)) } as ReplyOf<'listCurves'>;
+      const rows = runs.curvesText(params.id, query.curves?.split(',').map(Number));
+      res.type('json');
+      await pipeline(Readable.from(listed('curves', rows)), res).catch((error: NodeJS.ErrnoException) => {
+        if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
+      });
     },
     curvePoints: ({ params, query }) => {
       projects.row(params.id);
