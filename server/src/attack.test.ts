@@ -177,3 +177,35 @@ describe('sockets', () => {
     expect((await api().get('/api/v1/health')).status).toBe(200);
   });
 });
+
+describe('the loop of the server', () => {
+  it('is not held by a plan of thousands of curves: health tells how late it was', async () => {
+    await api().get('/api/v1/health');
+    const plan = {
+      sections: ['0009', '0012', '2412', '4415'].map((designation) => ({
+        name: designation,
+        source: { kind: 'designation', designation, trailingEdge: 'published' },
+      })),
+      reynolds: Array.from({ length: 500 }, (_, i) => 1e5 + 1000 * i),
+      alphas: [0],
+    };
+    const own = (await api().post('/api/v1/projects').send({ name: 'Wide' })).body.id as string;
+    const at = `/api/v1/projects/${own}`;
+    expect((await api().post(`${at}/runs/estimate`).send({ plan })).body).toMatchObject({ points: 2000, sweeps: 2000 });
+    // Another question is answered while the plan is made into tasks.
+    const order: string[] = [];
+    const started = api()
+      .post(`${at}/runs`)
+      .send({ name: 'Wide', plan })
+      .then((r) => (order.push('started'), r));
+    const asked = api()
+      .get('/api/v1/health')
+      .then((r) => (order.push('asked'), r));
+    const [run, health] = await Promise.all([started, asked]);
+    expect(run.body).toMatchObject({ points: 2000, tasks: 2000 });
+    await api().patch(`${at}/runs/${run.body.id}`).send({ state: 'cancelled' });
+    expect(order).toEqual(['asked', 'started']);
+    expect(health.body.loop.median).toBeGreaterThanOrEqual(0);
+    expect((await api().get(`${at}/curves`)).body.curves).toHaveLength(2000);
+  }, 60_000);
+});

@@ -147,6 +147,8 @@ export const health = z.object({
   projects: z.number(),
   /** Why the store cannot be written, where it cannot. */
   trouble: z.string().optional(),
+  /** How late the server's loop was in the last minute or two, ms. */
+  loop: z.object({ median: z.number(), percentile99: z.number(), longest: z.number() }).optional(),
 });
 
 /** Tabs of one browser are told apart by this header, so that a tab does not hear its own edits. */

@@ -16,6 +16,7 @@ import type { RunStore } from '@veldtwind/store/runs';
 import type { VersionStore } from '@veldtwind/store/versions';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { HttpError } from '../http/errors';
+import { lateness } from '../http/lateness';
 import { noRoom } from '../http/trouble';
 import { spooled } from '../http/spool';
 import type { EventHub } from '../http/events';
@@ -79,6 +80,7 @@ export function handlersOf(p: ApiParts): Handlers {
         version: p.version,
         uptimeSeconds: Math.round((Date.now() - started) / 1000),
         projects: projects.list().length,
+        loop: lateness(),
         ...(trouble ? { trouble } : {}),
       };
     },
