@@ -178,8 +178,10 @@ function plannedEnd(scenario: Scenario, tables: Tables, loading: Record<string, 
   return { x: last('x'), y: last('y') };
 }
 
-const csvOf = ({ columns, series }: Flight): string =>
-  `${tableText([columns, ...series[0].map((_, i) => series.map((v) => Number(v[i].toPrecision(15))))])}\n`;
+const csvOf = ({ columns, series }: Flight): string => {
+  const rows = series[0].map((_, i) => series.map((v) => Number(v[i].toPrecision(15))));
+  return `${tableText([columns, ...rows], ',', '\n')}\n`;
+};
 
 function told(s: FlightSummary): string {
   const lines = [

@@ -16,7 +16,7 @@ export function modelCsv(m: FlightModel): string {
   const rowsOf = { A: m.states, B: m.states, C: m.outputs, D: m.outputs };
   const columnsOf = { A: m.states, B: m.inputs, C: m.states, D: m.inputs };
   const tables = KEYS.map((key) =>
-    tableText([[key, ...columnsOf[key]], ...m[key].map((row, i) => [rowsOf[key][i], ...row])]).replaceAll('\r\n', '\n'),
+    tableText([[key, ...columnsOf[key]], ...m[key].map((row, i) => [rowsOf[key][i], ...row])], ',', '\n'),
   );
   return `${tables.join('\n\n')}\n`;
 }

@@ -18,11 +18,11 @@ export const harmlessCell = (cell: Cell): Cell =>
 export const plainCell = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
 
 /**
- * Rows as comma-separated values, or with another delimiter; lines end with CR LF between rows and none behind the last.
+ * Rows as comma-separated values, or with another delimiter; none of the lines ends behind the last one.
  * @param rows the first one with the names of the columns. Texts that a spreadsheet would run are made harmless.
  */
-export const tableText = (rows: readonly (readonly Cell[])[], delimiter = ','): string =>
+export const tableText = (rows: readonly (readonly Cell[])[], delimiter = ',', newline = '\r\n'): string =>
   Papa.unparse(
     rows.map((row) => row.map(harmlessCell)),
-    { delimiter },
+    { delimiter, newline },
   );
