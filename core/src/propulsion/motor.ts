@@ -22,6 +22,7 @@ export interface MotorState {
   /** A, of the motor. */ current: number;
   /** W, of the shaft and out of the battery. */ shaftPower: number;
   batteryPower: number;
+  /** Power of the thrust over that out of the battery; 0 at rest. */ efficiency: number;
 }
 
 /** A value between the points of a table; beyond them its ends go on. */
@@ -49,7 +50,7 @@ export function motorState(
   const { kv, resistance, idleCurrent, battery } = motor;
   const { diameter: D } = propeller;
   const v = Math.max(0, speed);
-  const none = { thrust: 0, rps: 0, current: 0, shaftPower: 0, batteryPower: 0 };
+  const none = { thrust: 0, rps: 0, current: 0, shaftPower: 0, batteryPower: 0, efficiency: 0 };
   if (!(share > 0)) return none;
   const currentAt = (n: number) =>
     (share * battery.voltage - (60 * n) / kv) / (resistance + share * share * battery.resistance);
@@ -66,11 +67,14 @@ export function motorState(
   if (spare(most) > 0) return none;
   const rps = rootBetween(spare, least, most, 1e-12);
   const current = currentAt(rps);
+  const thrust = coefficient('CT', rps) * density * rps * rps * D ** 4;
+  const batteryPower = battery.voltage * share * current;
   return {
-    thrust: coefficient('CT', rps) * density * rps * rps * D ** 4,
+    thrust,
     rps,
     current,
     shaftPower: coefficient('CP', rps) * density * rps ** 3 * D ** 5,
-    batteryPower: battery.voltage * share * current,
+    batteryPower,
+    efficiency: batteryPower > 0 ? (thrust * v) / batteryPower : 0,
   };
 }

@@ -42,7 +42,7 @@ const comesTo = computed(() => {
     thrust: `Full thrust ${shown(still)} at rest, ${shown(flown)} at the design speed.`,
     motor:
       motor && motor.rps > 0
-        ? `There ${(60 * motor.rps).toFixed(0)} rpm, ${motor.current.toFixed(1)} A, ${motor.shaftPower.toFixed(0)} W at the shaft of ${motor.batteryPower.toFixed(0)} W; efficiency ${((100 * motor.thrust * props.speed) / motor.batteryPower).toFixed(0)} %.`
+        ? `There ${(60 * motor.rps).toFixed(0)} rpm, ${motor.current.toFixed(1)} A, ${motor.shaftPower.toFixed(0)} W at the shaft of ${motor.batteryPower.toFixed(0)} W; efficiency ${formatNumber(100 * motor.efficiency, 0)} %.`
         : '',
   };
 });
