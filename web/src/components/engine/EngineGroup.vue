@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, toRaw } from 'vue';
 import { Thruster, type Engine, type EngineKind } from '@veldtwind/core/propulsion';
-import { formatQuantity, displayUnit } from '@veldtwind/core/units';
+import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
