@@ -55,6 +55,7 @@ interface Candidate {
     bays: { span: number }[];
     stations: { chord: number; edges?: object }[];
     controls?: { id: string; deflectionDeg: number }[];
+    streamEffects?: { slipstream?: boolean };
   }[];
   settings?: { name: string }[];
 }
@@ -237,6 +238,20 @@ describe('shaping', () => {
     await page.type('Deflection', '70');
     await page.until('refused', async () => /must be/.test(await page.text('aside [role=alert]')));
   });
+  it('tells what a deflection comes to, and counts the wake and the slipstream at a tail where they are wanted', async () => {
+    await page.open(`/p/${id}/airframe/tailplane?c=a`);
+    await page.until('travel', async () => /\d+ % effective at −25°/.test(await page.text('[data-test=travel]')));
+    const amount = async () => Number(/× ([\d.]+)/.exec(await page.text('aside'))?.[1] ?? NaN);
+    await page.until('amounts', async () => (await amount()) > 0.8, 30_000);
+    await press('[data-test=stream-slipstream]');
+    await page.until('counted', async () =>
+      (await candidate(id, 'a')).surfaces.some((s) => s.streamEffects?.slipstream === true),
+    );
+    await press('[data-test=stream-slipstream]');
+    await page.until('left out', async () =>
+      (await candidate(id, 'a')).surfaces.every((s) => s.streamEffects === undefined),
+    );
+  }, 60_000);
   it('picks a part in a view', async () => {
     await page.open(`/p/${id}/airframe/wing?c=c`);
     const tail = await page.find('path[data-part=tailplane]');

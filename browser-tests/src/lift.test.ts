@@ -184,6 +184,24 @@ describe('lift with polars', () => {
     await page.click('[data-test=lift-view-lift]');
   }, 60_000);
 
+  it('draws level flight close to the ground, and tells the critical Mach number', async () => {
+    await page.click('[data-test=lift-view-ground]');
+    await page.until(
+      'said',
+      async () => /A: CL 0\.\d+; the lowest corner touches at/.test(await page.text('[data-test=ground-words]')),
+      60_000,
+    );
+    await page.until(
+      'drawn',
+      async () => (await page.driver.findElements(By.css('[data-chart=ground-drag] path'))).length > 0,
+    );
+    await page.until('critical', async () => {
+      const mach = await page.derived('Critical Mach number');
+      return mach > 0.5 && mach < 0.8;
+    });
+    await page.click('[data-test=lift-view-lift]');
+  }, 90_000);
+
   it('takes a typed reference, and goes back to the wing’s', async () => {
     const slope = await page.derived('Lift slope');
     await choose('reference-kind', 'typed');
@@ -212,4 +230,23 @@ describe('lift with polars', () => {
     await page.until('beside', async () => /A skins/.test(await chart('span-load')), 20_000);
     expect(await page.errors()).toEqual([]);
   }, 120_000);
+
+  it('shows the same flight by polars and by the lattice, and where the wing autorotates', async () => {
+    await page.open(`/p/${id}/motion?c=a`);
+    await page.until(
+      'both methods',
+      async () => /Static margin\s+\d+\.\d %\s+\d+\.\d %/.test(await page.text('[data-test=methods]')),
+      60_000,
+    );
+    expect(await page.text('[data-test=methods]')).toMatch(/Phugoid damping ratio/);
+    expect(await page.derived('Stick-free margin')).toBeLessThan(await page.derived('Static margin'));
+    await page.click('[data-test=motion-view-roll]');
+    await page.until(
+      'through the stall',
+      async () =>
+        /From \d+° the wing drives its own roll on|stays damped/.test(await page.text('[data-test=roll-words]')),
+      60_000,
+    );
+    await page.click('[data-test=motion-view-poles]');
+  }, 150_000);
 });
