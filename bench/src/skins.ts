@@ -55,7 +55,7 @@ export function madeAircraft(number: number): { kind: string; surfaces: LiftingS
   const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [root, root * from(0.5, 1)], from(1.6, 3), {
     sweep: from(-3, 15),
     dihedral: from(0, 6),
-    section: ['1410', '0012', '2412', '4415'][number % 4],
+    section: ['1410', '0012', '2411', '4415'][number % 4],
     incidenceDeg: from(0, 3),
   });
   const chord = from(0.25, 0.4);

@@ -38,7 +38,7 @@ beforeAll(async () => {
   put('derivatives.json', derivatives);
   put('plan.json', plan);
   put('recipe.json', recipe);
-  const { out } = await vw(['section', '--section', 'naca:2412', '--write', 'single-loop', '--out', 'my-section.txt']);
+  const { out } = await vw(['section', '--section', 'naca:1410', '--write', 'single-loop', '--out', 'my-section.txt']);
   expect(out).toBeDefined();
   mkdirSync(join(folder, 'my-sections'));
   for (const name of ['my.dat', 'my-sections/one.dat'])

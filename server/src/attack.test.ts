@@ -182,7 +182,7 @@ describe('the loop of the server', () => {
   it('is not held by a plan of thousands of curves: health tells how late it was', async () => {
     await api().get('/api/v1/health');
     const plan = {
-      sections: ['0009', '0012', '2412', '4415'].map((designation) => ({
+      sections: ['0009', '0012', '1410', '4415'].map((designation) => ({
         name: designation,
         source: { kind: 'designation', designation, trailingEdge: 'published' },
       })),

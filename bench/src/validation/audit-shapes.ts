@@ -95,7 +95,7 @@ export function nearGround(): AuditRow[] {
 export async function turnedFar(): Promise<AuditRow[]> {
   const lift = async (angleDeg: number) => {
     const points = await runAnalysis('polar', {
-      source: { kind: 'designation', designation: '2412', trailingEdge: 'published' },
+      source: { kind: 'designation', designation: '2411', trailingEdge: 'published' },
       flap: angleDeg === 0 ? null : { x: 0.75, y: 0.5, angleDeg },
       kind: 'fixed-re',
       spread: DEFAULT_SPREAD,

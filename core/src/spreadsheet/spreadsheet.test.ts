@@ -22,7 +22,7 @@ describe('tables for spreadsheets', () => {
     expect(plainCell(back)).toBe(text);
   });
 
-  it.each(['-1.5', '+3', '-2e-4', '.5', '−1', "it's", "'quoted'", 'NACA 2412', '', '-0', '1-2'])(
+  it.each(['-1.5', '+3', '-2e-4', '.5', '−1', "it's", "'quoted'", 'NACA 1410', '', '-0', '1-2'])(
     'leave %j as it is',
     (text) => {
       expect(harmlessCell(text)).toBe(text);
