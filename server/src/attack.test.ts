@@ -92,9 +92,9 @@ describe('a project file that was made by hand', () => {
     expect(made.body.left.join()).toMatch(/its id is that of an edit before/);
     expect(made.body.edits).toBeGreaterThanOrEqual(2);
   });
-  it('with 500 kept versions brings as many as a project keeps', async () => {
+  it('with more kept versions than a project keeps brings as many as a project keeps', async () => {
     const file = await changed('versions', ([line]) =>
-      Array.from({ length: 500 }, (_, i) => JSON.stringify({ ...JSON.parse(line), name: `Review ${i}` })),
+      Array.from({ length: 230 }, (_, i) => JSON.stringify({ ...JSON.parse(line), name: `Review ${i}` })),
     );
     const made = await send(file);
     expect(made.status).toBe(201);

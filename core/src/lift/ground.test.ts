@@ -84,7 +84,8 @@ describe('ground effect', () => {
     // The same as one angle by itself.
     const alone = at([wing(6, 1, 1)], low.alpha / RAD, 0.6).points[0];
     expect(alone.CL).toBeCloseTo(0.5, 3);
-    expect(groundSweep(input, flat, 0.5).rows).toHaveLength(8);
-    expect(() => groundSweep(input, flat, 4)).toThrow(/No angle within/);
+    const coarse = { chordwise: 2, spanwise: 8, spacing: 'cosine' as const };
+    expect(groundSweep({ ...input, spread: coarse }, flat, 0.5).rows).toHaveLength(8);
+    expect(() => groundSweep({ ...input, spread: coarse }, flat, 4)).toThrow(/No angle within/);
   });
 });
