@@ -1,4 +1,5 @@
 import type { Body, LiftingSurface, Point3 } from '@veldtwind/core/airframe';
+import { madeSurface } from '@veldtwind/core/airframe/testing';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { analyseThick } from '@veldtwind/core/lift';
 import { VeldtwindError } from '@veldtwind/core/numerics';
@@ -30,42 +31,31 @@ export function madeAircraft(number: number): { kind: string; surfaces: LiftingS
   const next = numbers(number * 7919 + 17);
   const from = (a: number, b: number) => a + (b - a) * next();
   const kind = TAILS[number % TAILS.length];
-  const surface = (
-    id: string,
-    plane: LiftingSurface['plane'],
-    mirrored: boolean,
-    position: Point3,
-    chords: [number, number],
-    span: number,
-    more: { sweep?: number; dihedral?: number; section?: string; incidenceDeg?: number } = {},
-  ): LiftingSurface => ({
-    id,
-    name: id,
-    role: id === 'wing' ? 'wing' : plane === 'vertical' ? 'fin' : 'tailplane',
-    plane,
-    mirrored,
-    position,
-    incidenceDeg: more.incidenceDeg ?? 0,
-    stations: chords.map((chord) => ({ chord, twistDeg: 0, section: `naca:${more.section ?? '0009'}` })),
-    bays: [{ span, sweepDeg: more.sweep ?? 0, dihedralDeg: more.dihedral ?? 0 }],
-  });
   const root = from(0.4, 0.7);
   const arm = from(1.5, 2.4);
   const height = from(-0.05, 0.25);
-  const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [root, root * from(0.5, 1)], from(1.6, 3), {
-    sweep: from(-3, 15),
-    dihedral: from(0, 6),
-    section: ['1410', '0012', '2411', '4415'][number % 4],
-    incidenceDeg: from(0, 3),
-  });
+  const wing = madeSurface(
+    'wing',
+    'horizontal',
+    true,
+    { x: 0, y: 0, z: 0 },
+    [root, root * from(0.5, 1)],
+    from(1.6, 3),
+    {
+      sweep: from(-3, 15),
+      dihedral: from(0, 6),
+      section: ['1410', '0012', '2411', '4415'][number % 4],
+      incidenceDeg: from(0, 3),
+    },
+  );
   const chord = from(0.25, 0.4);
   const half = from(0.4, 0.8);
   const fin = (z: number, y = 0) =>
-    surface('fin', 'vertical', y !== 0, { x: arm, y, z }, [chord * 1.15, chord * 0.8], from(0.3, 0.55), {
+    madeSurface('fin', 'vertical', y !== 0, { x: arm, y, z }, [chord * 1.15, chord * 0.8], from(0.3, 0.55), {
       sweep: from(0, 20),
     });
   const tail = (z: number, dihedral = 0) =>
-    surface('tail', 'horizontal', true, { x: arm + 0.02, y: 0, z }, [chord, chord * from(0.7, 1)], half, {
+    madeSurface('tail', 'horizontal', true, { x: arm + 0.02, y: 0, z }, [chord, chord * from(0.7, 1)], half, {
       dihedral,
       sweep: from(0, 10),
       incidenceDeg: from(-2, 0),

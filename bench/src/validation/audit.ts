@@ -1,4 +1,5 @@
-import type { LiftingSurface, Point3 } from '@veldtwind/core/airframe';
+import type { LiftingSurface } from '@veldtwind/core/airframe';
+import { madeSurface } from '@veldtwind/core/airframe/testing';
 import { runAnalysis } from '@veldtwind/core/analysis';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import { massProperties } from '@veldtwind/core/balance';
@@ -34,25 +35,6 @@ export interface AuditRow {
 const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
 const lineOf = (key: string) => keptMeanLine(lookup(key));
-const surface = (
-  id: string,
-  plane: LiftingSurface['plane'],
-  mirrored: boolean,
-  position: Point3,
-  chords: [number, number],
-  span: number,
-  section = 'naca:0009',
-): LiftingSurface => ({
-  id,
-  name: id,
-  role: id === 'wing' ? 'wing' : plane === 'vertical' ? 'fin' : 'tailplane',
-  plane,
-  mirrored,
-  position,
-  incidenceDeg: 0,
-  stations: chords.map((chord) => ({ chord, twistDeg: 0, section })),
-  bays: [{ span, sweepDeg: 0, dihedralDeg: 0 }],
-});
 const elevator = {
   id: 'e',
   name: 'Elevator',
@@ -63,9 +45,9 @@ const elevator = {
   deflectionDeg: 0,
   limitsDeg: [-25, 25] as [number, number],
 };
-const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.5, 0.4], 2.5, 'naca:1410');
-const tail = surface('tail', 'horizontal', true, { x: 2, y: 0, z: 0.1 }, [0.32, 0.28], 0.7);
-const finAt = (z: number) => surface('fin', 'vertical', false, { x: 1.98, y: 0, z }, [0.38, 0.26], 0.5);
+const wing = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.5, 0.4], 2.5, { section: '1410' });
+const tail = madeSurface('tail', 'horizontal', true, { x: 2, y: 0, z: 0.1 }, [0.32, 0.28], 0.7);
+const finAt = (z: number) => madeSurface('fin', 'vertical', false, { x: 1.98, y: 0, z }, [0.38, 0.26], 0.5);
 
 /** Margin of the whole aircraft in two areas. */
 function margins(): AuditRow[] {
@@ -95,7 +77,7 @@ function panels(): AuditRow[] {
     ['a fin clear of it', [wing, tail, finAt(0.35)]],
     ['a tailplane on top of the fin', [wing, { ...tail, position: { x: 2, y: 0, z: 0.5 } }, finAt(0)]],
   ] as const;
-  const plane = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, 0.4], 4, 'naca:0012');
+  const plane = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, 0.4], 4, { section: '0012' });
   const e = (p: { CL: number; CDi: number }, r: { span: number; area: number }) =>
     p.CL ** 2 / (Math.PI * (r.span ** 2 / r.area) * p.CDi);
   const thick = analyseThick({ surfaces: [plane], alphas: [5 * RAD] }, lookup);

@@ -1,29 +1,12 @@
-import type { LiftingSurface, Point3 } from '../airframe';
+import type { LiftingSurface } from '../airframe';
+import { madeSurface } from '../airframe/testing';
 import { makeLattice } from '.';
 
 const flat = { ordinate: () => 0, slope: () => 0 };
-const surface = (
-  id: string,
-  plane: LiftingSurface['plane'],
-  mirrored: boolean,
-  position: Point3,
-  chords: [number, number],
-  span: number,
-): LiftingSurface => ({
-  id,
-  name: id,
-  role: id === 'wing' ? 'wing' : plane === 'vertical' ? 'fin' : 'tailplane',
-  plane,
-  mirrored,
-  position,
-  incidenceDeg: 0,
-  stations: chords.map((chord) => ({ chord, twistDeg: 0, section: 'naca:0009' })),
-  bays: [{ span, sweepDeg: 0, dihedralDeg: 0 }],
-});
-const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: -0.5 }, [1, 0.8], 4);
-const tail = (z: number) => surface('tail', 'horizontal', true, { x: 4, y: 0, z }, [0.6, 0.5], 1.4);
-const fin = (z: number) => surface('fin', 'vertical', false, { x: 4, y: 0, z }, [0.6, 0.45], 0.9);
-const hanging = surface('fin', 'vertical', false, { x: 4, y: 0, z: -0.9 }, [0.45, 0.6], 0.9);
+const wing = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: -0.5 }, [1, 0.8], 4);
+const tail = (z: number) => madeSurface('tail', 'horizontal', true, { x: 4, y: 0, z }, [0.6, 0.5], 1.4);
+const fin = (z: number) => madeSurface('fin', 'vertical', false, { x: 4, y: 0, z }, [0.6, 0.45], 0.9);
+const hanging = madeSurface('fin', 'vertical', false, { x: 4, y: 0, z: -0.9 }, [0.45, 0.6], 0.9);
 
 /** Slopes with sideslip at an angle, per rad. */
 function slopes(surfaces: LiftingSurface[], spanwise: number) {
@@ -39,7 +22,7 @@ describe('surfaces that share an edge', () => {
     ['a tailplane on the tip of a fin', [wing, tail(0.9), fin(0)]],
     [
       'fins at the tips of a tailplane',
-      [wing, tail(0), surface('fins', 'vertical', true, { x: 4, y: 1.4, z: 0 }, [0.5, 0.4], 0.6)],
+      [wing, tail(0), madeSurface('fins', 'vertical', true, { x: 4, y: 1.4, z: 0 }, [0.5, 0.4], 0.6)],
     ],
   ];
   it.each(arrangements)('%s: side force and yaw have settled at the strips of every day', (_, surfaces) => {

@@ -1,34 +1,19 @@
-import type { Body, LiftingSurface, Point3 } from '../../airframe';
+import type { Body, LiftingSurface } from '../../airframe';
 import { crossings } from '../../airframe';
+import { madeSurface } from '../../airframe/testing';
 import { analyseLift, analyseThick, DEFAULT_PANELS } from '..';
 
 const RAD = Math.PI / 180;
 const lookup = (key: string) =>
   ({ kind: 'designation', designation: key.slice(5), trailingEdge: 'published' }) as const;
-const surface = (
-  id: string,
-  plane: LiftingSurface['plane'],
-  mirrored: boolean,
-  position: Point3,
-  chords: [number, number],
-  span: number,
-  { sweep = 0, dihedral = 0, section = '0009', incidenceDeg = 0 } = {},
-): LiftingSurface => ({
-  id,
-  name: id,
-  role: id === 'wing' ? 'wing' : plane === 'vertical' ? 'fin' : 'tailplane',
-  plane,
-  mirrored,
-  position,
-  incidenceDeg,
-  stations: chords.map((chord) => ({ chord, twistDeg: 0, section: `naca:${section}` })),
-  bays: [{ span, sweepDeg: sweep, dihedralDeg: dihedral }],
+const wing = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.6, 0.4], 2.2, {
+  section: '1410',
+  sweep: 4,
 });
-const wing = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.6, 0.4], 2.2, { section: '1410', sweep: 4 });
 const tail = (z: number, dihedral = 0) =>
-  surface('tail', 'horizontal', true, { x: 1.7, y: 0, z }, [0.36, 0.28], 0.7, { dihedral, incidenceDeg: -1 });
+  madeSurface('tail', 'horizontal', true, { x: 1.7, y: 0, z }, [0.36, 0.28], 0.7, { dihedral, incidenceDeg: -1 });
 const fin = (z: number, height: number) =>
-  surface('fin', 'vertical', false, { x: 1.66, y: 0, z }, [0.42, 0.28], height, { sweep: 12 });
+  madeSurface('fin', 'vertical', false, { x: 1.66, y: 0, z }, [0.42, 0.28], height, { sweep: 12 });
 const boom = (width: number): Body =>
   ({
     id: 'boom',
@@ -82,7 +67,7 @@ describe('surface panels held against the lattice', () => {
     // The lattice has the slender-body lift of such a V: 0.577 of a flat plate's at 45°.
     const span = 0.5 * aspect * Math.cos(dihedral * RAD);
     const thin = (d: number) =>
-      surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, 1], d === 0 ? 0.5 * aspect : span, {
+      madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, 1], d === 0 ? 0.5 * aspect : span, {
         section: '0004',
         dihedral: d,
       });
@@ -107,7 +92,10 @@ describe('induced drag of surface panels', () => {
     ['rectangular', 1, 0],
     ['swept', 0.5, 20],
   ])('%s wing: the span efficiency of its load, as the lattice has it', (_, taper, sweep) => {
-    const plane = surface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, taper], 4, { section: '0012', sweep });
+    const plane = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [1, taper], 4, {
+      section: '0012',
+      sweep,
+    });
     const thick = analyseThick({ surfaces: [plane], alphas: [5 * RAD] }, lookup);
     const thin = analyseLift({ surfaces: [plane], alphas: [5 * RAD], wake: 'stream' }, lookup);
     const { area, span } = thick.reference;
