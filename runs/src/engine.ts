@@ -1,6 +1,7 @@
 import type { RunPlan } from '@veldtwind/core/polar';
 import type { RunRow, RunState, RunStore, RunTask, TaskStep } from '@veldtwind/store/runs';
 import type { Backend, RunningTask, TaskEnd } from './backend';
+import { within } from './within';
 
 /** How often tasks that nobody solves are looked for, and what waits is given out again, ms. */
 const LOOK = 5000;
@@ -213,7 +214,3 @@ export class RunEngine {
     await within(CLOSE, this.backend.close());
   }
 }
-
-/** Waits for something, but no longer than so many ms. */
-const within = (ms: number, work: Promise<unknown>): Promise<unknown> =>
-  Promise.race([work, new Promise((done) => setTimeout(done, ms).unref())]);

@@ -17,97 +17,15 @@ import {
 import { isSolved, stateBytes, stateOf, type Outcome, type ViscousPoint } from '@veldtwind/core/section-flow';
 import type { Db } from './open';
 import { runQueries } from './run-queries';
+import type { CurveRow, ImportedCurve, RunRow, RunState, RunTask, TaskStep } from './run-types';
+import { Slices } from './slices';
 
-/** Whether a run goes on. */
-export type RunState = 'running' | 'paused' | 'cancelled' | 'finished';
-
-/** A run with how far it has come. */
-export interface RunRow {
-  id: string;
-  projectId: string | null;
-  name: string;
-  state: RunState;
-  priority: number;
-  createdAt: string;
-  endedAt: string | null;
-  points: number;
-  /** Points known before the run, and points solved in it. */
-  known: number;
-  solved: number;
-  doubtful: number;
-  unsolved: number;
-  tasks: number;
-  failed: number;
-  /** What was wrong with the first task that failed. */
-  error: string | null;
-}
-
-/** A task as it is handed out. */
-export interface RunTask {
-  id: number;
-  runId: string;
-  curve: number;
-  input: CurveInput;
-  values: number[];
-  /** Points of the curve from before this task, which are not solved again. */
-  known: CurvePoint[];
-  /** What a broken off attempt came to, in its order. */
-  past: Outcome[];
-  attempts: number;
-}
-
-/** A curve of a project, as it is listed. */
-export interface CurveRow {
-  id: number;
-  key: string;
-  /** Version of the method that it was solved by. */
-  version: number;
-  name: string;
-  section: string | null;
-  input: CurveInput;
-  points: number;
-  solved: number;
-  doubtful: number;
-  unsolved: number;
-  /** What the curve says; null over Reynolds numbers. */
-  facts: PolarFacts | null;
-}
-
-/** A curve that comes from a file. */
-export interface ImportedCurve {
-  key: string;
-  name: string;
-  section: string | null;
-  /** Version of the method that solved it. */
-  version: number;
-  input: CurveInput;
-  points: { place: number; point: ViscousPoint; state: Buffer | null }[];
-}
-
-/** Places of one step of a task: what one try came to, and the point where it is the last word. */
-export interface TaskStep {
-  seq: number;
-  outcome?: Outcome;
-  point?: CurvePoint;
-}
+export * from './run-types';
 
 type StoredCurve = Omit<CurveRow, 'input' | 'facts'> & { inputJson: string; factsJson: string | null };
 
 /** Sweeps that are put down in one transaction. */
 const SLICE = 40;
-/** Longest that work in slices holds the loop, ms. */
-const HOLDS = 15;
-
-/** Gives the loop to others now and then. */
-class Slices {
-  private begun = performance.now();
-  async rest(): Promise<void> {
-    if (performance.now() - this.begun < HOLDS) return;
-    await new Promise((go) => setImmediate(go));
-    this.begun = performance.now();
-  }
-}
-
 const bare = (point: ViscousPoint) => JSON.stringify(isSolved(point) ? { ...point, reason: undefined } : point);
 
 /** Curves, their points, and the runs that solve them. Every step is a transaction, so that what is told is kept. */
@@ -147,10 +65,8 @@ export class RunStore {
    * left of one that was broken off stays cancelled.
    */
   async createInSlices(projectId: string | null, name: string, plan: RunPlan, priority = 0): Promise<RunRow> {
-    const id = randomUUID();
     const slices = new Slices();
-    this.q.addRun.run(id, projectId, name, JSON.stringify(plan), priority, new Date().toISOString());
-    this.q.setRun.run('cancelled', null, id);
+    const id = this.beginAtRest(projectId, name, plan, priority);
     let ordinal = 0;
     let some: Sweep[] = [];
     const put = () => {
@@ -167,6 +83,16 @@ export class RunStore {
     put();
     this.setState(id, 'running');
     return this.run(id)!;
+  }
+
+  /** A run that nothing is taken from until it is whole. @returns its id. */
+  private beginAtRest(projectId: string | null, name: string, asked: object, priority = 0): string {
+    const id = randomUUID();
+    this.db.transaction(() => {
+      this.q.addRun.run(id, projectId, name, JSON.stringify(asked), priority, new Date().toISOString());
+      this.q.setRun.run('cancelled', null, id);
+    })();
+    return id;
   }
 
   /** Tasks for sweeps of a run, and curves where they are not there yet. */
@@ -355,10 +281,7 @@ export class RunStore {
 
   /** Begins a run that curves are read into. It rests until `endImport`, so that nothing of it is solved. @returns its id. */
   beginImport(projectId: string | null): string {
-    const id = randomUUID();
-    this.q.addRun.run(id, projectId, 'Being read', JSON.stringify({ imported: true }), 0, new Date().toISOString());
-    this.q.setRun.run('cancelled', null, id);
-    return id;
+    return this.beginAtRest(projectId, 'Being read', { imported: true });
   }
 
   /** Takes a curve into such a run. What is known already stays as it is. @returns how many points were new. */

@@ -24,6 +24,12 @@ export function flapShares(rows: number, spacing: LatticeSpread['spacing'], hing
   });
 }
 
+/** Lift per rad of a thin section's flap. @param hinge chord fraction. @source NACA TR-142, 1922. */
+export function thinFlapLift(hinge: number): number {
+  const at = Math.acos(Math.max(-1, Math.min(1, 1 - 2 * hinge)));
+  return 2 * (Math.PI - at + Math.sin(at));
+}
+
 /** Shares of each strip's width that lie between two shares of the half span in true length; from root to tip, or back on a left side. */
 export function stripShares(part: SurfaceLattice, from: number, to: number): Float64Array {
   const { width, strips, station } = part;

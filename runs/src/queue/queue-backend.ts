@@ -4,6 +4,7 @@ import { Redis } from 'ioredis';
 import type { TaskStep } from '@veldtwind/store/runs';
 import type { Backend, BackendListener, RunningTask, TaskEnd } from '../backend';
 import type { SweepJob } from '../task';
+import { within } from '../within';
 import { endOf, pack, QUEUE, stepOf, stopKey, threadsOf, type QueuedSweep } from './wire';
 
 /** How often the workers are counted, and tasks that are gone looked for, ms. */
@@ -100,7 +101,7 @@ export class QueueBackend implements Backend {
     await this.look();
   }
 
-  /** Takes an error in: Redis is away, or refuses; what is neither is told and changes nothing. */
+  /** Takes an error in: Redis is away, or has answered that it does not do what it is asked; either way nothing is given out until it does. */
   private lost(error: Error): void {
     if (this.closed) return;
     if (isAway(error)) {
@@ -231,11 +232,10 @@ export class QueueBackend implements Backend {
     const mine = [...this.under.keys()];
     for (const id of mine) this.end(id, { how: 'stopped' });
     const settled = Promise.all(mine.map((id) => this.withdraw(id).catch(() => undefined)));
-    await Promise.race([settled, new Promise((r) => setTimeout(r, 1000).unref())]);
+    await within(1000, settled);
     this.closed = true;
     // Redis may have died: neither says goodbye then.
-    const goodbye = Promise.allSettled([this.events?.close(), this.queue.close()]);
-    await Promise.race([goodbye, new Promise((r) => setTimeout(r, CLOSE).unref())]);
+    await within(CLOSE, Promise.allSettled([this.events?.close(), this.queue.close()]));
     this.redis.disconnect();
   }
 }

@@ -52,7 +52,7 @@ const step = z.looseObject({
 });
 const end = z.union([
   z.object({ how: z.enum(['done', 'stopped']) }),
-  z.object({ how: z.enum(['failed', 'lost']), message: z.string().max(2000) }),
+  z.object({ how: z.enum(['failed', 'lost']), message: z.string().transform((m) => m.slice(0, 2000)) }),
 ]);
 
 /** A step that a worker tells. @returns nothing for what is no step: the stream is open to everybody who reaches Redis. */

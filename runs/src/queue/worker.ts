@@ -5,6 +5,7 @@ import { Redis } from 'ioredis';
 import type { TaskEnd } from '../backend';
 import type { SweepJob } from '../task';
 import { ThreadBackend } from '../threads';
+import { within } from '../within';
 import { QUEUE, pack, stopKey, unpack, workerName, type QueuedSweep } from './wire';
 
 /** A worker that has not been heard of for so long is taken for dead, ms. */
@@ -15,8 +16,6 @@ const ASK = 300;
 
 /** Longest that closing waits for each part, ms. */
 const CLOSE = 4000;
-const within = (work: Promise<unknown>): Promise<unknown> =>
-  Promise.race([work.catch(() => undefined), new Promise((done) => setTimeout(done, CLOSE).unref())]);
 
 export interface QueueWorker {
   /** Gives back what it is solving, and ends. */
@@ -90,8 +89,8 @@ export function startWorker(url: string, threads: number, say: (message: string)
     close: async () => {
       for (const stop of under) stop();
       // Redis may have died, and a thread may not hear: each has some seconds.
-      await within(worker.close(away));
-      await within(pool.close());
+      await within(CLOSE, worker.close(away));
+      await within(CLOSE, pool.close());
       redis.disconnect();
     },
   };

@@ -1,15 +1,10 @@
 import { placeSurface, type Control, type LiftingSurface } from '../../airframe';
 import type { TravelCurve } from '../control-travel';
+import { thinFlapLift } from '../controls';
 import type { SectionPolars } from './polar-curve';
 import { READ, SectionPolar } from './section-polar';
 
 const RAD = Math.PI / 180;
-
-/** Lift per rad of a thin section's flap. @param hinge chord fraction. @source NACA TR-142, 1922. */
-export function thinFlapLift(hinge: number): number {
-  const at = Math.acos(Math.max(-1, Math.min(1, 1 - 2 * hinge)));
-  return 2 * (Math.PI - at + Math.sin(at));
-}
 
 /**
  * The travel of a control by the polars of its middle section with the flap turned: their lift at the section's zero angle over that of a thin section. It holds

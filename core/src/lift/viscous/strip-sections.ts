@@ -1,6 +1,6 @@
 import { placeSurface, type LiftingSurface } from '../../airframe';
 import type { MeanLine } from '../../section';
-import { edgePoint, flapShares, stripShares } from '../controls';
+import { edgePoint, flapShares, stripShares, thinFlapLift } from '../controls';
 import { chordPlaces, type Lattice, type LatticeSpread } from '../lattice';
 
 /** A share of a strip's section, with its flap where one is set. */
@@ -189,6 +189,5 @@ function flapEffect(rows: number, spacing: LatticeSpread['spacing'], hinge: numb
     const shares = flapShares(rows, spacing, hinge);
     return zeroLiftWeights(rows, spacing).reduce((sum, w, i) => sum + w.weight * shares[i], 0);
   }
-  const at = Math.acos(Math.max(-1, Math.min(1, 1 - 2 * hinge)));
-  return 1 - (at - Math.sin(at)) / Math.PI;
+  return thinFlapLift(hinge) / (2 * Math.PI);
 }

@@ -53,7 +53,7 @@ function toggle(id: keyof StreamEffects, label: string, on: boolean): void {
 </script>
 
 <template>
-  <SheetGroup title="Stream at the surface">
+  <SheetGroup title="Interference effects">
     <LimitField
       :limit="SURFACE_LIMITS.pressureRatio"
       :model-value="surface.pressureRatio ?? 1"

@@ -245,7 +245,7 @@ const STATIC = [
           <DerivedRow label="Ixx, roll" :value="e.mass.inertia.xx" dimension="plain" :digits="3" unit="kg m²" />
           <DerivedRow label="Iyy, pitch" :value="e.mass.inertia.yy" dimension="plain" :digits="3" unit="kg m²" />
           <DerivedRow label="Izz, yaw" :value="e.mass.inertia.zz" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="Ixz = ∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
         </SheetGroup>
         <SteadyTrimGroup v-if="active.massItems.length" :key="active.id" />
         <CrosswindGroup v-if="active.massItems.length" :key="`side-${active.id}`" />

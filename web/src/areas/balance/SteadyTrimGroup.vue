@@ -142,7 +142,7 @@ function line(on: boolean): void {
       <DerivedRow
         v-for="[name, d] in perG"
         :key="name"
-        :label="`${name} for one g more`"
+        :label="`${name} per g`"
         :value="d * DEG"
         dimension="angle"
         :digits="2"

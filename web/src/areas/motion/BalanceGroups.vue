@@ -66,7 +66,7 @@ const rows = computed(() =>
     <DerivedRow label="Ixx" :value="motion.case.Ixx" dimension="plain" :digits="3" unit="kg m²" />
     <DerivedRow label="Iyy" :value="motion.case.Iyy" dimension="plain" :digits="3" unit="kg m²" />
     <DerivedRow label="Izz" :value="motion.case.Izz" dimension="plain" :digits="3" unit="kg m²" />
-    <DerivedRow label="∫xz dm" :value="motion.case.Ixz" dimension="plain" :digits="3" unit="kg m²" />
+    <DerivedRow label="Ixz = ∫xz dm" :value="motion.case.Ixz" dimension="plain" :digits="3" unit="kg m²" />
     <p class="text-[12px] text-soft">About the centre of gravity, along the stream and across it.</p>
   </SheetGroup>
   <SheetGroup v-if="rows.length" title="Comparison of methods">
@@ -97,12 +97,6 @@ const rows = computed(() =>
       :value="motion.manoeuvre.margin"
       dimension="ratio"
     />
-    <DerivedRow
-      v-if="perG"
-      :label="`${perG.name} for one g more`"
-      :value="perG.degrees"
-      dimension="angle"
-      :digits="2"
-    />
+    <DerivedRow v-if="perG" :label="`${perG.name} per g`" :value="perG.degrees" dimension="angle" :digits="2" />
   </SheetGroup>
 </template>
