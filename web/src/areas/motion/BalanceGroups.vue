@@ -81,8 +81,8 @@ const rows = computed(() =>
       <tbody>
         <tr v-for="r in rows" :key="r.key" :class="{ 'text-clay': !r.agree }" :title="r.title">
           <th class="py-[3px] text-left leading-tight font-normal" :class="{ 'text-soft': r.agree }">{{ r.label }}</th>
-          <td class="pl-2 text-right font-medium">{{ r.first }}</td>
-          <td class="pl-2 text-right font-medium">{{ r.second }}</td>
+          <td class="pl-2 text-right font-medium whitespace-nowrap">{{ r.first }}</td>
+          <td class="pl-2 text-right font-medium whitespace-nowrap">{{ r.second }}</td>
         </tr>
       </tbody>
     </table>
