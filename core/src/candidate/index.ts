@@ -14,6 +14,7 @@ export * from './whole-balance';
 export * from './powered';
 export * from './lateral';
 export * from './travels';
+export * from './flown-modes';
 export * from './methods';
 export * from './critical-mach';
 export * from './roll-damping';

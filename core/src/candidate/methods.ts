@@ -3,13 +3,27 @@ import { keptMeanLine } from '../lift';
 import { analysis } from '../results';
 import { airframeMotion, loadedMass, motion, motionSource, type AirframeMotion, type MotionInput } from './motion';
 import { withPlacedMass } from './placed-mass';
+import { linearBesideFlight } from './flown-modes';
 import { sectionLookup } from './section-lookup';
 
 /** Quantities that two methods tell. */
 export type ComparedQuantity =
-  'static-margin' | 'lift-slope' | 'trim-angle' | 'drag' | 'short-period' | 'phugoid-damping' | 'induced-drag';
+  | 'static-margin'
+  | 'lift-slope'
+  | 'trim-angle'
+  | 'drag'
+  | 'short-period'
+  | 'short-period-damping'
+  | 'phugoid'
+  | 'phugoid-damping'
+  | 'dutch-roll'
+  | 'dutch-roll-damping'
+  | 'short-period-half'
+  | 'roll-half'
+  | 'induced-drag';
 /** The ways to them. */
-export type MethodName = 'section-polars' | 'lattice' | 'build-up' | 'far-field' | 'near-field';
+export type MethodName =
+  'section-polars' | 'lattice' | 'build-up' | 'far-field' | 'near-field' | 'linear-model' | 'flight';
 
 /** One quantity by two methods. */
 export interface MethodPair {
@@ -83,4 +97,39 @@ export const motionMethods = analysis({
     const induced = pair('induced-drag', ['far-field', CDi], ['near-field', CDiNear], 0.15);
     return [...polarsBesideLattice(polars, lattice), ...(induced ? [induced] : [])];
   },
+});
+
+/** Sizes of a damping ratio below which its band is that of this one: a share of nearly nothing says nothing. */
+const LEAST_DAMPING = 0.05;
+const FLOWN = {
+  'short period': ['short-period', 'short-period-damping'],
+  phugoid: ['phugoid', 'phugoid-damping'],
+  'Dutch roll': ['dutch-roll', 'dutch-roll-damping'],
+} as const;
+const HALVED = { 'short period, real 2': 'short-period-half', roll: 'roll-half' } as const;
+
+/** Frequencies, damping ratios and times to half by the linear model and by flights of the full equations: bands of 5 and 10 %. */
+export function pairsOfFlown(modes: ReturnType<typeof linearBesideFlight>): MethodPair[] {
+  return modes
+    .flatMap(({ linear, flown }) => {
+      if (linear.im === 0) {
+        const half = HALVED[linear.name as keyof typeof HALVED];
+        return [pair(half, ['linear-model', -Math.LN2 / linear.re], ['flight', -Math.LN2 / flown.re], 0.1)];
+      }
+      const [frequency, damping] = FLOWN[linear.name as keyof typeof FLOWN];
+      const ratio = -flown.re / Math.hypot(flown.re, flown.im);
+      const band = 0.1 * Math.max(LEAST_DAMPING, Math.abs(linear.dampingRatio));
+      return [
+        pair(frequency, ['linear-model', linear.frequencyHz], ['flight', flown.im / (2 * Math.PI)], 0.05),
+        pair(damping, ['linear-model', linear.dampingRatio], ['flight', ratio], band, true),
+      ];
+    })
+    .filter((p) => p !== null);
+}
+
+/** Modes of a candidate by the linear model and by flights, both by the lattice: polars of its input are not read. */
+export const flownMethods = analysis({
+  version: 1,
+  input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
+  run: ({ of }: { of: MotionInput }): MethodPair[] => pairsOfFlown(linearBesideFlight(of)),
 });

@@ -12,6 +12,12 @@ export const COMPARED: Record<
   'trim-angle': { name: 'trim angle', dimension: 'angle', digits: 2, by: 180 / Math.PI },
   drag: { name: 'drag coefficient', dimension: 'plain', digits: 5 },
   'short-period': { name: 'short-period frequency', dimension: 'plain', digits: 3, unit: 'Hz' },
+  'short-period-damping': { name: 'short-period damping ratio', dimension: 'plain', digits: 3 },
+  phugoid: { name: 'phugoid frequency', dimension: 'plain', digits: 4, unit: 'Hz' },
+  'dutch-roll': { name: 'Dutch-roll frequency', dimension: 'plain', digits: 3, unit: 'Hz' },
+  'dutch-roll-damping': { name: 'Dutch-roll damping ratio', dimension: 'plain', digits: 3 },
+  'short-period-half': { name: 'short-period time to half', dimension: 'plain', digits: 3, unit: 's' },
+  'roll-half': { name: 'roll time to half', dimension: 'plain', digits: 4, unit: 's' },
   'induced-drag': { name: 'induced drag coefficient', dimension: 'plain', digits: 5 },
   'phugoid-damping': { name: 'phugoid damping ratio', dimension: 'plain', digits: 3 },
 };
@@ -23,6 +29,8 @@ export const METHOD_NAMES: Record<MethodName, string> = {
   'build-up': 'drag build-up',
   'far-field': 'far field of the lattice',
   'near-field': 'forces on its strips',
+  'linear-model': 'linear model',
+  flight: 'flight simulation',
 };
 
 /** The pairs of methods that differ by more than their bands, as one finding; none where all agree. */

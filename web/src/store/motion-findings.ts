@@ -31,6 +31,10 @@ export function useMotionFindings() {
     const of = input();
     return of?.polars ? { of } : null;
   });
+  const flown = useLive(lanes.survey, 'motion-flown', () => {
+    const of = input();
+    return of ? { of: { ...of, polars: null } } : null;
+  });
   const of = computed(() => (motion.failure.value ? null : motion.value.value));
   const survey = useLive(lanes.survey, 'control-survey', () => {
     const settings = candidate.value?.autopilot;
@@ -53,7 +57,7 @@ export function useMotionFindings() {
     const lines = settings?.chains.length ? (survey.value.value ?? []) : [];
     return [
       ...motionFindings(project.edited.brief, facts),
-      ...methodFindings((!methods.failure.value && methods.value.value) || []),
+      ...methodFindings([methods, flown].flatMap((k) => (!k.failure.value && k.value.value) || [])),
       ...(settings && lines.length
         ? controlFindings(settings, lines, m.case, (from) => MEASURES[from as keyof typeof MEASURES].name)
         : []),

@@ -469,7 +469,7 @@ const made = computed(() =>
           :motion="own"
           :candidate="active"
           :with-polars="motion.polarsThere(active.id)"
-          :pairs="(!motion.methods.failure.value && motion.methods.value.value) || []"
+          :pairs="motion.pairs.value"
         />
         <SheetGroup title="Response">
           <LimitField

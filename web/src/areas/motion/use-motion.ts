@@ -57,8 +57,15 @@ export function useMotion(
     const of = id ? input(id) : null;
     return of?.polars ? { of } : null;
   });
+  const flown = useLive(lanes.aircraft, 'motion-flown', () => {
+    const id = workbench.active?.id;
+    const of = id ? input(id) : null;
+    return of ? { of: { ...of, polars: null } } : null;
+  });
+  /** Quantities that two methods tell. */
+  const pairs = computed(() => [methods, flown].flatMap((m) => (!m.failure.value && m.value.value) || []));
   const of = (id: string) => answers.of(id)?.value.value ?? null;
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const msOf = (id: string) => answers.of(id)?.ms.value ?? 0;
-  return { of, input, failureOf, msOf, path, changePath, effects, methods, needs, missing, polarsThere, polars };
+  return { of, input, failureOf, msOf, path, changePath, effects, pairs, needs, missing, polarsThere, polars };
 }
