@@ -9,12 +9,16 @@ import type { Db } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { RunStore } from '@veldtwind/store/runs';
+import { PeopleStore } from '@veldtwind/store/people';
 import { VersionStore } from '@veldtwind/store/versions';
 import type { RunEngine } from '@veldtwind/runs/engine';
 import { StoreHealth } from './http/trouble';
 import { errorHandler, notFound } from './http/errors';
 import { EventHub } from './http/events';
 import { accessGuard, originGuard } from './http/guard';
+import { AccessRules } from './people/access';
+import { Identities, knowsNames } from './people/identity';
+import { paceGuard } from './people/pace';
 import { openBoard } from './board/socket';
 import { ComputePool } from './compute/pool';
 import { serverEngine } from './runs';
@@ -38,6 +42,11 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const health = new StoreHealth();
   const runs = new RunStore(db);
   const projects = new ProjectStore(db);
+  const people = new PeopleStore(db);
+  const named = knowsNames(config);
+  const identities = new Identities(config, people);
+  const access = new AccessRules(people, named);
+  const guard = accessGuard(identities, named, log);
   const engine = serverEngine(runs, events, log, config);
   const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
@@ -79,7 +88,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     next();
   });
   app.use(originGuard(config, log));
-  app.use(accessGuard(config, log));
+  app.use(guard);
+  app.use(paceGuard(named));
   app.use(
     compression({
       // Within one machine, packing a large library costs more than sending it.
@@ -101,9 +111,13 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         runs,
         engine,
         health,
+        people,
+        access,
+        identities,
         demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
         version: '0.1.0',
       }),
+      access,
     ),
   );
   app.use('/api', notFound);
@@ -126,6 +140,13 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     pool,
     engine,
     openBoards: (server, silence) =>
-      openBoard(server, config, log, health, { pool, document: (id) => projects.wholeDocument(id), silence }),
+      openBoard(server, config, log, health, guard, (res) => ({
+        pool,
+        document: (id) => {
+          access.check('read', id, res);
+          return projects.wholeDocument(id);
+        },
+        silence,
+      })),
   };
 }

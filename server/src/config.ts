@@ -10,6 +10,8 @@ export interface Config {
   database: string;
   /** Demanded from every request when set; required on any address but the loopback. */
   token: string | null;
+  /** Header in which a proxy in front of the server names who asks; believed from this machine only. */
+  proxyHeader?: string;
   /** Folder of the built interface; null serves the API alone. */
   web: string | null;
   logLevel: string;
@@ -51,10 +53,14 @@ export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
       `On ${host} others can reach this server: set VELDTWIND_TOKEN to an access token of 16 characters or more.`,
     );
   }
+  const proxyHeader = env.VELDTWIND_PROXY_HEADER?.trim().toLowerCase();
+  if (proxyHeader && !/^[a-z][a-z0-9-]{0,60}$/.test(proxyHeader))
+    throw new Error(`VELDTWIND_PROXY_HEADER is ${proxyHeader}: give the name of a header, as x-remote-user.`);
   const redis = redisUrl(env);
   return {
     ...tlsOf(env),
     ...(redis ? { redis } : {}),
+    ...(proxyHeader ? { proxyHeader } : {}),
     host,
     port,
     database: resolve(env.VELDTWIND_DATABASE ?? resolve(root, 'data/veldtwind.sqlite')),

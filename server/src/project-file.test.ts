@@ -111,7 +111,7 @@ describe('a project as a file', () => {
     const text = (name: string) => strFromU8(files[name]);
     expect(JSON.parse(text('project.json'))).toMatchObject({ format: 'veldtwind-project', formatVersion: 1 });
     for (const line of text('parts.jsonl').trimEnd().split('\n')) expect(Object.keys(JSON.parse(line))[0]).toBe('key');
-    expect(text('history.csv').split(/\r?\n/)[0]).toBe('version,label,state,createdAt');
+    expect(text('history.csv').split(/\r?\n/)[0]).toBe('version,label,state,createdAt,by');
     expect(text('mass-items.csv')).toMatch(/massKg/);
     expect(Object.keys(files).some((f) => /^coordinates\/.*\.csv$/.test(f))).toBe(true);
   });

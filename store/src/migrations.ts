@@ -228,4 +228,73 @@ export const migrations: readonly Migration[] = [
   CREATE INDEX run_task_waiting ON run_task (run_id, ordinal) WHERE state = 'waiting';
   CREATE INDEX run_task_running ON run_task (curve) WHERE state = 'running';
   `,
+  // People with names: who may do what in which project, how they came in, and what they did.
+  `
+  CREATE TABLE person (
+    id TEXT PRIMARY KEY,
+    name TEXT NOT NULL,
+    keeper INTEGER NOT NULL DEFAULT 0,
+    token_hash TEXT UNIQUE,
+    token_at TEXT,
+    proxy_name TEXT UNIQUE,
+    created_at TEXT NOT NULL,
+    ended_at TEXT
+  ) STRICT;
+  CREATE TABLE person_role (
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    person TEXT NOT NULL REFERENCES person(id) ON DELETE CASCADE,
+    role TEXT NOT NULL CHECK (role IN ('read', 'comment', 'edit', 'own')),
+    PRIMARY KEY (project_id, person)
+  ) STRICT, WITHOUT ROWID;
+  CREATE INDEX person_role_by_person ON person_role (person);
+  CREATE TABLE invitation (
+    id TEXT PRIMARY KEY,
+    code_hash TEXT NOT NULL UNIQUE,
+    project_id TEXT REFERENCES project(id) ON DELETE CASCADE,
+    role TEXT CHECK (role IN ('read', 'comment', 'edit', 'own')),
+    note TEXT NOT NULL,
+    made_by TEXT NOT NULL,
+    created_at TEXT NOT NULL,
+    expires_at TEXT NOT NULL,
+    used_by TEXT,
+    used_at TEXT
+  ) STRICT;
+  CREATE TABLE session (
+    id TEXT PRIMARY KEY,
+    person TEXT NOT NULL REFERENCES person(id) ON DELETE CASCADE,
+    secret_hash TEXT NOT NULL UNIQUE,
+    agent TEXT NOT NULL,
+    address TEXT NOT NULL,
+    created_at TEXT NOT NULL,
+    used_at TEXT NOT NULL
+  ) STRICT;
+  CREATE INDEX session_by_person ON session (person);
+  CREATE TABLE audit (
+    id INTEGER PRIMARY KEY AUTOINCREMENT,
+    at TEXT NOT NULL,
+    person TEXT,
+    name TEXT NOT NULL,
+    action TEXT NOT NULL,
+    project TEXT,
+    detail TEXT NOT NULL,
+    address TEXT NOT NULL
+  ) STRICT;
+  CREATE TABLE comment (
+    id TEXT PRIMARY KEY,
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    person TEXT,
+    name TEXT NOT NULL,
+    text TEXT NOT NULL,
+    place TEXT NOT NULL,
+    created_at TEXT NOT NULL,
+    done_at TEXT,
+    done_by TEXT
+  ) STRICT;
+  CREATE INDEX comment_by_project ON comment (project_id, created_at);
+  -- Names as they were then: they stay when a person goes, and travel in a project's file.
+  ALTER TABLE edit ADD COLUMN person TEXT;
+  ALTER TABLE edit ADD COLUMN by_name TEXT;
+  ALTER TABLE kept_version ADD COLUMN by_name TEXT;
+  ALTER TABLE run ADD COLUMN by_name TEXT;
+  `,
 ];

@@ -34,6 +34,30 @@ export class NotFound extends Error {
   }
 }
 
+/** The step that is asked for is somebody else's, or has one of somebody else's over it. */
+export class AnothersStep extends Error {
+  constructor(
+    readonly label: string,
+    readonly by: string,
+  ) {
+    super(`“${label}” is a step of ${by || 'somebody else'}.`);
+  }
+}
+
+/** Who does something, where the server knows people by name. */
+export interface By {
+  id: string;
+  name: string;
+}
+/** A step of the history. */
+interface Step {
+  id: number;
+  label: string;
+  byName: string | null;
+  person: string | null;
+}
+const STEP = 'SELECT id, label, by_name AS byName, person FROM edit WHERE project_id = ?';
+
 /** A list of points as it is stored. */
 const POINTS = /"points":\[\[([-\d.,eE+[\]]*)\]\]/;
 /** Parts that a client may be told of at once to catch up; beyond, it opens the project anew. */
@@ -66,19 +90,26 @@ export class ProjectStore {
       remove: db.prepare('DELETE FROM project WHERE id = ?'),
       bump: db.prepare('UPDATE project SET version = version + 1, updated_at = ? WHERE id = ?'),
       addEdit: db.prepare(
-        "INSERT INTO edit (project_id, client_id, label, state, version, created_at) VALUES (?, ?, ?, 'done', ?, ?)",
+        "INSERT INTO edit (project_id, client_id, label, state, version, created_at, person, by_name) VALUES (?, ?, ?, 'done', ?, ?, ?, ?)",
       ),
       addChange: db.prepare(
         'INSERT INTO edit_change (edit_id, part, before_json, after_json, before_version, after_version) VALUES (?, ?, ?, ?, ?, ?)',
       ),
       addRevision: db.prepare('INSERT OR IGNORE INTO revision_part (project_id, version, part) VALUES (?, ?, ?)'),
       dropRevisions: db.prepare('DELETE FROM revision_part WHERE project_id = ? AND version <= ?'),
-      dropUndone: db.prepare("UPDATE edit SET state = 'dropped' WHERE project_id = ? AND state = 'undone'"),
-      lastDone: db.prepare(
-        "SELECT id, label FROM edit WHERE project_id = ? AND state = 'done' ORDER BY id DESC LIMIT 1",
+      // What somebody else has taken back stays to be done again, unless its parts are changed.
+      dropUndone: db.prepare(
+        `UPDATE edit SET state = 'dropped' WHERE project_id = @id AND state = 'undone' AND (person IS @person
+           OR EXISTS (SELECT 1 FROM edit_change c WHERE c.edit_id = edit.id AND c.part IN (SELECT value FROM json_each(@parts))))`,
       ),
-      firstUndone: db.prepare(
-        "SELECT id, label FROM edit WHERE project_id = ? AND state = 'undone' ORDER BY id LIMIT 1",
+      lastDone: db.prepare(`${STEP} AND state = 'done' ORDER BY id DESC LIMIT 1`),
+      lastOwn: db.prepare(`${STEP} AND state = 'done' AND person IS ? ORDER BY id DESC LIMIT 1`),
+      firstUndone: db.prepare(`${STEP} AND state = 'undone' ORDER BY id LIMIT 1`),
+      firstOwnUndone: db.prepare(`${STEP} AND state = 'undone' AND person IS ? ORDER BY id LIMIT 1`),
+      over: db.prepare(
+        `SELECT o.id, o.label, o.by_name AS byName, o.person FROM edit o WHERE o.project_id = @id AND o.id > @mine AND o.state = 'done' AND o.person IS NOT @person
+           AND EXISTS (SELECT 1 FROM edit_change c JOIN edit_change mine ON mine.part = c.part WHERE c.edit_id = o.id AND mine.edit_id = @mine)
+         ORDER BY o.id DESC LIMIT 1`,
       ),
       setState: db.prepare('UPDATE edit SET state = ? WHERE id = ?'),
       changes: db.prepare(
@@ -93,7 +124,7 @@ export class ProjectStore {
         .prepare('SELECT DISTINCT part FROM revision_part WHERE project_id = ? AND version > ? ORDER BY part')
         .pluck(),
       history: db.prepare(
-        'SELECT id, label, state, version, created_at AS createdAt FROM edit WHERE project_id = ? ORDER BY id DESC LIMIT ?',
+        'SELECT id, label, state, version, created_at AS createdAt, by_name AS by FROM edit WHERE project_id = ? ORDER BY id DESC LIMIT ?',
       ),
     };
   }
@@ -109,9 +140,11 @@ export class ProjectStore {
     return row;
   }
 
-  private steps(id: string): { undo: string | null; redo: string | null } {
-    const done = this.q.lastDone.get(id) as { label: string } | undefined;
-    const undone = this.q.firstUndone.get(id) as { label: string } | undefined;
+  /** Labels of the steps that undo and redo would take: one's own, else the last of anybody. */
+  private steps(id: string, by: By | null): { undo: string | null; redo: string | null } {
+    const own = by?.id ?? null;
+    const done = (this.q.lastOwn.get(id, own) ?? this.q.lastDone.get(id)) as Step | undefined;
+    const undone = (this.q.firstOwnUndone.get(id, own) ?? this.q.firstUndone.get(id)) as Step | undefined;
     return { undo: done?.label ?? null, redo: undone?.label ?? null };
   }
 
@@ -134,10 +167,10 @@ export class ProjectStore {
   }
 
   /** @throws NotFound */
-  state(id: string): ProjectState {
+  state(id: string, by: By | null = null): ProjectState {
     return this.db.transaction((): ProjectState => {
       const { parts, unread } = this.read(id, this.parts.rows(id));
-      return { ...this.row(id), ...this.steps(id), unread, document: documentFromParts(parts) };
+      return { ...this.row(id), ...this.steps(id, by), unread, document: documentFromParts(parts) };
     })();
   }
 
@@ -151,9 +184,9 @@ export class ProjectStore {
    * The reply to a client that opens a project, put together from the stored text of its parts: a large library is not parsed for it.
    * @param packed gives lists of points as text (what stands between the outermost brackets), which a client takes apart when it needs them.
    */
-  stateText(id: string, packed = false): string {
+  stateText(id: string, packed = false, by: By | null = null): string {
     return this.db.transaction(() => {
-      const head = { ...this.row(id), ...this.steps(id) };
+      const head = { ...this.row(id), ...this.steps(id, by) };
       const texts = new Map<string, string[]>();
       const rest: PartRow[] = [];
       for (const row of this.parts.rows(id)) {
@@ -252,10 +285,10 @@ export class ProjectStore {
    * What brings a client from a version to the current one: the values of the parts that changed since. Parts beside the document are left out.
    * Where that is not known any more, or is too much, the whole state. @throws NotFound
    */
-  since(id: string, version: number): Catching {
+  since(id: string, version: number, by: By | null = null): Catching {
     return this.db.transaction((): Catching => {
       const row = this.row(id);
-      const head = { ...row, ...this.steps(id), since: version };
+      const head = { ...row, ...this.steps(id, by), since: version };
       const known = this.q.revisionsSince.get(id, version) as number;
       const keys = this.q.partsSince.all(id, version) as string[];
       if (version > row.version || known < row.version - version || keys.length > MOST_TO_CATCH_UP)
@@ -285,38 +318,47 @@ export class ProjectStore {
     label: string,
     given: { part: string; value?: unknown }[],
     clientId?: string,
+    by: By | null = null,
   ): Applied {
     return this.db.transaction((): Applied => {
       const row = this.row(id);
       const known = clientId ? (this.q.byClient.get(id, clientId) as { label: string } | undefined) : undefined;
       if (known) {
-        const caught = this.since(id, baseVersion);
+        const caught = this.since(id, baseVersion, by);
         return {
           version: row.version,
           base: baseVersion,
           label: known.label,
           changes: caught.changes ?? null,
           repeated: true,
-          ...this.steps(id),
+          ...this.steps(id, by),
         };
       }
-      if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion));
+      if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion, by));
       const changes = parseChanges(given, (kind, owner) => this.parts.keysOf(id, kind, owner));
       const now = new Date().toISOString();
-      this.q.dropUndone.run(id);
-      const editId = this.q.addEdit.run(id, clientId ?? null, label, row.version + 1, now).lastInsertRowid;
+      this.q.dropUndone.run({ id, person: by?.id ?? null, parts: JSON.stringify(changes.map((c) => c.part)) });
+      const editId = this.q.addEdit.run(
+        id,
+        clientId ?? null,
+        label,
+        row.version + 1,
+        now,
+        by?.id ?? null,
+        by?.name ?? null,
+      ).lastInsertRowid;
       this.apply(id, Number(editId), row.version + 1, now, changes, true);
-      return this.applied(id, row.version + 1, label, changes);
+      return this.applied(id, row.version + 1, label, changes, by);
     })();
   }
 
-  private applied(id: string, version: number, label: string, changes: readonly PartChange[]): Applied {
+  private applied(id: string, version: number, label: string, changes: readonly PartChange[], by: By | null): Applied {
     return {
       version,
       base: version - 1,
       label,
       changes: changes.filter((c) => kindOf(readKey(c.part).kind).place.at !== 'beside'),
-      ...this.steps(id),
+      ...this.steps(id, by),
     };
   }
 
@@ -385,20 +427,31 @@ export class ProjectStore {
   }
 
   /**
-   * Takes back the last edit, or does the last one taken back again.
-   * @returns null when there is nothing to do. @throws NotFound, StaleVersion.
+   * Takes back one's own last edit, or does one's own last one taken back again. Edits of others stay where they touch other parts.
+   * @param anothers says that the last step of anybody is meant.
+   * @returns null when there is nothing to do. @throws NotFound, StaleVersion; AnothersStep where there is none of one's own, or another's lies over it.
    */
-  step(id: string, baseVersion: number, way: 'undo' | 'redo'): Applied | null {
+  step(id: string, baseVersion: number, way: 'undo' | 'redo', by: By | null = null, anothers = false): Applied | null {
     return this.db.transaction((): Applied | null => {
       const row = this.row(id);
-      if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion));
-      const edit = (way === 'undo' ? this.q.lastDone : this.q.firstUndone).get(id) as
-        { id: number; label: string } | undefined;
+      if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion, by));
+      const edit = this.stepOf(id, way, by, anothers);
       if (!edit) return null;
       const changes = this.side(id, edit.id, way === 'undo' ? 'before' : 'after');
       this.apply(id, edit.id, row.version + 1, new Date().toISOString(), changes, false);
       this.q.setState.run(way === 'undo' ? 'undone' : 'done', edit.id);
-      return this.applied(id, row.version + 1, edit.label, changes);
+      return this.applied(id, row.version + 1, edit.label, changes, by);
     })();
+  }
+
+  private stepOf(id: string, way: 'undo' | 'redo', by: By | null, anothers: boolean): Step | undefined {
+    const [any, own] = way === 'undo' ? [this.q.lastDone, this.q.lastOwn] : [this.q.firstUndone, this.q.firstOwnUndone];
+    const last = any.get(id) as Step | undefined;
+    if (!by || anothers || !last) return last;
+    const mine = own.get(id, by.id) as Step | undefined;
+    if (!mine) throw new AnothersStep(last.label, last.byName ?? '');
+    const over = this.q.over.get({ id, mine: mine.id, person: by.id }) as Step | undefined;
+    if (over) throw new AnothersStep(over.label, over.byName ?? '');
+    return mine;
   }
 }

@@ -1,5 +1,6 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { Db } from './open';
+import { OWNER } from './people';
 
 /** Results by the key of their inputs. A key never changes its meaning, so a result is written once. */
 export class ResultStore {
@@ -60,6 +61,8 @@ export class ResultStore {
   }
 }
 
+const prefixOf = (person: string | undefined) => (person === undefined || person === OWNER ? '' : `${person}:`);
+
 /** What the user chose for the interface, as JSON by name. */
 export class PreferenceStore {
   private readonly q;
@@ -73,13 +76,17 @@ export class PreferenceStore {
     };
   }
 
-  all(): Record<string, unknown> {
+  /** @param person whose they are, where the server knows people by name; its owner has those of the time before. */
+  all(person?: string): Record<string, unknown> {
+    const own = prefixOf(person);
     return Object.fromEntries(
-      (this.q.all.all() as { key: string; json: string }[]).map((r) => [r.key, JSON.parse(r.json)]),
+      (this.q.all.all() as { key: string; json: string }[])
+        .filter(({ key }) => (own ? key.startsWith(own) : !key.includes(':')))
+        .map((r) => [r.key.slice(own.length), JSON.parse(r.json)]),
     );
   }
 
-  put(key: string, value: unknown): void {
-    this.q.put.run(key, JSON.stringify(value));
+  put(key: string, value: unknown, person?: string): void {
+    this.q.put.run(prefixOf(person) + key, JSON.stringify(value));
   }
 }

@@ -4,7 +4,7 @@ import type { Db } from './open';
 export function runQueries(db: Db) {
   const listed = `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson,
     c.points, c.solved, c.doubtful, c.unsolved`;
-  const runs = `SELECT r.id, r.project_id AS projectId, r.name, r.state, r.priority, r.created_at AS createdAt, r.ended_at AS endedAt,
+  const runs = `SELECT r.id, r.project_id AS projectId, r.name, r.state, r.priority, r.created_at AS createdAt, r.ended_at AS endedAt, r.by_name AS by,
     r.points, r.known, r.solved, r.doubtful, r.unsolved, r.tasks, r.failed,
     CASE WHEN r.failed > 0 THEN (SELECT min(error) FROM run_task t WHERE t.run_id = r.id AND t.state = 'failed') END AS error
     FROM run r`;
@@ -60,6 +60,7 @@ export function runQueries(db: Db) {
     uncount: db.prepare('UPDATE run_task SET attempts = attempts - 1 WHERE id = ?'),
     taskState: db.prepare('SELECT state FROM run_task WHERE id = ?').pluck(),
     open: db.prepare('SELECT open FROM run WHERE id = ?').pluck(),
+    signRun: db.prepare('UPDATE run SET by_name = ? WHERE id = ?'),
     setRun: db.prepare('UPDATE run SET state = ?, ended_at = ? WHERE id = ?'),
     setPriority: db.prepare('UPDATE run SET priority = ? WHERE id = ?'),
     running: db.prepare("SELECT id FROM run WHERE state = 'running' ORDER BY created_at").pluck(),

@@ -13,6 +13,7 @@ export interface RunRow {
   priority: number;
   createdAt: string;
   endedAt: string | null;
+  /** Who began it, by name. */ by: string | null;
   points: number;
   /** Points known before the run, and points solved in it. */
   known: number;

@@ -177,6 +177,11 @@ export class RunStore {
     return known;
   }
 
+  /** Says who began a run. */
+  sign(id: string, by: string): void {
+    this.q.signRun.run(by, id);
+  }
+
   run(id: string): RunRow | undefined {
     return this.q.run.get(id) as RunRow | undefined;
   }

@@ -5,7 +5,7 @@ import { partsOfDocument, readDocument, type ProjectDocument } from '@veldtwind/
 import { canonicalJson } from '@veldtwind/core/results';
 import type { Applied } from '@veldtwind/core/contract';
 import type { Db } from './open';
-import { NotFound, type ProjectStore } from './projects';
+import { NotFound, type By, type ProjectStore } from './projects';
 
 /** A state of a project that is kept by name. */
 export interface KeptVersion {
@@ -13,6 +13,7 @@ export interface KeptVersion {
   name: string;
   /** Version of the project that it was kept at. */ version: number;
   createdAt: string;
+  /** Who kept it. */ by: string | null;
 }
 
 export const MOST_VERSIONS = 200;
@@ -27,11 +28,11 @@ export class VersionStore {
   ) {
     this.q = {
       list: db.prepare(
-        'SELECT id, name, version, created_at AS createdAt FROM kept_version WHERE project_id = ? ORDER BY created_at DESC, id',
+        'SELECT id, name, version, created_at AS createdAt, by_name AS by FROM kept_version WHERE project_id = ? ORDER BY created_at DESC, id',
       ),
       whole: db.prepare('SELECT name, document FROM kept_version WHERE project_id = ? AND id = ?'),
       add: db.prepare(
-        'INSERT INTO kept_version (id, project_id, name, version, created_at, document) VALUES (?, ?, ?, ?, ?, ?)',
+        'INSERT INTO kept_version (id, project_id, name, version, created_at, document, by_name) VALUES (?, ?, ?, ?, ?, ?, ?)',
       ),
       remove: db.prepare('DELETE FROM kept_version WHERE project_id = ? AND id = ?'),
     };
@@ -44,13 +45,13 @@ export class VersionStore {
   }
 
   /** Keeps the project as it stands. @throws NotFound, InvalidInput `versions` where there are as many as there may be. */
-  keep(project: string, name: string): KeptVersion {
+  keep(project: string, name: string, by: By | null = null): KeptVersion {
     const { version } = this.projects.row(project);
     if (this.list(project).length >= MOST_VERSIONS)
       throw new InvalidInput('versions', `A project keeps at most ${MOST_VERSIONS} versions.`, 'Forget some first.');
     return this.put(
       project,
-      { name, version, createdAt: new Date().toISOString() },
+      { name, version, createdAt: new Date().toISOString(), by: by?.name ?? null },
       this.projects.wholeDocument(project),
     );
   }
@@ -58,7 +59,8 @@ export class VersionStore {
   /** Keeps a document as a version. */
   put(project: string, head: Omit<KeptVersion, 'id'>, document: ProjectDocument): KeptVersion {
     const made = { id: randomUUID(), ...head };
-    this.q.add.run(made.id, project, head.name, head.version, head.createdAt, deflateSync(JSON.stringify(document)));
+    const packed = deflateSync(JSON.stringify(document));
+    this.q.add.run(made.id, project, head.name, head.version, head.createdAt, packed, head.by);
     return made;
   }
 
@@ -70,7 +72,7 @@ export class VersionStore {
   }
 
   /** Goes back to a version by an edit. @throws NotFound, StaleVersion; InvalidInput `nothing-to-restore` where the project stands so already. */
-  restore(project: string, id: string, baseVersion: number): Applied {
+  restore(project: string, id: string, baseVersion: number, by: By | null = null): Applied {
     const { name, document } = this.document(project, id);
     const [then, now] = [partsOfDocument(document), partsOfDocument(this.projects.wholeDocument(project))];
     const changes: { part: string; value: unknown }[] = [];
@@ -81,7 +83,7 @@ export class VersionStore {
     }
     if (changes.length === 0)
       throw new InvalidInput('nothing-to-restore', `The project stands as in “${name}” already.`);
-    return this.projects.edit(project, baseVersion, `Back to “${name}”`.slice(0, 120), changes);
+    return this.projects.edit(project, baseVersion, `Back to “${name}”`.slice(0, 120), changes, undefined, by);
   }
 
   /** Forgets a version; the project stays as it is. @throws NotFound */

@@ -1,3 +1,4 @@
 export * from './openapi';
 export * from './routes';
+export * from './people';
 export * from './schemas';

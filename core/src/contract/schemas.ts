@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { words } from '../limits';
+import { comment, someone } from './people';
 import { runPlan, type CurveInput, type PolarFacts } from '../polar';
 import type { ViscousPoint } from '../section-flow';
 import {
@@ -115,7 +116,10 @@ export const importedProject = z.object({
 });
 export type ImportedProject = z.infer<typeof importedProject>;
 export const renameProject = z.object({ name: projectName });
-export const stepRequest = z.object({ baseVersion: version });
+export const stepRequest = z.object({
+  baseVersion: version,
+  /** Says that a step of somebody else is meant. */ anothers: z.boolean().optional(),
+});
 export const editWithId = editRequest.extend({ editId: z.uuid().optional() });
 export const historyQuery = z.object({ most: z.coerce.number().int().min(1).max(1000).default(100) });
 export const openQuery = z.object({ points: z.enum(['packed']).optional() });
@@ -126,6 +130,7 @@ export const historyEntry = z.object({
   state: z.enum(['done', 'undone', 'dropped']),
   version: z.number(),
   createdAt: z.string(),
+  by: z.string().nullable().describe('Name of who made it, where the server knows people by name'),
 });
 
 export const preferenceKey = z.string().regex(/^[a-z][a-z0-9-]{0,40}$/, 'is not the name of a preference');
@@ -163,6 +168,7 @@ export const runRow = z.object({
   priority: z.number(),
   createdAt: z.string(),
   endedAt: z.string().nullable(),
+  by: z.string().nullable(),
   points: z.number(),
   known: z.number(),
   solved: z.number(),
@@ -224,14 +230,25 @@ export interface PointsReply {
 
 /** What is sent to everybody who has a project open, by the name of the event. */
 export const EVENTS = {
-  changed: applied.extend({ project: z.string(), from: z.string().nullable() }),
+  changed: applied.extend({
+    project: z.string(),
+    from: z.string().nullable(),
+    by: z.object({ id: z.string(), name: z.string() }).nullable().optional(),
+  }),
   renamed: z.object({ project: z.string(), name: z.string() }),
   removed: z.object({ project: z.string() }),
   runs: z.object({ project: z.string(), run: runRow, curves: z.array(z.number()) }),
+  people: z.object({ project: z.string(), people: z.array(someone) }),
+  comments: z.object({ project: z.string(), comments: z.array(comment) }),
+  roles: z.object({ project: z.string() }),
 } as const;
 export type EventName = keyof typeof EVENTS;
 export type RunsEvent = { project: string; run: RunReply; curves: number[] };
-export type ChangedEvent = Applied & { project: string; from: string | null };
+export type ChangedEvent = Applied & {
+  project: string;
+  from: string | null;
+  by?: { id: string; name: string } | null;
+};
 
 const short = z.string().max(400).optional();
 /** How an airframe is written; numbers in mm. */
@@ -252,5 +269,6 @@ export const keptVersion = z.object({
   name: z.string(),
   version: z.number().int(),
   createdAt: z.string(),
+  by: z.string().nullable(),
 });
 export type KeptVersionReply = z.infer<typeof keptVersion>;

@@ -1,11 +1,11 @@
 import { ServerResponse, type IncomingMessage, type Server } from 'node:http';
 import type { Duplex } from 'node:stream';
-import express from 'express';
+import express, { type RequestHandler, type Response } from 'express';
 import type { Logger } from 'pino';
 import { WebSocketServer } from 'ws';
 import type { Config } from '../config';
 import { errorHandler, HttpError } from '../http/errors';
-import { accessGuard, originGuard } from '../http/guard';
+import { originGuard } from '../http/guard';
 import type { StoreHealth } from '../http/trouble';
 import { BoardSession, type BoardServices } from './session';
 
@@ -25,7 +25,8 @@ export function openBoard(
   config: Config,
   log: Logger,
   health: StoreHealth,
-  services: BoardServices,
+  guard: RequestHandler,
+  /** What a session may ask, by who asked for it. */ servicesOf: (res: Response) => BoardServices,
 ): { close: () => void } {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: MOST_BYTES, perMessageDeflate: false });
   /** Sockets that are neither let in nor refused yet, with what lets go of them when that takes too long. */
@@ -37,7 +38,7 @@ export function openBoard(
   const gate = express();
   gate.disable('x-powered-by');
   gate.use(originGuard(config, log));
-  gate.use(accessGuard(config, log));
+  gate.use(guard);
   gate.use((req, res) => {
     if (req.path !== BOARD_PATH)
       throw new HttpError(404, 'not-found', 'There is no socket here.', `It is at ${BOARD_PATH}.`);
@@ -46,7 +47,7 @@ export function openBoard(
     const { socket, head } = res.locals as { socket: Duplex; head: Buffer };
     res.detachSocket(socket as never);
     settle(socket);
-    sockets.handleUpgrade(req, socket, head, (client) => void new BoardSession(client, services));
+    sockets.handleUpgrade(req, socket, head, (client) => void new BoardSession(client, servicesOf(res)));
   });
   gate.use(errorHandler(log, health));
   server.on('upgrade', (req: IncomingMessage, socket: Duplex, head: Buffer) => {

@@ -8,6 +8,7 @@ import { FailedComputation, InvalidInput } from '@veldtwind/core/numerics';
 import { Cancelled } from '@veldtwind/core/results';
 import { HttpError } from '../http/errors';
 import type { ExportedAirframe, ExportOutcome, ExportTask } from './export-worker';
+import { Turns } from './turns';
 import type { Outcome, Task } from './worker';
 
 /** Computations that may wait; beyond, the server says that it is busy. */
@@ -23,11 +24,15 @@ const MOST_FILES = 16;
 /** Threads that compute, so that the server's own loop never does. They start with the first computation. */
 export class ComputePool {
   private pool?: Piscina;
-  private writing = 0;
-  private readonly files: (() => void)[] = [];
+  private readonly turns: Turns;
+  /** Files are large: all threads but one write at most, so that small computations go on beside them. */
+  private readonly files: Turns;
 
   /** @param threads beside each other. */
-  constructor(private readonly threads = Math.max(1, availableParallelism())) {}
+  constructor(private readonly threads = Math.max(1, availableParallelism())) {
+    this.turns = new Turns(threads);
+    this.files = new Turns(Math.max(1, threads - 1));
+  }
 
   private threadsOf(): Piscina {
     const filename = workerFile();
@@ -47,25 +52,26 @@ export class ComputePool {
 
   /**
    * Runs an analysis in a thread.
-   * @param input its JSON. @param signal ends it: first by its flag, then with its thread.
+   * @param input its JSON. @param signal ends it: first by its flag, then with its thread. @param who asks: people take turns.
    * @returns the result as JSON.
    * @throws InvalidInput or FailedComputation from the analysis; HttpError 503 while too many wait.
    */
-  async run(kind: AnalysisKind, input: string, signal?: AbortSignal): Promise<string> {
+  async run(kind: AnalysisKind, input: string, signal?: AbortSignal, who?: string): Promise<string> {
     const flag = new SharedArrayBuffer(4);
-    const pool = this.free();
-    const outcome = await this.ended<Outcome>(
+    this.checkRoom(this.turns, MOST_WAITING, 'computations are waiting');
+    const outcome = await this.inTurn<Outcome>(
+      who,
       signal,
       () => Atomics.store(new Int32Array(flag), 0, 1),
-      (kill) => pool.run({ kind, input, flag } satisfies Task, { signal: kill }),
+      (kill) => this.threadsOf().run({ kind, input, flag } satisfies Task, { signal: kill }),
     );
     if (outcome.ok) return outcome.output;
     throw thrown(outcome);
   }
 
   /**
-   * Writes an airframe in a thread. Files are large: all threads but one write at most, so that small computations go on beside them.
-   * @param candidate and @param sections their JSON. @param signal ends it with its thread.
+   * Writes an airframe in a thread.
+   * @param candidate and @param sections their JSON. @param signal ends it with its thread. @param who asks: people take turns.
    * @throws InvalidInput or FailedComputation from the writing; HttpError 503 while too many wait.
    */
   async exportAirframe(
@@ -73,49 +79,43 @@ export class ComputePool {
     sections: string,
     ask: ExportTask['ask'],
     signal?: AbortSignal,
+    who?: string,
   ): Promise<ExportedAirframe> {
-    if (this.files.length >= MOST_FILES)
-      throw new HttpError(503, 'busy', 'Too many files are waiting to be written.', 'Ask again in a moment.');
-    await this.turn(signal);
+    this.checkRoom(this.files, MOST_FILES, 'files are waiting to be written');
+    const done = await this.files.take(who, signal);
     try {
-      const pool = this.free();
       const task: ExportTask = { candidate, sections, ask };
-      const outcome = await this.ended<ExportOutcome>(
+      const outcome = await this.inTurn<ExportOutcome>(
+        who,
         signal,
         () => undefined,
-        (kill) => pool.run(task, { filename: workerFile('export-worker'), signal: kill }),
+        (kill) => this.threadsOf().run(task, { filename: workerFile('export-worker'), signal: kill }),
       );
       if (outcome.ok) return outcome.file;
       throw thrown(outcome);
     } finally {
-      this.writing--;
-      this.files.shift()?.();
+      done();
     }
   }
 
-  /** Waits for the turn of a file. @throws Cancelled when it is ended meanwhile. */
-  private async turn(signal?: AbortSignal): Promise<void> {
-    while (this.writing >= Math.max(1, this.threads - 1)) {
-      await new Promise<void>((go) => {
-        this.files.push(go);
-        const leave = () => {
-          const at = this.files.indexOf(go);
-          if (at >= 0) this.files.splice(at, 1);
-          go();
-        };
-        signal?.addEventListener('abort', leave, { once: true });
-      });
-      if (signal?.aborted) throw new Cancelled();
-    }
-    this.writing++;
+  /** @throws HttpError 503 where too many wait. */
+  private checkRoom(turns: Turns, most: number, what: string): void {
+    if (turns.length >= most) throw new HttpError(503, 'busy', `Too many ${what}.`, 'Ask again in a moment.');
   }
 
-  /** The pool, where something may be given to it. @throws HttpError 503 */
-  private free(): Piscina {
-    const pool = this.threadsOf();
-    if (pool.queueSize >= MOST_WAITING)
-      throw new HttpError(503, 'busy', 'Too many computations are waiting.', 'Ask again in a moment.');
-    return pool;
+  /** Runs a computation when its turn comes. @throws Cancelled */
+  private async inTurn<T>(
+    who: string | undefined,
+    signal: AbortSignal | undefined,
+    tell: () => void,
+    run: (kill: AbortSignal) => Promise<unknown>,
+  ): Promise<T> {
+    const done = await this.turns.take(who, signal);
+    try {
+      return await this.ended<T>(signal, tell, run);
+    } finally {
+      done();
+    }
   }
 
   /** Waits for a computation; when it is cancelled it is told so, and its thread ended where it does not hear. */

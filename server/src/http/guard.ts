@@ -1,17 +1,8 @@
-import { timingSafeEqual } from 'node:crypto';
-import { parseCookie } from 'cookie';
 import type { Request, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { isLoopback, type Config } from '../config';
+import { addressOf, type Identities } from '../people/identity';
 import { HttpError } from './errors';
-
-const COOKIE = 'veldtwind_token';
-
-const same = (a: string, b: string) => {
-  const x = Buffer.from(a);
-  const y = Buffer.from(b);
-  return x.length === y.length && timingSafeEqual(x, y);
-};
 
 /** Wrong tokens that an address may give before it must wait, and how long it waits, growing, s. */
 const FREE_GUESSES = 5;
@@ -44,44 +35,51 @@ class Guesses {
 /** The path of a request as an address on this server, whatever it begins with. */
 const ownPath = (req: Request) => `/${req.path.replace(/^[/\\]+/, '')}`;
 
+/** What a page needs to sign in or to take up an invitation; none of it tells anything of a project. */
+const OPEN = /^\/(join|sign-in|assets\/.*|favicon\.[a-z]+|api\/v1\/(me|join|sign-in))$/;
+/** Where a secret is given in the body: what is wrong there counts as a guess. */
+const TRIES = /^\/api\/v1\/(join|sign-in)$/;
+
 /**
- * Demands the access token, when there is one: as a bearer header, or once in the address, which leaves a cookie. Refused requests are logged, the
- * token never is.
+ * Finds out who asks: by the server's token or a person's own, as a bearer header or once in the address, which begins a session; by a session's
+ * cookie; or by the header of a proxy in front. Others get no further than the page to sign in. Refused requests are logged, secrets never are.
+ * @param named whether the server knows people by name; everybody may do everything otherwise.
  */
-export function accessGuard(config: Pick<Config, 'token'>, log: Pick<Logger, 'warn'>): RequestHandler {
+export function accessGuard(identities: Identities, named: boolean, log: Pick<Logger, 'warn'>): RequestHandler {
   const guesses = new Guesses();
   return (req, res, next) => {
-    const { token } = config;
-    if (!token) return next();
-    const address = req.socket.remoteAddress ?? '';
-    const wait = guesses.wait(address);
+    if (!named) return next();
+    const address = addressOf(req);
+    const { given, inAddress, ...asking } = identities.of(req);
+    res.locals.asking = asking;
+    const wait = asking.session !== null ? 0 : guesses.wait(address);
     if (wait > 0) {
       res.setHeader('Retry-After', String(wait));
       throw new HttpError(429, 'token-guesses', 'Too many wrong access tokens.', `Wait ${wait} s.`);
     }
-    const inAddress = req.method === 'GET' && typeof req.query.token === 'string' ? req.query.token : undefined;
-    const given = [
-      inAddress,
-      /^Bearer (.+)$/.exec(req.headers.authorization ?? '')?.[1],
-      parseCookie(req.headers.cookie ?? '')[COOKIE],
-    ].filter((t) => t !== undefined);
-    if (given.some((t) => same(t, token))) {
-      guesses.right(address);
+    if (asking.person) {
+      if (given.length > 0) guesses.right(address);
       if (inAddress === undefined) return next();
-      // Lax, so that a link on another page leads in; what changes something must come from this origin in any case.
-      res.cookie(COOKIE, token, { httpOnly: true, sameSite: 'lax', path: '/', secure: req.secure });
+      identities.begin(asking.person, req, res);
       return res.redirect(ownPath(req));
     }
     if (given.length > 0) guesses.wrong(address, given.join(' '));
+    if (TRIES.test(req.path))
+      res.on('finish', () => {
+        if (res.statusCode >= 400) guesses.wrong(address, `${Date.now()} ${Math.random()}`);
+      });
+    if (OPEN.test(req.path)) return next();
     log.warn(
       { address, method: req.method, path: req.path, given: given.length > 0 },
       'refused: no valid access token',
     );
+    if (req.method === 'GET' && !req.path.startsWith('/api') && req.accepts(['json', 'html']) === 'html')
+      return res.redirect(`/sign-in?to=${encodeURIComponent(`/${req.originalUrl.replace(/^[/\\]+/, '')}`)}`);
     throw new HttpError(
       401,
       'token-needed',
       'This server asks for an access token.',
-      'Open the address with ?token=… once, or send it as a bearer token.',
+      'Sign in at /sign-in, open the address with ?token=… once, or send it as a bearer token.',
     );
   };
 }

@@ -11,7 +11,7 @@ import { freshProject, readDocument } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
 import type { ComputePool } from '../compute/pool';
 import type { RunEngine } from '@veldtwind/runs/engine';
-import type { ProjectStore } from '@veldtwind/store/projects';
+import { AnothersStep, type By } from '@veldtwind/store/projects';
 import type { RunStore } from '@veldtwind/store/runs';
 import type { VersionStore } from '@veldtwind/store/versions';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
@@ -19,21 +19,20 @@ import { HttpError } from '../http/errors';
 import { lateness } from '../http/lateness';
 import { noRoom } from '../http/trouble';
 import { spooled } from '../http/spool';
-import type { EventHub } from '../http/events';
 import type { StoreHealth } from '../http/trouble';
 import { runHandlers } from './run-handlers';
+import { peopleHandlers, type PeopleParts } from '../people/handlers';
+import { addressOf, personOf } from '../people/identity';
 import { readProjectFile } from '@veldtwind/store/project-file/read';
 import { projectFileName, writeProjectFile } from '@veldtwind/store/project-file/write';
 import type { Db } from '@veldtwind/store/open';
 import { Download, JsonText, type Asked, type Handlers } from './router';
 
-export interface ApiParts {
+export interface ApiParts extends PeopleParts {
   db: Db;
-  projects: ProjectStore;
   versions: VersionStore;
   results: ResultStore;
   preferences: PreferenceStore;
-  events: EventHub;
   pool: ComputePool;
   runs: RunStore;
   engine: RunEngine;
@@ -48,6 +47,12 @@ const DEEPEST = 32;
 const tooDeep = (value: unknown, left = DEEPEST): boolean =>
   value !== null && typeof value === 'object' && (left === 0 || Object.values(value).some((v) => tooDeep(v, left - 1)));
 
+/** Who asks, as the history names them. */
+const byOf = (res: Asked<'edit'>['res']): By | null => {
+  const person = personOf(res);
+  return person && { id: person.id, name: person.name };
+};
+
 /** Bytes in pieces that a stream takes. */
 async function* chunksOf(content: Uint8Array): AsyncGenerator<Uint8Array> {
   for (let i = 0; i < content.length; i += 65536) yield content.subarray(i, i + 65536);
@@ -59,20 +64,47 @@ export function handlersOf(p: ApiParts): Handlers {
   const { projects, events } = p;
 
   /** Tells everybody who has the project open what an edit came to. */
-  const told = ({ req, params }: Asked<'edit' | 'undo' | 'redo' | 'restoreVersion'>, applied: Applied): Applied => {
+  const told = (
+    { req, res, params }: Asked<'edit' | 'undo' | 'redo' | 'restoreVersion'>,
+    applied: Applied,
+  ): Applied => {
     const from = tabName.safeParse(req.get(TAB_HEADER) ?? '');
     p.health.wrote();
     if (!applied.repeated)
-      events.send(params.id, 'changed', { ...applied, from: from.success && from.data !== '' ? from.data : null });
+      events.send(params.id, 'changed', {
+        ...applied,
+        from: from.success && from.data !== '' ? from.data : null,
+        by: byOf(res),
+      });
     return applied;
   };
+  const listenerOf = (res: Asked<'events'>['res']) => {
+    const person = personOf(res);
+    return { person: person?.id ?? null, mayRead: (project: string) => p.access.mayRead(project, person) };
+  };
   const step = (way: 'undo' | 'redo') => (asked: Asked<'undo' | 'redo'>) => {
-    const applied = projects.step(asked.params.id, asked.body.baseVersion, way);
+    const { baseVersion, anothers } = asked.body;
+    let applied: Applied | null;
+    try {
+      applied = projects.step(asked.params.id, baseVersion, way, byOf(asked.res), anothers);
+    } catch (error) {
+      if (!(error instanceof AnothersStep)) throw error;
+      throw new HttpError(409, 'anothers-step', error.message, 'Ask for it once more if you mean theirs.');
+    }
     if (!applied) throw new HttpError(409, `nothing-to-${way}`, `There is nothing to ${way}.`);
     return told(asked, applied);
   };
 
+  /** Whoever makes a project owns it. */
+  const owned = (asked: Pick<Asked<'createProject'>, 'res' | 'req'>, id: string, how: string) => {
+    const person = personOf(asked.res);
+    if (!person) return;
+    if (!person.keeper) p.people.setRole(id, person.id, 'own');
+    p.people.note(person, how, { project: id, address: addressOf(asked.req) });
+  };
+
   return {
+    ...peopleHandlers(p),
     health: () => {
       const trouble = p.health.trouble ?? noRoom(p.db.name);
       return {
@@ -85,38 +117,48 @@ export function handlersOf(p: ApiParts): Handlers {
       };
     },
     openapi: () => openApiDocument(p.version),
-    listProjects: () => ({ projects: projects.list() }),
-    createProject: ({ body }) => {
+    listProjects: ({ res }) => ({
+      projects: projects.list().filter((row) => p.access.mayRead(row.id, personOf(res))),
+    }),
+    createProject: (asked) => {
+      const { body } = asked;
       const document =
         body.document !== undefined
           ? readDocument(body.document)
           : body.from === 'demo'
             ? readDocument(p.demo().document)
             : freshProject();
-      return projects.create(body.name, document) as ReplyOf<'createProject'>;
+      const made = projects.create(body.name, document);
+      owned(asked, made.id, 'project made');
+      return made as ReplyOf<'createProject'>;
     },
-    openProject: ({ params, query }) => new JsonText(projects.stateText(params.id, query.points === 'packed')),
+    openProject: ({ params, query, res }) =>
+      new JsonText(projects.stateText(params.id, query.points === 'packed', byOf(res))),
     renameProject: ({ params, body }) => {
       const row = projects.rename(params.id, body.name);
       events.send(row.id, 'renamed', { name: row.name });
       return row;
     },
-    removeProject: async ({ params }) => {
-      projects.row(params.id);
+    removeProject: async ({ params, req, res }) => {
+      const { name } = projects.row(params.id);
       for (const { id } of p.runs.runs(params.id)) await p.engine.remove(id);
       projects.remove(params.id);
+      p.people.note(personOf(res), 'project removed', { project: params.id, detail: name, address: addressOf(req) });
       events.send(params.id, 'removed', {});
     },
-    exportProject: ({ params }) =>
-      new Download(projectFileName(projects.row(params.id).name), writeProjectFile(p.db, params.id)),
+    exportProject: ({ params, req, res }) => {
+      if (personOf(res))
+        p.people.note(personOf(res), 'project exported', { project: params.id, address: addressOf(req) });
+      return new Download(projectFileName(projects.row(params.id).name), writeProjectFile(p.db, params.id));
+    },
     listVersions: ({ params }) => ({ versions: p.versions.list(params.id) }),
-    keepVersion: ({ params, body }) => {
-      const made = p.versions.keep(params.id, body.name);
+    keepVersion: ({ params, body, res }) => {
+      const made = p.versions.keep(params.id, body.name, byOf(res));
       p.health.wrote();
       return made;
     },
     restoreVersion: (asked) =>
-      told(asked, p.versions.restore(asked.params.id, asked.params.kept, asked.body.baseVersion)),
+      told(asked, p.versions.restore(asked.params.id, asked.params.kept, asked.body.baseVersion, byOf(asked.res))),
     forgetVersion: ({ params }) => p.versions.remove(params.id, params.kept),
     exportAirframe: async ({ params, query, res }) => {
       const gone = new AbortController();
@@ -127,20 +169,23 @@ export function handlersOf(p: ApiParts): Handlers {
         JSON.stringify(projects.sectionsOf(params.id, params.candidate)),
         query,
         gone.signal,
+        personOf(res)?.id,
       );
       const file = `${name} ${made.letter} ${made.what}`.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '');
       return new Download(`${file}.${query.as}`, chunksOf(made.content), made.type, made.notes);
     },
-    importProject: async ({ req }) => {
-      const made = await spooled(req, (path) => readProjectFile(p.db, path));
+    importProject: async (asked) => {
+      const made = await spooled(asked.req, (path) => readProjectFile(p.db, path));
+      owned(asked, made.id, 'project read from a file');
       p.health.wrote();
       return made;
     },
     readPart: ({ params }) => new JsonText(projects.partText(params.id, params.key)),
-    changesSince: ({ params, query }) => projects.since(params.id, query.version) as ReplyOf<'changesSince'>,
+    changesSince: ({ params, query, res }) =>
+      projects.since(params.id, query.version, byOf(res)) as ReplyOf<'changesSince'>,
     edit: (asked) => {
       const { baseVersion, label, changes, editId } = asked.body;
-      return told(asked, projects.edit(asked.params.id, baseVersion, label, changes, editId));
+      return told(asked, projects.edit(asked.params.id, baseVersion, label, changes, editId, byOf(asked.res)));
     },
     undo: step('undo'),
     redo: step('redo'),
@@ -148,9 +193,9 @@ export function handlersOf(p: ApiParts): Handlers {
     ...runHandlers(p),
     events: ({ params, res }) => {
       projects.row(params.id);
-      events.subscribe(params.id, res);
+      events.subscribe(params.id, res, listenerOf(res));
     },
-    allEvents: ({ res }) => events.subscribe(null, res),
+    allEvents: ({ res }) => events.subscribe(null, res, listenerOf(res)),
     compute: async ({ params, body, res }) => {
       if (!REMOTE_KINDS.includes(params.kind as AnalysisKind))
         throw new HttpError(
@@ -167,7 +212,7 @@ export function handlersOf(p: ApiParts): Handlers {
       const gone = new AbortController();
       res.on('close', () => gone.abort());
       const text = canonicalJson(input);
-      const output = await p.pool.run(kind, text, gone.signal);
+      const output = await p.pool.run(kind, text, gone.signal, personOf(res)?.id);
       p.results.put(key, kind, versionOf(kind), text, output);
       return new JsonText(`{"key":"${key}","computed":true,"output":${output}}`);
     },
@@ -177,13 +222,13 @@ export function handlersOf(p: ApiParts): Handlers {
         throw new HttpError(404, 'not-found', 'There is no result with this key.', 'Ask for it with POST /results.');
       return new JsonText(`{"key":"${params.key}","output":${output}}`);
     },
-    preferences: () => p.preferences.all(),
-    setPreference: ({ params, body }) => {
+    preferences: ({ res }) => p.preferences.all(personOf(res)?.id),
+    setPreference: ({ params, body, res }) => {
       if (body.value === undefined) throw new HttpError(400, 'invalid', 'value: is missing.');
       if (tooDeep(body.value)) throw new HttpError(400, 'invalid', `value: is nested more than ${DEEPEST} deep.`);
       if (JSON.stringify(body.value).length > LONGEST_PREFERENCE)
         throw new HttpError(413, 'too-large', 'A preference is at most 20 kB.');
-      p.preferences.put(params.key, body.value);
+      p.preferences.put(params.key, body.value, personOf(res)?.id);
       return { key: params.key, value: body.value };
     },
   };

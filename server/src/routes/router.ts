@@ -12,6 +12,7 @@ import {
 } from '@veldtwind/core/contract';
 import { checkDepth } from '../http/depth';
 import { HttpError } from '../http/errors';
+import type { AccessRules } from '../people/access';
 
 /** A request after its checks. */
 export interface Asked<N extends RouteName> {
@@ -48,7 +49,7 @@ const LARGEST = 1_000_000;
 const MOST_NOTES = 30;
 
 /** A router made from the table of routes: every request is parsed up to its route's size and checked before its handler sees it. */
-export function routerOf(handlers: Handlers): Router {
+export function routerOf(handlers: Handlers, access: Pick<AccessRules, 'check'>): Router {
   const router = Router();
   for (const [name, route] of Object.entries(ROUTES) as [RouteName, Route][]) {
     const path = route.path.replace(/\{(\w+)\}/g, ':$1');
@@ -63,7 +64,12 @@ export function routerOf(handlers: Handlers): Router {
           }),
         ]
       : [];
-    router[method](path, ...body, async (req: Request, res: Response, next) => {
+    // Asked before the body is read: nobody makes the server read what they may not send.
+    const allowed = (req: Request, res: Response, next: () => void) => {
+      access.check(route.access, typeof req.params.id === 'string' ? req.params.id : undefined, res);
+      next();
+    };
+    router[method](path, allowed, ...body, async (req: Request, res: Response, next) => {
       // Projects are private: nothing on the way keeps a copy.
       res.set('Cache-Control', 'no-store');
       if (route.body && !req.is('application/json'))

@@ -9,8 +9,9 @@ import { projectFileName } from '@veldtwind/store/project-file/write';
 import type { RunRow } from '@veldtwind/store/runs';
 import { HttpError } from '../http/errors';
 import { spooled } from '../http/spool';
+import { personOf } from '../people/identity';
 import type { ApiParts } from './handlers';
-import { Download, JsonText, type Handlers } from './router';
+import { Download, JsonText, type Asked, type Handlers } from './router';
 
 type RunRoutes =
   | 'exportCurves'
@@ -47,6 +48,10 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
     if (run?.projectId !== project) throw new HttpError(404, 'not-found', 'There is no such run in this project.');
     return run;
   };
+  const sign = (run: string, res: Asked<'startRun'>['res']) => {
+    const person = personOf(res);
+    if (person) runs.sign(run, person.name);
+  };
   const estimate = async (plan: RunPlan) => {
     const points = countOf(plan);
     const known = points > MANY_POINTS ? 0 : await runs.knownInSlices(plan);
@@ -62,7 +67,7 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
       projects.row(params.id);
       return { runs: runs.runs(params.id), notice: engine.notice };
     },
-    startRun: async ({ params, body }) => {
+    startRun: async ({ params, body, res }) => {
       projects.row(params.id);
       const { points, seconds } = await estimate(body.plan);
       if (points > MANY_POINTS && !body.many)
@@ -73,8 +78,9 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
           'Say that so many are meant, or use fewer.',
         );
       const run = await engine.submitInSlices(params.id, body.name, body.plan, body.priority);
+      sign(run.id, res);
       p.health.wrote();
-      return run;
+      return runs.run(run.id) ?? run;
     },
     exportCurves: ({ params, query }) => {
       const { name } = projects.row(params.id);
@@ -100,7 +106,7 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
       p.events.send(params.id, 'runs', { run: made.run, curves: [] });
       return made;
     },
-    closeIn: ({ params, body }) => {
+    closeIn: ({ params, body, res }) => {
       projects.row(params.id);
       const run = engine.closeIn(params.id, body.curves);
       if (!run)
@@ -111,7 +117,8 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
           'Choose curves with unsolved points beside solved ones.',
         );
       p.health.wrote();
-      return run;
+      sign(run.id, res);
+      return runs.run(run.id) ?? run;
     },
     estimateRun: ({ params, body }) => {
       projects.row(params.id);

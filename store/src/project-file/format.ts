@@ -12,6 +12,7 @@ export const FILES = {
   head: 'project.json',
   parts: 'parts.jsonl',
   edits: 'edits.jsonl',
+  comments: 'comments.jsonl',
   results: 'results.jsonl',
   curves: 'curves.jsonl',
   versions: 'versions.jsonl',
@@ -38,6 +39,7 @@ export const endSchema = z.object({
   // Files of before curves were in them.
   curves: version.default(0),
   versions: version.default(0),
+  comments: version.default(0),
 });
 export type End = z.infer<typeof endSchema>;
 
@@ -47,12 +49,15 @@ const key = partKey.refine((k) => {
 });
 /** A part with the version of its kind; one whose text was no JSON has the text. */
 export const partLine = z.object({ key, version, value: z.unknown(), text: z.string().optional() });
+/** Name of who did it, where the server knew people by name. */
+const name = z.string().max(60).nullable().default(null);
 export const editLine = z.object({
   label: z.string().max(500),
   state: z.enum(['done', 'undone', 'dropped']),
   version,
   createdAt: date,
   clientId: z.string().max(64).nullable(),
+  by: name,
   changes: z.array(
     z.object({ part: key, before: z.unknown(), after: z.unknown(), beforeVersion: version, afterVersion: version }),
   ),
@@ -62,7 +67,16 @@ export const versionLine = z.object({
   name: z.string().trim().min(1).max(100),
   version,
   createdAt: date,
+  by: name,
   document: z.unknown(),
+});
+export const commentLine = z.object({
+  name: z.string().max(60),
+  text: z.string().min(1).max(2000),
+  place: z.string().max(300),
+  createdAt: date,
+  doneAt: date.nullable(),
+  doneBy: name,
 });
 export const resultLine = z.object({
   key: z.string().regex(/^[0-9a-f]{32}$/),

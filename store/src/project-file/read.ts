@@ -12,8 +12,10 @@ import { PartStore } from '../parts';
 import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
 import { ResultStore } from '../results';
+import { PeopleStore } from '../people';
 import { MOST_VERSIONS, VersionStore } from '../versions';
 import {
+  commentLine,
   editLine,
   endSchema,
   FILES,
@@ -48,10 +50,11 @@ class Import {
   readonly left: string[] = [];
   private head?: Head;
   private end?: End;
-  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0 };
+  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0, comments: 0 };
   private run?: string;
   private readonly runs: RunStore;
   private readonly versions: VersionStore;
+  private readonly people: PeopleStore;
   private readonly keys: string[] = [];
   private readonly clients = new Set<string>();
   private versionsRead = 0;
@@ -66,6 +69,7 @@ class Import {
     this.parts = new PartStore(db);
     this.store = new ResultStore(db);
     this.runs = new RunStore(db);
+    this.people = new PeopleStore(db);
     this.versions = new VersionStore(db, new ProjectStore(db));
     this.q = {
       begin: db.prepare(
@@ -76,7 +80,7 @@ class Import {
       ),
       raw: db.prepare('INSERT OR REPLACE INTO part (project_id, key, json, version, seal) VALUES (?, ?, ?, ?, 0)'),
       edit: db.prepare(
-        'INSERT INTO edit (project_id, client_id, label, state, version, created_at) VALUES (?, ?, ?, ?, ?, ?)',
+        'INSERT INTO edit (project_id, client_id, label, state, version, created_at, by_name) VALUES (?, ?, ?, ?, ?, ?, ?)',
       ),
       change: db.prepare(
         'INSERT OR IGNORE INTO edit_change (edit_id, part, before_json, after_json, before_version, after_version) VALUES (?, ?, ?, ?, ?, ?)',
@@ -105,6 +109,8 @@ class Import {
         return this.each('results', resultLine, (v) => this.takeResult(v));
       case FILES.versions:
         return this.each('versions', versionLine, (v) => this.takeVersion(v));
+      case FILES.comments:
+        return this.each('comments', commentLine, (v) => this.people.readComment(this.id, v));
       case FILES.curves:
         return (b) => this.takeCurve(b);
       default:
@@ -168,6 +174,7 @@ class Import {
       e.state,
       e.version,
       e.createdAt,
+      e.by,
     ).lastInsertRowid;
     const text = (v: unknown) => (v === null || v === undefined ? null : JSON.stringify(v));
     for (const c of e.changes)
@@ -188,10 +195,10 @@ class Import {
     }
   }
 
-  private takeVersion({ name, version, createdAt, document }: z.infer<typeof versionLine>): void {
+  private takeVersion({ name, version, createdAt, by, document }: z.infer<typeof versionLine>): void {
     if (++this.versionsRead > MOST_VERSIONS)
       return this.tell(`“${name}”: left out; a project keeps ${MOST_VERSIONS} versions.`);
-    this.versions.put(this.id, { name, version, createdAt }, readDocument(document));
+    this.versions.put(this.id, { name, version, createdAt, by }, readDocument(document));
   }
 
   /** A result is taken where its key is that of its input: no other question can be answered by it. */

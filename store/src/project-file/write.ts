@@ -13,6 +13,7 @@ import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
 import { ResultStore } from '../results';
 import { VersionStore } from '../versions';
+import { PeopleStore } from '../people';
 import { FILES, FORMAT, FORMAT_VERSION, type End } from './format';
 
 /** Text that is handed to the zip at once. */
@@ -41,6 +42,7 @@ interface EditRow {
   version: number;
   createdAt: string;
   clientId: string | null;
+  by: string | null;
 }
 interface ChangeRow {
   part: string;
@@ -51,12 +53,12 @@ interface ChangeRow {
 }
 
 function editText(edit: EditRow, changes: readonly ChangeRow[]): string {
-  const { label, state, version, createdAt, clientId } = edit;
+  const { label, state, version, createdAt, clientId, by } = edit;
   const list = changes.map(
     (c) =>
       `{"part":${JSON.stringify(c.part)},"before":${jsonText(c.before)},"after":${jsonText(c.after)},"beforeVersion":${c.beforeVersion},"afterVersion":${c.afterVersion}}`,
   );
-  return `${JSON.stringify({ label, state, version, createdAt, clientId }).slice(0, -1)},"changes":[${list.join(',')}]}\n`;
+  return `${JSON.stringify({ label, state, version, createdAt, clientId, by }).slice(0, -1)},"changes":[${list.join(',')}]}\n`;
 }
 
 /** Kept results that the project as it stands leads to. */
@@ -95,8 +97,8 @@ function* tables(document: ProjectDocument, edits: readonly EditRow[]): Generato
   yield [
     'history.csv',
     tableText([
-      ['version', 'label', 'state', 'createdAt'],
-      ...edits.map(({ version, label, state, createdAt }) => [version, label, state, createdAt]),
+      ['version', 'label', 'state', 'createdAt', 'by'],
+      ...edits.map(({ version, label, state, createdAt, by }) => [version, label, state, createdAt, by ?? '']),
     ]),
   ];
 }
@@ -136,7 +138,7 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
   // Files are made one after the other, each when its turn comes.
   const file = (name: string, texts: () => Iterable<string>) =>
     zip.addReadStreamLazy(name, (done) => done(null, Readable.from(batches(texts()), { objectMode: false })));
-  const held: End = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0 };
+  const held: End = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0, comments: 0 };
   function* counted(what: keyof End, texts: Iterable<string>): Generator<string> {
     for (const text of texts) {
       held[what]++;
@@ -170,7 +172,7 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
   );
   const edits = db
     .prepare(
-      'SELECT id, label, state, version, created_at AS createdAt, client_id AS clientId FROM edit WHERE project_id = ? ORDER BY id',
+      'SELECT id, label, state, version, created_at AS createdAt, client_id AS clientId, by_name AS by FROM edit WHERE project_id = ? ORDER BY id',
     )
     .all(id) as EditRow[];
   const changes = db.prepare(
@@ -205,6 +207,14 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
         for (const { id: kept, ...head } of versions.list(id))
           yield `${JSON.stringify({ ...head, document: versions.document(id, kept).document })}\n`;
       })(),
+    ),
+  );
+  file(FILES.comments, () =>
+    counted(
+      'comments',
+      new PeopleStore(db).comments(id).map(({ name, text, place, createdAt, doneAt, doneBy }) => {
+        return `${JSON.stringify({ name, text, place, createdAt, doneAt, doneBy })}\n`;
+      }),
     ),
   );
   for (const [csv, text] of tables(document, edits)) file(csv, () => [`${text}\n`]);
