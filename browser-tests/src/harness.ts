@@ -68,7 +68,10 @@ export class TestServer {
   async call<T>(method: string, path: string, body?: unknown): Promise<T> {
     const res = await fetch(`${this.base}/api/v1${path}`, {
       method,
-      headers: { 'content-type': 'application/json' },
+      headers: {
+        'content-type': 'application/json',
+        ...(this.env.VELDTWIND_TOKEN && { authorization: `Bearer ${this.env.VELDTWIND_TOKEN}` }),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     });
     return (await res.json()) as T;

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { Toaster } from 'vue-sonner';
+import { usePeople } from './store/people';
 import { usePreferences } from './store/preferences';
 
 const preferences = usePreferences();
-void preferences.load();
+const people = usePeople();
+// Whoever is not signed in yet has no preferences to be read.
+void people.load().then(() => (!people.me?.named || people.person ? preferences.load() : undefined));
 </script>
 
 <template>

@@ -14,6 +14,9 @@ export const router = createRouter({
         ...AREAS.map((a) => ({ path: a.path, name: a.id, component: a.view })),
       ],
     },
+    { path: '/sign-in', component: () => import('./areas/people/SignInPage.vue') },
+    { path: '/join', component: () => import('./areas/people/JoinPage.vue') },
+    { path: '/people', component: () => import('./areas/people/PeoplePage.vue') },
     { path: '/:any(.*)*', redirect: '/' },
   ],
 });

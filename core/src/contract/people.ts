@@ -69,13 +69,11 @@ export const comment = z.object({
   doneBy: maybe,
 });
 export type Comment = z.infer<typeof comment>;
+/** A view inside a project: its path behind the project's. */
+const PLACE = /^[a-z][a-z-]*(\/[\w.%-]+)?(\?[^\s#]*)?$/;
 export const newComment = z.object({
   text: words(2000).trim().min(1, 'needs some words'),
-  place: z
-    .string()
-    .max(300)
-    .regex(/^[a-z][a-z-]*(\?[^\s#]*)?$/, 'is not the address of a view')
-    .default('brief'),
+  place: z.string().max(300).regex(PLACE, 'is not the address of a view').default('brief'),
 });
 
 export const auditRow = z.object({
@@ -98,10 +96,7 @@ const handle = z.object({
 });
 /** Where somebody is in a project. */
 export const presence = z.object({
-  place: z
-    .string()
-    .max(300)
-    .regex(/^[a-z][a-z-]*(\?[^\s#]*)?$/, 'is not the address of a view'),
+  place: z.string().max(300).regex(PLACE, 'is not the address of a view'),
   /** Shown to others, as “Lift, candidate B”. */ label: z.string().max(80),
   handle: handle.nullable().default(null),
   gone: z.boolean().optional(),

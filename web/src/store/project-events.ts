@@ -1,4 +1,4 @@
-import { pathOf, type ChangedEvent, type RunsEvent } from '@veldtwind/core/contract';
+import { pathOf, type ChangedEvent, type Comment, type RunsEvent, type Someone } from '@veldtwind/core/contract';
 import { EVENT_NAMES, type FromEvents, type ToEvents } from './event-messages';
 
 /** What is heard of a project. */
@@ -8,6 +8,10 @@ export interface Heard {
   removed: () => void;
   /** A run of polars came further. */
   runs: (event: RunsEvent) => void;
+  people: (people: Someone[]) => void;
+  comments: (comments: Comment[]) => void;
+  /** Somebody's role changed. */
+  roles: () => void;
   /** The stream is open, at first or again: what was missed must be caught up. */
   opened: () => void;
   lost: () => void;
@@ -22,6 +26,10 @@ function dispatch(heard: Heard, message: FromEvents): void {
   else if (message.event === 'changed') heard.changed(message.data as ChangedEvent);
   else if (message.event === 'renamed') heard.renamed((message.data as { project: string; name: string }).name);
   else if (message.event === 'runs') heard.runs(message.data as RunsEvent);
+  else if (message.event === 'people') heard.people((message.data as { project: string; people: Someone[] }).people);
+  else if (message.event === 'comments')
+    heard.comments((message.data as { project: string; comments: Comment[] }).comments);
+  else if (message.event === 'roles') heard.roles();
   else heard.removed();
 }
 

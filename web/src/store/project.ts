@@ -1,8 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, markRaw, ref, shallowRef } from 'vue';
-import type { RunsEvent } from '@veldtwind/core/contract';
 import { toast } from 'vue-sonner';
-import type { Applied, ChangedEvent } from '@veldtwind/core/contract';
+import type { Applied, ChangedEvent, Comment, RunsEvent, Someone } from '@veldtwind/core/contract';
 import {
   applyChanges,
   editDocument,
@@ -59,7 +58,14 @@ export const useProject = defineStore('project', () => {
   /** What was heard last of the project's runs, and how often the stream was opened: whoever shows runs catches up then. */
   const ran = shallowRef<RunsEvent | null>(null);
   const opened = ref(0);
-  const failure = ref<{ message: string; hint?: string } | null>(null);
+  /** Who is in the project, what was said of it, and how often roles changed; whoever shows them takes them up. */
+  const there = shallowRef<Someone[]>([]);
+  const comments = shallowRef<Comment[] | null>(null);
+  const rolesChanged = ref(0);
+  /** Who this is, where the server knows people by name; and why nothing may be edited, where that is so. */
+  const self = ref<string | null>(null);
+  const noEdits = ref<string | null>(null);
+  const failure = ref<{ message: string; hint?: string; signIn?: boolean } | null>(null);
   const conflict = shallowRef<Conflict | null>(null);
   /** Edits that this browser could not keep: they are lost where the page is closed before the server has them. */
   const unkept = shallowRef<ReadonlySet<string>>(new Set());
@@ -127,7 +133,9 @@ export const useProject = defineStore('project', () => {
           error instanceof ApiError && error.status === 404
             ? 'This project is not here any more.'
             : (error as Error).message,
-        hint: error instanceof Unreachable ? 'Start the server again; nothing is lost.' : undefined,
+        hint:
+          error instanceof Unreachable ? 'Start the server again; nothing is lost.' : (error as { hint?: string }).hint,
+        signIn: error instanceof ApiError && error.status === 401,
       };
       return;
     }
@@ -138,6 +146,9 @@ export const useProject = defineStore('project', () => {
       renamed: (next) => (name.value = next),
       removed: () => (failure.value = { message: 'This project was removed in another tab.' }),
       runs: (event) => (ran.value = event),
+      people: (people) => (there.value = people),
+      comments: (list) => (comments.value = list),
+      roles: () => rolesChanged.value++,
       opened: () => {
         opened.value++;
         void catchUp().then(flush);
@@ -176,6 +187,8 @@ export const useProject = defineStore('project', () => {
     conflict.value = null;
     unread.value = [];
     trouble.value = null;
+    there.value = [];
+    comments.value = null;
     connection.value = 'saved';
     saved.value = freshProject();
   }
@@ -214,16 +227,21 @@ export const useProject = defineStore('project', () => {
     if (event.base === version.value && event.changes) {
       // The reply to an edit of this page may come later than this: it leads on from here, or is answered as stale.
       if (event.from === TAB && flushing) return;
-      settle(event);
+      settle(event, event.by !== undefined && event.by !== null && event.by.id !== self.value);
     } else {
       behind = true;
       if (!flushing) void catchUp();
     }
   }
 
-  function settle(applied: Applied): void {
+  /** @param others whether somebody else did it: undo and redo stay with one's own steps then. */
+  function settle(applied: Applied, others = false): void {
     if (applied.changes) saved.value = applyChanges(saved.value, applied.changes);
     version.value = applied.version;
+    if (others) {
+      undoLabel.value ??= applied.undo;
+      return;
+    }
     undoLabel.value = applied.undo;
     redoLabel.value = applied.redo;
   }
@@ -237,6 +255,7 @@ export const useProject = defineStore('project', () => {
   function edit(label: string, change: Edit): void {
     preview.value = [];
     if (!id.value || !store) return;
+    if (noEdits.value) return void toast.error(noEdits.value, { id: 'no-edits' });
     const base = edited.value;
     const { changes } = editDocument(base, change);
     if (changes.length === 0) return;
@@ -437,13 +456,18 @@ export const useProject = defineStore('project', () => {
   }
 
   /** Undoes the last edit, or does it again; what waits is sent first. */
-  const step = (way: 'undo' | 'redo'): Promise<void> =>
+  const step = (way: 'undo' | 'redo', anothers = false): Promise<void> =>
     move(
       'They come first; undo reaches back behind them.',
-      (project, baseVersion) => call(way, { params: { id: project }, body: { baseVersion } }),
+      (project, baseVersion) =>
+        call(way, { params: { id: project }, body: { baseVersion, ...(anothers && { anothers }) } }),
       (applied) => toast(`${way === 'undo' ? 'Undone' : 'Done again'}: ${applied.label}`, { duration: 2500 }),
     ).catch((error: unknown) => {
-      if (error instanceof ApiError) toast(error.message, { description: error.hint });
+      if (error instanceof ApiError && error.code === 'anothers-step')
+        toast(error.message, {
+          action: { label: way === 'undo' ? 'Take it back' : 'Do it again', onClick: () => void step(way, true) },
+        });
+      else if (error instanceof ApiError) toast(error.message, { description: error.hint });
       else toast.error('The server does not answer.');
     });
 
@@ -502,6 +526,11 @@ export const useProject = defineStore('project', () => {
   return {
     ran,
     opened,
+    there,
+    comments,
+    rolesChanged,
+    self,
+    noEdits,
     id,
     name,
     version,

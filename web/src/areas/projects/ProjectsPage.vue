@@ -3,9 +3,11 @@ import { Download, Trash2 } from 'lucide-vue-next';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { addressOf, call, upload } from '@/api/client';
+import { addressOf, ApiError, call, upload } from '@/api/client';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
+import { when } from '@/lib/when';
+import { usePeople } from '@/store/people';
 
 interface Row {
   id: string;
@@ -14,6 +16,7 @@ interface Row {
   updatedAt: string;
 }
 const router = useRouter();
+const people = usePeople();
 const projects = ref<Row[] | null>(null);
 const failure = ref('');
 const name = ref('');
@@ -24,6 +27,7 @@ async function load(): Promise<void> {
     projects.value = (await call('listProjects')).projects;
     failure.value = '';
   } catch (error) {
+    if (error instanceof ApiError && error.status === 401) return void (await router.replace('/sign-in'));
     failure.value = (error as Error).message;
   }
 }
@@ -62,17 +66,30 @@ async function remove(row: Row): Promise<void> {
     doomed.value = row.id;
     return;
   }
-  await call('removeProject', { params: { id: row.id } });
   doomed.value = null;
+  try {
+    await call('removeProject', { params: { id: row.id } });
+  } catch (error) {
+    const { message, hint } = error as Error & { hint?: string };
+    toast.error(message, { description: hint });
+  }
   await load();
 }
-const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 onMounted(load);
 </script>
 
 <template>
   <main class="mx-auto flex h-full max-w-3xl flex-col px-6 pt-14">
-    <h1 class="text-3xl font-semibold">Veldtwind</h1>
+    <h1 class="flex items-baseline text-3xl font-semibold">
+      Veldtwind<span class="flex-1" />
+      <RouterLink
+        v-if="people.person"
+        to="/people"
+        class="text-[13px] font-normal text-soft hover:text-ochre-text"
+        data-test="people"
+        >{{ people.person.name }} · people</RouterLink
+      >
+    </h1>
     <p class="serif mt-1 text-[16px] text-soft italic">
       From a brief and a sketch to: does it lift, does it trim, is it stable?
     </p>

@@ -290,6 +290,7 @@ const tagsOf = (text: string) =>
           <ShapeFigure
             v-else-if="view === 'shape'"
             :recipe="recipe"
+            :section-id="section.id"
             :name="section.name"
             :condition="condition"
             :opened="openedStep"

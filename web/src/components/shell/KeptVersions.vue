@@ -1,15 +1,17 @@
 <script setup lang="ts">
 import { History, Trash2 } from 'lucide-vue-next';
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
-import { ref } from 'vue';
+import { ref, shallowRef } from 'vue';
 import { toast } from 'vue-sonner';
-import type { KeptVersionReply } from '@veldtwind/core/contract';
+import type { KeptVersionReply, ReplyOf } from '@veldtwind/core/contract';
 import { ApiError, call } from '@/api/client';
+import { when } from '@/lib/when';
 import { useProject } from '@/store/project';
 
 /** States of the project that are kept by name: to keep one, go back to one, or forget it. Going back is an edit, and can be undone. */
 const project = useProject();
 const versions = ref<KeptVersionReply[]>([]);
+const edits = shallowRef<ReplyOf<'history'>['edits']>([]);
 const name = ref('');
 const busy = ref(false);
 /** One after the other: what is asked while the list is read is done after it, and not lost. */
@@ -22,6 +24,7 @@ async function now(what: string, job?: () => Promise<void>): Promise<void> {
   try {
     await job?.();
     versions.value = (await call('listVersions', { params: { id: project.id } })).versions;
+    edits.value = (await call('history', { params: { id: project.id }, query: { most: 100 } })).edits;
   } catch (error) {
     toast.error(what, { description: error instanceof ApiError ? error.message : 'The server does not answer.' });
   } finally {
@@ -43,12 +46,18 @@ const forget = (v: KeptVersionReply) =>
   work(`“${v.name}” was not forgotten`, async () => {
     await call('forgetVersion', { params: { id: project.id!, kept: v.id } });
   });
-const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+const STATES = { done: '', undone: 'taken back', dropped: 'taken back' };
 </script>
 
 <template>
   <Popover class="relative">
-    <PopoverButton class="icon-btn" aria-label="Kept versions" title="Kept versions" data-test="versions" @click="load">
+    <PopoverButton
+      class="icon-btn"
+      aria-label="Kept versions and history"
+      title="Kept versions and history"
+      data-test="versions"
+      @click="load"
+    >
       <History :size="15" />
     </PopoverButton>
     <PopoverPanel class="menu absolute right-0 mt-2 w-80 text-[13px] whitespace-normal">
@@ -68,7 +77,7 @@ const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
         <p v-if="versions.length === 0" class="pt-2 text-soft">
           None yet. A version is the whole project under a name; you can go back to it at any time.
         </p>
-        <ul class="mt-1 max-h-80 overflow-y-auto">
+        <ul class="mt-1 max-h-56 overflow-y-auto">
           <li
             v-for="v in versions"
             :key="v.id"
@@ -77,7 +86,7 @@ const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
           >
             <span class="min-w-0 flex-1">
               <span class="block truncate font-medium">{{ v.name }}</span>
-              <span class="text-[12px] text-soft">{{ when.format(new Date(v.createdAt)) }}</span>
+              <span class="text-[12px] text-soft">{{ v.by ? `${v.by}, ` : '' }}{{ when(v.createdAt) }}</span>
             </span>
             <button class="link" :disabled="busy" data-test="restore-version" @click="back(v)">Go back to it</button>
             <button
@@ -91,6 +100,22 @@ const when = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 
             </button>
           </li>
         </ul>
+        <h2 class="mt-2 border-t border-rule pt-2 text-[15px] font-semibold">History</h2>
+        <p v-if="edits.length === 0" class="text-soft">No edit yet.</p>
+        <ol class="mt-1 max-h-56 overflow-y-auto" data-test="history">
+          <li
+            v-for="e in edits"
+            :key="e.id"
+            class="flex gap-2 border-t border-rule-light py-1 first:border-t-0"
+            :class="{ 'text-soft line-through': e.state !== 'done' }"
+            :title="STATES[e.state]"
+          >
+            <span class="min-w-0 flex-1 truncate">{{ e.label }}</span>
+            <span class="text-[12px] whitespace-nowrap text-soft"
+              >{{ e.by ? `${e.by}, ` : '' }}{{ when(e.createdAt) }}</span
+            >
+          </li>
+        </ol>
       </div>
     </PopoverPanel>
   </Popover>

@@ -3,6 +3,7 @@ import { useEventListener, useTitle } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { AREAS } from '@/areas';
+import { usePeople } from '@/store/people';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import CommandPalette from './CommandPalette.vue';
@@ -32,9 +33,25 @@ watch(
   () => workbench.activeId,
   (c) => c !== route.query.c && route.params.project && void router.replace({ query: { ...route.query, c } }),
 );
-onBeforeUnmount(() => project.close());
-
 const area = computed(() => AREAS.find((a) => a.id === route.name));
+// Where this page is, for others who are in the project; and after somebody whom it follows.
+const people = usePeople();
+const place = computed(() => {
+  const rest = route.fullPath.replace(/^\/p\/[^/]+\//, '').replace(/#.*$/, '');
+  const of = workbench.active ? `, candidate ${workbench.active.letter}` : '';
+  return { place: rest, label: `${area.value?.name ?? ''}${of}` };
+});
+watch([place, () => people.named, () => project.id], () => project.id && people.at(place.value), { immediate: true });
+watch(
+  () => people.each.find((p) => p.person === people.following)?.place,
+  (to) => to !== undefined && to !== place.value.place && void router.push(`/p/${project.id}/${to}`),
+);
+useEventListener('pagehide', () => people.leave());
+onBeforeUnmount(() => {
+  people.leave();
+  project.close();
+});
+
 useTitle(computed(() => [area.value?.name, project.name, 'Veldtwind'].filter(Boolean).join(' · ')));
 
 function cycle(step: number): void {
@@ -77,6 +94,12 @@ useEventListener('keydown', (e: KeyboardEvent) => {
           <p v-if="project.failure.hint" class="mt-2 text-soft">{{ project.failure.hint }}</p>
           <div class="mt-4 flex justify-center gap-2">
             <button class="btn btn-main" @click="project.open(String(route.params.project))">Try again</button>
+            <RouterLink
+              v-if="project.failure.signIn"
+              class="btn"
+              :to="{ path: '/sign-in', query: { to: route.fullPath } }"
+              >Sign in</RouterLink
+            >
             <RouterLink class="btn" to="/">All projects</RouterLink>
           </div>
         </div>

@@ -6,14 +6,18 @@ import { designPoint } from '@veldtwind/core/candidate';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import { reynoldsText } from '@/lib/reynolds-text';
 import { usePreferences } from '@/store/preferences';
+import { usePeople } from '@/store/people';
 import { useProject } from '@/store/project';
 import CandidateChips from './CandidateChips.vue';
+import CommentList from './CommentList.vue';
 import KeptVersions from './KeptVersions.vue';
+import PeopleMarks from './PeopleMarks.vue';
 import SaveState from './SaveState.vue';
 import { useWorkbench } from '@/store/workbench';
 
 defineEmits<{ palette: []; shortcuts: [] }>();
 const project = useProject();
+const people = usePeople();
 const preferences = usePreferences();
 const workbench = useWorkbench();
 const route = useRoute();
@@ -74,12 +78,12 @@ const title = computed(() => {
       <span v-if="design.CL !== null"
         ><span class="text-soft">CL</span>{{ ' ' }}<b class="font-semibold">{{ formatNumber(design.CL, 3) }}</b></span
       >
-      <span v-if="design.reynolds"
+      <span v-if="design.reynolds" :class="{ 'max-[1400px]:hidden': people.named }"
         ><span class="text-soft">Re</span>{{ ' '
         }}<b class="font-semibold">{{ reynoldsText(design.reynolds.mean, 2) }}</b></span
       >
     </RouterLink>
-    <span class="h-5 w-px bg-rule" />
+    <span class="-mx-1 h-5 w-px bg-rule" />
     <span v-if="project.id" class="flex items-center">
       <button
         class="icon-btn"
@@ -101,8 +105,10 @@ const title = computed(() => {
       >
         <Redo2 :size="15" />
       </button>
+      <PeopleMarks v-if="people.named" class="mx-1" />
+      <CommentList />
+      <KeptVersions />
     </span>
-    <KeptVersions v-if="project.id" />
     <SaveState v-if="project.id" />
     <button
       class="icon-btn"

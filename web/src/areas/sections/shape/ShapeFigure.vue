@@ -7,11 +7,21 @@ import type { ChartSeries } from '@/lib/chart-model';
 import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LOWER, UPPER } from '@/lib/series-style';
 import type { SectionView } from '@veldtwind/core/shaping';
+import { initials, usePeople } from '@/store/people';
 import type { RecipeState, ShapeChange } from './recipe';
 
 /** The section before and after its recipe, with handles where something can be dragged; below, what that does to shape and pressure. */
-const props = defineProps<{ recipe: RecipeState; name: string; condition: string; opened: number | null }>();
+const props = defineProps<{
+  recipe: RecipeState;
+  sectionId: string;
+  name: string;
+  condition: string;
+  opened: number | null;
+}>();
 const svg = ref<SVGSVGElement | null>(null);
+// Two people who shape one section see each other's hand.
+const people = usePeople();
+const drawn = computed(() => `section:${props.sectionId}`);
 const cursor = ref<number | null>(null);
 const after = computed(() => props.recipe.shaped.value?.view ?? null);
 const before = computed(() => props.recipe.before.value);
@@ -103,10 +113,12 @@ function drag(e: PointerEvent): void {
   const at = frame.value.at(e.clientX - r.left, e.clientY - r.top);
   held.last = held.handle.move(at.x, at.y);
   props.recipe.preview(held.last);
+  people.drag({ of: drawn.value, x: at.x, y: at.y });
 }
 function drop(): void {
   if (held?.last) void props.recipe.commit(held.handle.end, held.last);
   held = null;
+  people.drag(null);
 }
 function nudge(e: KeyboardEvent, handle: Handle): void {
   const step = e.shiftKey ? 0.005 : 0.0005;
@@ -227,6 +239,26 @@ const facts = computed(() => after.value?.facts);
           @pointerdown.prevent="(e) => grab(e, h)"
           @keydown="(e) => nudge(e, h)"
         />
+        <g v-for="p in people.handlesOn(drawn)" :key="p.tab" class="pointer-events-none" data-test="their-handle">
+          <circle
+            :cx="frame.x(p.handle!.x)"
+            :cy="frame.y(p.handle!.y)"
+            r="9"
+            style="fill: var(--sky); stroke: var(--paper)"
+            stroke-width="1.5"
+          />
+          <text
+            :x="frame.x(p.handle!.x)"
+            :y="frame.y(p.handle!.y) + 3"
+            text-anchor="middle"
+            font-size="9"
+            font-weight="600"
+            style="fill: var(--paper)"
+          >
+            {{ initials(p.name) }}
+            <title>{{ p.name }}</title>
+          </text>
+        </g>
       </svg>
       <p v-if="facts" class="absolute top-1 left-1 text-[12.5px] text-soft" data-test="shape-facts">
         <b class="font-semibold text-ink">{{ formatNumber(100 * facts.thickness.max, 2) }} %</b> thick at
