@@ -39,9 +39,10 @@ import { fuzzReaders } from './fuzz';
 import { plotTimes } from './plot';
 import { printSkins } from './skins';
 import { LOW_REYNOLDS, LOW_SECTIONS, printReach } from './reach';
+import { breakThings } from '@veldtwind/browser-tests/faults/rig';
 import { soak } from '@veldtwind/browser-tests/soak';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --reach --skins]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --faults --reach --skins]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -96,6 +97,31 @@ if (process.argv.includes('--soak')) {
   );
   for (const e of s.errors.slice(0, 20)) console.log(`  ${e}`);
   process.exit(0);
+}
+if (process.argv.includes('--faults')) {
+  // Half an hour of two seeds, or as many seconds and the seeds that are given.
+  const [seconds = 1800, ...seeds] = process.argv.slice(process.argv.indexOf('--faults') + 1).map(Number);
+  let wrong = 0;
+  for (const seed of seeds.length > 0 ? seeds : [1, 2]) {
+    const r = await breakThings(seconds, seed);
+    const { lost, stuck, failures, ...done } = r.testers;
+    const { wrongSaved, lost: pageLost, stuck: pageStuck, ...typed } = r.page;
+    const told = [...lost, ...stuck, ...failures, ...wrongSaved, ...pageLost, ...pageStuck, ...r.runs.stuck];
+    wrong += told.length;
+    const counts = (of: object) =>
+      Object.entries(of)
+        .map(([k, n]) => `${k} ${n}`)
+        .join(', ');
+    console.log(`seed ${seed}, ${r.seconds.toFixed(0)} s; broken: ${counts(r.faults)}`);
+    console.log(
+      `  testers: ${counts(done)}; page: ${counts(typed)}; runs: ${r.runs.finished} of ${r.runs.begun} finished`,
+    );
+    console.log(
+      `  lost ${lost.length + pageLost.length}, stuck ${stuck.length + pageStuck.length + r.runs.stuck.length}, wrong “Saved” ${wrongSaved.length}, failures inside ${failures.length}`,
+    );
+    for (const t of [...told, ...r.leftOut.map((l) => `left out: ${l}`)].slice(0, 30)) console.log(`  ${t}`);
+  }
+  process.exit(wrong > 0 ? 1 : 0);
 }
 if (process.argv.includes('--reach')) {
   printReach(
