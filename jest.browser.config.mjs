@@ -9,5 +9,5 @@ export default {
     ],
   },
   testTimeout: 90000,
-  maxWorkers: 1,
+  maxWorkers: 2,
 };

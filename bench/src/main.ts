@@ -36,13 +36,14 @@ import { libraryTimes } from './library';
 import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
 import { pageTimes } from './page';
 import { fuzzReaders } from './fuzz';
+import { bytesOfProject, load } from './load';
 import { plotTimes } from './plot';
 import { printSkins } from './skins';
 import { LOW_REYNOLDS, LOW_SECTIONS, printReach } from './reach';
 import { breakThings } from '@veldtwind/browser-tests/faults/rig';
 import { soak } from '@veldtwind/browser-tests/soak';
 
-/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --faults --reach --skins]. Times vary with the machine; compare rows, and runs on one machine. */
+/** Medians of repeated runs, as a table: npm run bench [-- --page --plot --library --fuzz --soak --faults --load --reach --skins]. Times vary with the machine; compare rows, and runs on one machine. */
 interface Row {
   what: string;
   median: number;
@@ -96,6 +97,24 @@ if (process.argv.includes('--soak')) {
       )}), ${s.edits} edits\nserver ${change(s.serverFirst, s.serverLast)}, page ${change(s.pageFirst, s.pageLast)}, ${s.errors.length} errors`,
   );
   for (const e of s.errors.slice(0, 20)) console.log(`  ${e}`);
+  process.exit(0);
+}
+if (process.argv.includes('--load')) {
+  // Twenty people at human pace beside a run of polars, then as fast as they can; what a project weighs.
+  const seconds = Number(process.argv[process.argv.indexOf('--load') + 1]) || 120;
+  const told = (what: string, l: Awaited<ReturnType<typeof load>>) =>
+    console.log(
+      `${what}: ${l.people} people, ${l.projects} projects, ${l.seconds.toFixed(0)} s; ${l.edits} edits (${l.stale} met another’s, ${l.refused} refused), ${(l.edits / l.seconds).toFixed(1)} a second\n` +
+        `  edit: median ${l.edit.median.toFixed(1)} ms, 99th percentile ${l.edit.percentile99.toFixed(0)}, longest ${l.edit.longest.toFixed(0)}; reading what changed: ${l.read.median.toFixed(1)}, ${l.read.percentile99.toFixed(0)}, ${l.read.longest.toFixed(0)}\n` +
+        `  processor ${l.processor.toFixed(2)} cores, ${l.residentMB.toFixed(0)} MB, ${l.points} points of polars`,
+    );
+  told('at human pace beside a run', await load(seconds));
+  told('without the run', await load(seconds / 2, 20, 5, false));
+  told('without pauses', await load(Math.min(20, seconds / 4), 20, 5, false, 0));
+  const { empty, one, perEdit } = await bytesOfProject(2000);
+  console.log(
+    `database: empty ${(empty / 1e3).toFixed(0)} kB, with one project like the demo ${(one / 1e3).toFixed(0)} kB, ${perEdit.toFixed(0)} bytes an edit of the brief`,
+  );
   process.exit(0);
 }
 if (process.argv.includes('--faults')) {

@@ -21,7 +21,7 @@ export interface Broken {
 
 /** Room of the disk that is made full, MB. */
 const DISK = 96;
-const wait = (ms: number) => new Promise((go) => setTimeout(go, ms));
+const wait = (ms: number) => new Promise<void>((go) => setTimeout(go, ms));
 const CLOCK = resolve('browser-tests/src/faults/clock.mjs');
 
 /** A small disk of the test's own, where this machine allows one. */

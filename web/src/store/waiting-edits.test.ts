@@ -36,6 +36,25 @@ describe('edits that wait for the server', () => {
     await p.forget({ editId: 'e1' });
     expect((await p.all()).map((e) => e.editId)).toEqual(['e2']);
   });
+  it('of the first landed versions, all in one list and without what they were made on, come back and are kept one by one', async () => {
+    const s = storage();
+    const old = [
+      { editId: 'a', label: 'Speed', changes: [{ part: 'brief', value: brief(31) }] },
+      { editId: 'b', label: 'Mass', changes: [{ part: 'brief', value: brief(31, 12) }] },
+    ];
+    s.setItem('veldtwind-pending-p', JSON.stringify(old));
+    const p = new WaitingEdits('p', s);
+    const read = await p.all();
+    expect(read.map((e) => [e.editId, e.label, e.changes])).toEqual(old.map((e) => [e.editId, e.label, e.changes]));
+    expect(s.getItem('veldtwind-pending-p')).toBeNull();
+    expect((await new WaitingEdits('p', s).all()).map((e) => e.editId)).toEqual(['a', 'b']);
+    // What was there when it was made is not known: somebody is asked, and nothing is overwritten.
+    expect(rebase(read[0], new Map([['brief', brief(20)]])).collisions).toEqual([{ part: 'brief', fields: [] }]);
+    for (const damaged of ['{', '7', '[{"editId":1}]', '[null]']) {
+      s.setItem('veldtwind-pending-q', damaged);
+      expect(await new WaitingEdits('q', s).all()).toEqual([]);
+    }
+  });
   it('of two tabs do not overwrite each other', async () => {
     const s = storage();
     await new WaitingEdits('p', s).keep({ ...edit(30, 1, 'a'), tab: 'one' });

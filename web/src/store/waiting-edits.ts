@@ -1,5 +1,6 @@
 import { del, get, keys, set } from 'idb-keyval';
-import { mergeValues, type PartChange, type PartValue } from '@veldtwind/core/project';
+import { mergeValues, parsePart, readStored, type PartChange, type PartValue } from '@veldtwind/core/project';
+import { newId } from '@/lib/ids';
 import { smallStorage } from '@/lib/browser-storage';
 
 /** Why an edit was not taken. */
@@ -43,6 +44,8 @@ const inBrowser: LargeStorage = {
 const ELSEWHERE = '"elsewhere"';
 
 const prefix = (project: string) => `veldtwind-edit-${project}-`;
+/** Where the first landed versions kept all of a project's edits together. */
+const togetherAt = (project: string) => `veldtwind-pending-${project}`;
 
 const isEdit = (e: unknown): e is WaitingEdit => {
   const edit = e as Partial<WaitingEdit> | null;
@@ -125,13 +128,54 @@ export class WaitingEdits {
       try {
         const text = this.storage?.getItem(key) ?? ELSEWHERE;
         const edit: unknown = text === ELSEWHERE ? await this.large.get(key) : JSON.parse(text);
-        if (isEdit(edit)) found.push(edit);
+        if (isEdit(edit)) found.push(asOfNow(edit));
       } catch {
         // Not an edit of ours.
       }
     }
+    found.push(...(await this.together()));
     return found.sort((a, b) => a.at - b.at);
   }
+
+  /** Edits as the first landed versions kept them: in one list, without the state that they were made on. They are kept one by one from now on. */
+  private async together(): Promise<WaitingEdit[]> {
+    const key = togetherAt(this.project);
+    try {
+      const text = this.storage?.getItem(key) ?? null;
+      if (text === null) return [];
+      const list: unknown = text === ELSEWHERE ? await this.large.get(key) : JSON.parse(text);
+      const edits = (Array.isArray(list) ? list : []).flatMap((e: Partial<WaitingEdit> | null, i) => {
+        if (typeof e?.editId !== 'string' || !Array.isArray(e.changes)) return [];
+        const { editId, changes, label = 'Edit' } = e;
+        return [asOfNow({ editId, changes, label, tab: newId(), at: i, base: 0, before: {} })];
+      });
+      const kept = await Promise.all(edits.map((e) => this.keep(e)));
+      if (kept.every(Boolean)) {
+        this.storage?.removeItem(key);
+        if (text === ELSEWHERE) await this.large.remove(key).catch(() => undefined);
+      }
+      return edits;
+    } catch {
+      // Not a list of ours.
+      return [];
+    }
+  }
+}
+
+/** An edit with its values as this version has them: an older program may have kept it. What cannot be brought up the server will refuse, and say why. */
+function asOfNow(edit: WaitingEdit): WaitingEdit {
+  const brought = (part: string, value: PartChange['value']): PartChange['value'] => {
+    // What belongs to another part may be given with it: the server takes such a whole apart.
+    if (value === null || part.startsWith('candidate:')) return value;
+    try {
+      parsePart(part, value);
+      return value;
+    } catch {
+      const read = readStored(part, 1, value);
+      return read.ok ? read.value : value;
+    }
+  };
+  return { ...edit, changes: edit.changes.map(({ part, value }) => ({ part, value: brought(part, value) })) };
 }
 
 /** What became of an edit on the parts as they are now. */
