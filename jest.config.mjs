@@ -41,7 +41,15 @@ const project = (displayName, extra = {}) => ({
   ...extra,
 });
 export default {
-  projects: [project('core'), project('server'), project('runs'), project('exchange'), project('web'), project('cli')],
+  projects: [
+    project('core'),
+    project('store'),
+    project('server'),
+    project('runs'),
+    project('exchange'),
+    project('web'),
+    project('cli'),
+  ],
   globalSetup: '<rootDir>/scripts/before-tests.mjs',
   testTimeout: 60000,
   // By itself it would leave one of two cores idle.

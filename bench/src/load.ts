@@ -1,5 +1,4 @@
-import { statSync } from 'node:fs';
-import { readFileSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { TestServer } from '@veldtwind/browser-tests/harness';
 
@@ -195,15 +194,13 @@ export async function bytesOfProject(edits: number): Promise<{ empty: number; on
     const empty = await restart();
     const id = await server.demo();
     const one = await restart();
-    let { version, document } = await server.call<{ version: number; document: { brief: object } }>(
-      'GET',
-      `/projects/${id}`,
-    );
+    const opened = await server.call<{ version: number; document: { brief: object } }>('GET', `/projects/${id}`);
+    let { version } = opened;
     for (let k = 0; k < edits; k++)
       ({ version } = await server.call<{ version: number }>('POST', `/projects/${id}/edits`, {
         baseVersion: version,
         label: 'Speed',
-        changes: [{ part: 'brief', value: { ...document.brief, speed: 20 + 0.01 * k } }],
+        changes: [{ part: 'brief', value: { ...opened.document.brief, speed: 20 + 0.01 * k } }],
       }));
     return { empty, one, perEdit: ((await restart()) - one) / edits };
   } finally {

@@ -4,6 +4,27 @@ import { splitCandidates } from './split-candidates';
 /** One step: SQL, or work on the rows that SQL cannot do. */
 export type Migration = string | ((db: Database) => void);
 
+/** Counts of the points of curves. For some hours of a day the step before it stood without them. */
+const CURVE_COUNTS = `
+  -- How many points a curve has is asked far more often than points come in.
+  ALTER TABLE curve ADD COLUMN points INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE curve ADD COLUMN solved INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE curve ADD COLUMN doubtful INTEGER NOT NULL DEFAULT 0;
+  ALTER TABLE curve ADD COLUMN unsolved INTEGER NOT NULL DEFAULT 0;
+  UPDATE curve SET facts_json = NULL,
+    (points, solved, doubtful, unsolved) = (
+      SELECT count(*), coalesce(sum(status = 'solved'), 0), coalesce(sum(status = 'doubtful'), 0), coalesce(sum(status = 'unsolved'), 0)
+      FROM curve_point WHERE curve = curve.id);
+  CREATE TRIGGER curve_point_in AFTER INSERT ON curve_point BEGIN
+    UPDATE curve SET facts_json = NULL, points = points + 1, solved = solved + (new.status = 'solved'),
+      doubtful = doubtful + (new.status = 'doubtful'), unsolved = unsolved + (new.status = 'unsolved') WHERE id = new.curve;
+  END;
+  CREATE TRIGGER curve_point_out AFTER DELETE ON curve_point BEGIN
+    UPDATE curve SET facts_json = NULL, points = points - 1, solved = solved - (old.status = 'solved'),
+      doubtful = doubtful - (old.status = 'doubtful'), unsolved = unsolved - (old.status = 'unsolved') WHERE id = old.curve;
+  END;
+`;
+
 /** The schema, one step after another; a step that has been released is never changed. */
 export const migrations: readonly Migration[] = [
   `
@@ -162,24 +183,7 @@ export const migrations: readonly Migration[] = [
   // Curves that come from a file may have been solved by another version of the method.
   `
   ALTER TABLE curve ADD COLUMN version INTEGER NOT NULL DEFAULT 1;
-  -- How many points a curve has is asked far more often than points come in.
-  ALTER TABLE curve ADD COLUMN points INTEGER NOT NULL DEFAULT 0;
-  ALTER TABLE curve ADD COLUMN solved INTEGER NOT NULL DEFAULT 0;
-  ALTER TABLE curve ADD COLUMN doubtful INTEGER NOT NULL DEFAULT 0;
-  ALTER TABLE curve ADD COLUMN unsolved INTEGER NOT NULL DEFAULT 0;
-  UPDATE curve SET facts_json = NULL,
-    (points, solved, doubtful, unsolved) = (
-      SELECT count(*), coalesce(sum(status = 'solved'), 0), coalesce(sum(status = 'doubtful'), 0), coalesce(sum(status = 'unsolved'), 0)
-      FROM curve_point WHERE curve = curve.id);
-  CREATE TRIGGER curve_point_in AFTER INSERT ON curve_point BEGIN
-    UPDATE curve SET facts_json = NULL, points = points + 1, solved = solved + (new.status = 'solved'),
-      doubtful = doubtful + (new.status = 'doubtful'), unsolved = unsolved + (new.status = 'unsolved') WHERE id = new.curve;
-  END;
-  CREATE TRIGGER curve_point_out AFTER DELETE ON curve_point BEGIN
-    UPDATE curve SET facts_json = NULL, points = points - 1, solved = solved - (old.status = 'solved'),
-      doubtful = doubtful - (old.status = 'doubtful'), unsolved = unsolved - (old.status = 'unsolved') WHERE id = old.curve;
-  END;
-  `,
+${CURVE_COUNTS}`,
   // States of a project that are kept by name: the whole document, packed.
   `
   CREATE TABLE kept_version (
@@ -297,4 +301,9 @@ export const migrations: readonly Migration[] = [
   ALTER TABLE kept_version ADD COLUMN by_name TEXT;
   ALTER TABLE run ADD COLUMN by_name TEXT;
   `,
+  // Databases of the hours in which the counts of curves were not there yet.
+  (db) => {
+    const columns = db.prepare("SELECT name FROM pragma_table_info('curve')").pluck().all();
+    if (!columns.includes('points')) db.exec(CURVE_COUNTS);
+  },
 ];

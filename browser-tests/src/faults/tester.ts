@@ -1,4 +1,4 @@
-import { seeded } from '@veldtwind/core/formats';
+import { seeded } from './random';
 import {
   applyChanges,
   partsOfDocument,
@@ -61,6 +61,8 @@ export class Tester {
   private future: ProjectDocument[] = [];
   private readonly kept = new Map<string, { id: string; document: ProjectDocument }>();
   private count = 0;
+  /** Why there was no answer last. */ private last = '';
+  /** Set when it can do no more: what it asked for got no answer. */ private ended = false;
 
   /** @param base address of the server, which stays. @param name told with what is wrong. */
   constructor(
@@ -90,10 +92,12 @@ export class Tester {
       });
       const reply = { status: res.status, body: (res.status === 204 ? {} : await res.json()) as Reply['body'] };
       if (res.status === 500) this.wrong('failures', `${method} ${path}: ${JSON.stringify(reply.body)}`);
-      return res.status >= 500 || res.status === 429 ? null : reply;
-    } catch {
-      return null;
+      if (res.status < 500 && res.status !== 429) return reply;
+      this.last = `${res.status} ${reply.body.error?.message ?? ''}`;
+    } catch (error) {
+      this.last = String((error as Error).cause ?? error);
     }
+    return null;
   }
   /** Asks until an answer comes: of what may be asked again. */
   private async surely(method: string, path: string, body?: unknown): Promise<Reply> {
@@ -102,7 +106,8 @@ export class Tester {
       if (reply) return reply;
       this.tested.unanswered++;
       if (Date.now() - begun > PATIENCE) {
-        this.wrong('stuck', `${method} ${path} has no answer`);
+        this.wrong('stuck', `${method} ${path} has no answer: ${this.last}`);
+        this.ended = true;
         throw new Error(`no answer to ${method} ${path}`);
       }
       await wait(PAUSE);
@@ -121,6 +126,7 @@ export class Tester {
 
   /** One thing that a person may do. */
   async act(): Promise<void> {
+    if (this.ended) return;
     this.count++;
     const dice = this.random();
     if (dice < 0.68) await this.edit();
@@ -133,6 +139,7 @@ export class Tester {
 
   /** Holds the project against the model. */
   async check(): Promise<void> {
+    if (this.ended) return;
     const { version, document } = await this.state();
     if (version !== this.version) this.wrong('lost', `version ${version}, must be ${this.version}`);
     const [theirs, mine] = [partsOfDocument(document), partsOfDocument(readDocument(structuredClone(this.now)))];
