@@ -94,7 +94,7 @@ if (process.argv.includes('--soak')) {
       .map(([k, n]) => `${k} ${n}`)
       .join(
         ', ',
-      )}), ${s.edits} edits\nserver ${change(s.serverFirst, s.serverLast)}, page ${change(s.pageFirst, s.pageLast)}, ${s.errors.length} errors`,
+      )}), ${s.edits} edits, ${s.flights} flights; beside them ${s.beside.edits} edits of another project and ${s.beside.curves} polars\nserver ${change(s.serverFirst, s.serverLast)}, page ${change(s.pageFirst, s.pageLast)}, ${s.errors.length} errors`,
   );
   for (const e of s.errors.slice(0, 20)) console.log(`  ${e}`);
   process.exit(0);

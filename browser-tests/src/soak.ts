@@ -11,6 +11,9 @@ export interface Soaked {
   byKind: Record<string, number>;
   seconds: number;
   edits: number;
+  /** What was done beside the pages: edits of another project, points of polars solved; and flights in the page. */
+  beside: { edits: number; curves: number; points: number };
+  flights: number;
   serverFirst: number;
   serverLast: number;
   pageFirst: number;
@@ -99,13 +102,14 @@ const INSIDE = `
   const work = {
     speed: async () => { await click('area-brief'); await type('Speed', (20 + 10 * Math.random()).toFixed(1)); },
     incidence: async () => { await click('area-balance'); await type('Tail incidence', (-4 + 3 * Math.random()).toFixed(2)); },
-    area: () => click('area-' + pick(['sections', 'airframe', 'lift', 'drag', 'balance', 'motion'])),
+    area: () => click('area-' + pick(['sections', 'airframe', 'polars', 'lift', 'drag', 'balance', 'motion', 'control'])),
+    flight: async () => { await click('area-flights'); await type(pick(['Speed', 'Height']), (24 + 6 * Math.random()).toFixed(1)); await wait(2500); },
     undo: () => click('undo'),
     redo: () => click('redo'),
   };
   (async () => {
     const made = [];
-    for (let k = 0; k < 6; k++) {
+    for (let k = 0; k < 8; k++) {
       await click(pick(['keep-mine', 'keep-theirs']));
       const kind = pick(Object.keys(work));
       await work[kind]();
@@ -121,6 +125,51 @@ const INSIDE = `
 async function answer(page: Page): Promise<void> {
   for (const button of await page.driver.findElements(By.css(`[data-test=${pick(['keep-mine', 'keep-theirs'])}]`)))
     await button.click();
+}
+
+/** Edits of a project of its own, some a second, and runs of polars, as other people's work beside the pages. */
+async function beside(server: TestServer, over: () => boolean, perSecond: number) {
+  const done = { edits: 0, curves: 0, points: 0 };
+  const id = await server.demo();
+  let { version, document } = await server.call<{ version: number; document: { brief: object } }>(
+    'GET',
+    `/projects/${id}`,
+  );
+  await server.call('POST', `/projects/${id}/runs`, {
+    name: 'Three hundred curves',
+    many: true,
+    plan: {
+      sections: ['4415', '1410', '0009'].map((name) => ({
+        name,
+        source: { kind: 'designation', designation: name, trailingEdge: 'published' },
+      })),
+      reynolds: Array.from({ length: 100 }, (_, i) => 200_000 + 8000 * i),
+      alphas: [0, 2, 4, 6],
+      spread: { panels: 100, trailingEdge: 1, nose: 1 },
+    },
+  });
+  while (!over()) {
+    const brief = { ...document.brief, speed: Number((20 + 10 * random()).toFixed(3)) };
+    const changes = [{ part: 'brief', value: brief }];
+    const made = await server.call<{ version?: number }>('POST', `/projects/${id}/edits`, {
+      baseVersion: version,
+      label: 'Speed',
+      changes,
+    });
+    if (made.version !== undefined) {
+      version = made.version;
+      document = { ...document, brief };
+      done.edits++;
+    }
+    await new Promise((go) => setTimeout(go, 1000 / perSecond));
+  }
+  const { runs } = await server.call<{ runs: { tasks: number; open?: number; solved: number; doubtful: number }[] }>(
+    'GET',
+    `/projects/${id}/runs`,
+  );
+  done.points = runs.reduce((n, r) => n + r.solved + r.doubtful, 0);
+  done.curves = Math.floor(done.points / 4);
+  return done;
 }
 
 /** Resident memory of a process, MB. */
@@ -168,7 +217,11 @@ export async function soak(seconds: number, browsers = 3): Promise<Soaked> {
         samples.push({ at: elapsed(), server: residentOf(server.pid), page: heap });
       }
     };
-    await Promise.all([watched(pages[0]), ...pages.slice(1).map(work)]);
+    const [others] = await Promise.all([
+      beside(server, () => elapsed() > seconds, 7),
+      watched(pages[0]),
+      ...pages.slice(1).map(work),
+    ]);
     for (const { page } of pages) errors.push(...(await page.errors()).filter((e) => !/status of 4\d\d/.test(e)));
     errors.push(...server.complaints);
     const state = await server.call<{ version: number }>('GET', `/projects/${id}`);
@@ -180,6 +233,8 @@ export async function soak(seconds: number, browsers = 3): Promise<Soaked> {
       byKind,
       seconds: elapsed(),
       edits: state.version,
+      beside: others,
+      flights: byKind.flight ?? 0,
       serverFirst: least('server', WARM, WARM + third),
       serverLast: least('server', 1 - third, 2),
       pageFirst: least('page', WARM, WARM + third),

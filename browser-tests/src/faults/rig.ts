@@ -70,7 +70,14 @@ export async function breakThings(seconds: number, seed: number, testers = 3): P
   const network = async (offline: boolean) => {
     const chrome = browser.driver as unknown as { setNetworkConditions: (c: object) => Promise<void> };
     const conditions = { offline, latency: 0, download_throughput: -1, upload_throughput: -1 };
-    await chrome.setNetworkConditions(conditions).catch(() => undefined);
+    // A page that asks before it is left lets no command through.
+    for (let k = 0; k < 20; k++) {
+      try {
+        return await chrome.setNetworkConditions(conditions);
+      } catch {
+        await wait(250);
+      }
+    }
   };
   const inRedis = (...command: string[]) => {
     try {
@@ -137,10 +144,13 @@ export async function breakThings(seconds: number, seed: number, testers = 3): P
     for (let k = 0; !over(); k++) {
       await wait(800 + 2500 * random());
       const kind = k < kinds.length ? kinds[k] : kinds[Math.floor(random() * kinds.length)];
-      story.push(`${kind} at ${Math.round((Date.now() - begun) / 1000)} s`);
+      const at = Math.round((Date.now() - begun) / 1000);
+      story.push(`${kind} at ${at} s`);
       story = story.slice(-40);
       faults[kind] = (faults[kind] ?? 0) + 1;
       await FAULTS[kind](() => wait(400 + 2600 * random()));
+      const took = (Date.now() - begun) / 1000 - at;
+      if (took > 12) story.push(`mended only after ${took.toFixed(0)} s`);
     }
   };
   const running = async () => {

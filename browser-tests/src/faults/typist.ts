@@ -49,6 +49,15 @@ export class Typist {
       "return document.querySelector('[data-test=saving]')?.innerText ?? null",
     );
 
+  /** What the page shows in a field. */
+  private async shown(field: 'speed' | 'altitude'): Promise<number | null> {
+    try {
+      return Number(await this.page.value(field === 'speed' ? 'Speed' : 'Altitude'));
+    } catch {
+      return null;
+    }
+  }
+
   /** Opens the page, also while the server is being broken. */
   async open(): Promise<void> {
     for (const begun = Date.now(); Date.now() - begun < PATIENCE; await wait(300)) {
@@ -66,7 +75,10 @@ export class Typist {
           .catch(() => undefined);
       }
     }
-    this.typed.stuck.push(`the page does not open (${this.story()})`);
+    const shows = await this.page.driver
+      .executeScript<string>('return document.body.innerText.slice(0, 120)')
+      .catch(String);
+    this.typed.stuck.push(`the page does not open: ${shows} (${this.story()})`);
   }
 
   async act(): Promise<void> {
@@ -89,6 +101,8 @@ export class Typist {
     } catch {
       return;
     }
+    // Keys that a page which is just being loaded did not take were never typed.
+    if ((await this.shown(field)) !== value) return;
     this.last = { field, value };
     this.typed.typed++;
   }
@@ -97,6 +111,14 @@ export class Typist {
   private async look(): Promise<void> {
     if ((await this.words().catch(() => null)) !== 'Saved' || !this.last) return;
     const { field, value } = this.last;
+    // Only the page's own number must be the server's: another may have been typed over it.
+    if ((await this.shown(field)) !== value) {
+      const has = (await this.server())[field];
+      if (Math.abs(has - value) > 1e-9)
+        this.typed.lost.push(`${field} ${value}: page and server have another (${this.story()})`);
+      this.last = null;
+      return;
+    }
     const has = (await this.server())[field];
     if (Math.abs(has - value) > 1e-9)
       this.typed.wrongSaved.push(`${field} ${value}: the server has ${has} (${this.story()})`);
@@ -113,6 +135,7 @@ export class Typist {
 
   /** Waits until all is saved, with nothing broken any more. */
   async end(): Promise<void> {
+    if ((await this.words().catch(() => null)) === null) await this.open();
     for (const begun = Date.now(); (await this.words().catch(() => null)) !== 'Saved'; await wait(200)) {
       if (Date.now() - begun < PATIENCE) continue;
       this.typed.stuck.push(`the page says ${await this.words().catch(() => null)} at the end`);
