@@ -17,6 +17,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   airframe: async () => (await import('./commands/airframe')).airframeCommand,
   drag: async () => (await import('./commands/drag')).dragCommand,
   balance: async () => (await import('./commands/balance')).balanceCommand,
+  model: async () => (await import('./commands/model')).modelCommand,
   motion: async () => (await import('./commands/motion')).motionCommand,
   control: async () => (await import('./commands/control')).controlCommand,
   fly: async () => (await import('./commands/fly')).flyCommand,

@@ -12,6 +12,7 @@ import {
   DEFAULT_PANELS,
   ellipticLoad,
   keptMeanLine,
+  latticeMach,
   type AirframeLoads,
   type LatticeSpread,
   type LiftResult,
@@ -117,7 +118,8 @@ export function liftCommand(): Command {
         alphas: alphas.map((a) => a * RAD),
         about: about ? { x: about[0], y: about[1], z: about[2] } : massProperties(candidate.massItems)?.centre,
         reference: candidate.reference ?? undefined,
-        mach: o.mach === undefined ? (flow?.mach ?? 0) : one(o.mach, 'mach'),
+        // As everywhere: the number that the lattice of a speed is made for.
+        mach: o.mach === undefined ? latticeMach(flow?.mach ?? 0) : one(o.mach, 'mach'),
         beta: one(o.beta, 'beta') * RAD,
         spread,
         wake: o.wake,

@@ -27,7 +27,7 @@ const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`;
 const projects = (count: number) => `${count} project${count === 1 ? '' : 's'}`;
 
 /** Opens the database for work on its projects. @throws InvalidInput `file` where there is none. */
-function open(options: Options): Db {
+export function openStore(options: { database?: string }): Db {
   const file = databaseOf(options.database);
   if (!existsSync(file))
     throw new InvalidInput('file', `There is no database ${file}.`, 'Give its path with --database.');
@@ -65,7 +65,7 @@ export function restoreCommand(): Command {
 }
 
 /** The project that is meant: by its id, or by a name that only one has. @throws InvalidInput. */
-function find(db: Db, given: string): { id: string; name: string } {
+export function findProject(db: Db, given: string): { id: string; name: string } {
   const all = new ProjectStore(db).list();
   const found = all.filter((p) => p.id === given || p.name === given);
   if (found.length === 1) return found[0];
@@ -84,7 +84,7 @@ export function projectCommand(): Command {
     .option(...DATABASE)
     .option('--json', 'print JSON')
     .action((o: Options) => {
-      const db = open(o);
+      const db = openStore(o);
       const rows = new ProjectStore(db).list();
       db.close();
       if (o.json) return printJson({ projects: rows });
@@ -105,9 +105,9 @@ export function projectCommand(): Command {
     .option(...DATABASE)
     .option('--json', 'print JSON')
     .action(async (given: string, o: Options) => {
-      const db = open(o);
+      const db = openStore(o);
       try {
-        const { id, name } = find(db, given);
+        const { id, name } = findProject(db, given);
         const path = resolve(o.out ?? projectFileName(name));
         const part = `${path}.part`;
         try {

@@ -16,5 +16,6 @@ export * from './lateral';
 export * from './travels';
 export * from './flown-modes';
 export * from './methods';
+export * from './model';
 export * from './critical-mach';
 export * from './roll-damping';

@@ -1,5 +1,6 @@
 export * from './candidate';
 export * from './lift';
+export * from './model';
 export * from './polar';
 export * from './quantity';
 export * from './section';

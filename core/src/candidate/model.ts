@@ -1,0 +1,203 @@
+import type { SectionLookup } from '../airframe';
+import { flowState, GRAVITY } from '../atmosphere';
+import { trimsOf } from '../balance';
+import { heaviestMass, pointSlopes, steadySweep, withStreamEffects, type SteadyResult } from '../flight';
+import { analyseThick, type SectionPolars } from '../lift';
+import { FailedComputation } from '../numerics';
+import type { CandidatePart } from '../project';
+import type { MeanLine } from '../section';
+import { anglesOf, evaluateCandidate, type Evaluation } from './evaluate';
+import { airframeMotion, loadedMass, type AirframeMotion } from './motion';
+import { withPlacedMass } from './placed-mass';
+
+const RAD = Math.PI / 180;
+/** Step over which the slopes of the skins are taken, rad. */
+const STEP = 1 * RAD;
+
+/** How the numbers of an aircraft are made: each stands on the one before, with more in it. */
+export const MODEL_METHODS = ['lattice', 'polars', 'panels'] as const;
+export type ModelMethod = (typeof MODEL_METHODS)[number];
+
+/** A number of the model, or why there is none. SI; angles in rad. */
+export type Modelled = { value: number } | { missing: string };
+
+/** The headline numbers of an aircraft in level flight by one method. */
+export interface AircraftModel {
+  method: ModelMethod;
+  /** m/s, m */ speed: number;
+  altitude: number;
+  /** Of the trim of level flight; null by panels, which have no derivatives of motion. */ motion: AirframeMotion | null;
+  staticMargin: Modelled;
+  /** x, m */ neutralPoint: Modelled;
+  /** Without a moment, controls as they stand. */ trimAngle: Modelled;
+  /** dCm/dα in the trim of level flight, per rad. */ pitchSlope: Modelled;
+  /** Angle of attack in level flight, in trim where a control trims. */ levelAngle: Modelled;
+  /** dCL/dα at α = 0, per rad. */ liftSlope: Modelled;
+  /** Of the lift in level flight: CL² over π, aspect ratio and induced drag. */ spanEfficiency: Modelled;
+  /** That the greatest lift carries at the speed, kg. */ heaviestMass: Modelled;
+  /** In the trim of level flight. */ dragCoefficient: Modelled;
+}
+
+const given = (value: number | null | undefined, why: string): Modelled =>
+  value !== null && value !== undefined && Number.isFinite(value) ? { value } : { missing: why };
+const OUTSIDE = 'The pitching moment has no zero within the angles of the sweep.';
+
+/**
+ * The numbers of a candidate by one method, all of the same flight: those of Balance, Motion and Lift.
+ * @param options speed, m/s, and altitude, m; polars of the sections, for the method `polars`.
+ * @throws InvalidInput for masses or a shape that cannot be; FailedComputation `no-trim`, `polar-missing`.
+ */
+export function modelOf(
+  given_: CandidatePart,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  options: { speed: number; altitude: number; method: ModelMethod; polars: SectionPolars[] | null; loading?: string },
+): AircraftModel {
+  const { speed, altitude, method, loading } = options;
+  const candidate = withPlacedMass(given_, lookup);
+  const mass = loadedMass(candidate, loading);
+  const polars = method === 'polars' ? options.polars : null;
+  if (method === 'polars' && !polars)
+    throw new FailedComputation('polar-missing', 'The polars of the sections are not there.', 'Compute them first.');
+  const brief = { speed, altitude, mass: mass.mass };
+  const evaluation = evaluateCandidate(brief, candidate, lookup, lineOf);
+  const [problem] = evaluation.problems;
+  if (!evaluation.lift || !evaluation.balance)
+    throw new FailedComputation(problem?.code ?? 'model', problem?.message ?? 'It has no lift.', problem?.hint ?? '');
+  const motion = airframeMotion(candidate, lookup, lineOf, { speed, altitude, polars, ...(loading && { loading }) });
+  if (method === 'panels') return byPanels(candidate, lookup, lineOf, evaluation, motion, { speed, altitude });
+  const sweep = polars ? sweepOf(candidate, lookup, lineOf, mass, { speed, altitude, polars }) : null;
+  const slopes = sweep && pointSlopes(sweep.points, mass.centre.x, evaluation.lift.reference.chord);
+  const solved = sweep?.points.filter((p) => p.status !== 'unsolved') ?? [];
+  const trims = sweep
+    ? trimsOf({ ...evaluation.lift, points: solved }, mass.mass, motion.flow.density)
+    : evaluation.balance.trims;
+  const { CL, CDi } = inTrim(motion, evaluation);
+  const { reference } = motion;
+  return {
+    method,
+    speed,
+    altitude,
+    motion,
+    staticMargin: { value: motion.staticMargin },
+    neutralPoint: { value: motion.neutralPoint },
+    trimAngle: given(trims[0]?.alpha, OUTSIDE),
+    pitchSlope: { value: motion.derivatives.Cm_alpha },
+    levelAngle: { value: motion.trim.alpha },
+    liftSlope: given(
+      slopes ? slopes.liftSlope : sweep ? null : evaluation.lift.liftSlope,
+      'The sweep has no two solved points.',
+    ),
+    spanEfficiency: given(
+      CDi > 0 ? (CL * CL) / (Math.PI * ((reference.span * reference.span) / reference.area) * CDi) : null,
+      'It has no induced drag.',
+    ),
+    heaviestMass: sweep
+      ? given(
+          sweep.CLmax === null ? null : heaviestMass(sweep.CLmax, reference.area, motion.flow.dynamicPressure, GRAVITY),
+          'The greatest lift lies outside the sweep.',
+        )
+      : { missing: 'Without viscosity there is no greatest lift: use section polars.' },
+    dragCoefficient: { value: motion.trim.CD },
+  };
+}
+
+/** Lift and induced drag in the trim of level flight, between the points of the lattice's sweep, at the lift that is flown. */
+function inTrim(motion: AirframeMotion, { lift }: Evaluation): { CL: number; CDi: number } {
+  const points = lift!.points;
+  const { CL } = motion.trim;
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1], points[i]];
+    if ((a.CL - CL) * (b.CL - CL) > 0 || a.CL === b.CL) continue;
+    // CDi goes with the square of the lift: between two points its square root is straight enough to four digits.
+    const t = (CL - a.CL) / (b.CL - a.CL);
+    const k = (p: (typeof points)[number]) => p.CDi / Math.max(1e-9, p.CL * p.CL);
+    return { CL, CDi: (k(a) + t * (k(b) - k(a))) * CL * CL };
+  }
+  return { CL, CDi: NaN };
+}
+
+/** The sweep with polars over the candidate's own angles. */
+function sweepOf(
+  candidate: CandidatePart,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  mass: { mass: number; centre: { x: number; y: number; z: number } },
+  { speed, altitude, polars }: { speed: number; altitude: number; polars: SectionPolars[] },
+): SteadyResult {
+  const { bodies, reference, drag, engine } = candidate;
+  const aircraft = {
+    surfaces: candidate.surfaces,
+    bodies,
+    reference,
+    drag,
+    about: mass.centre,
+    mass: mass.mass,
+    altitude,
+    polars,
+    engine,
+  };
+  const alphas = anglesOf(candidate.sweep).map((a) => a * RAD);
+  return steadySweep(aircraft, speed, { kind: 'alpha', alphas }, lookup, lineOf);
+}
+
+/** By the closed thick skins: slopes about the angle that the lattice flies level at. */
+function byPanels(
+  candidate: CandidatePart,
+  lookup: SectionLookup,
+  lineOf: (key: string) => MeanLine,
+  evaluation: Evaluation,
+  motion: AirframeMotion,
+  { speed, altitude }: { speed: number; altitude: number },
+): AircraftModel {
+  const flow = flowState(speed, altitude);
+  const { mass } = motion;
+  const sweep = anglesOf(candidate.sweep).map((a) => a * RAD);
+  const [least, greatest] = [Math.min(...sweep), Math.max(...sweep)];
+  const about = motion.trim.alpha;
+  const alphas = [...new Set([least, -STEP, 0, STEP, about - STEP, about, about + STEP, greatest])].sort(
+    (a, b) => a - b,
+  );
+  const thick = analyseThick(
+    {
+      surfaces: withStreamEffects({ ...candidate, speed, altitude, mass: mass.mass }, lookup, lineOf),
+      bodies: candidate.bodies,
+      ...(candidate.reference ? { reference: candidate.reference } : {}),
+      alphas,
+      mach: flow.mach,
+      about: mass.centre,
+    },
+    lookup,
+  );
+  const at = (alpha: number) => thick.points[alphas.findIndex((a) => Math.abs(a - alpha) < 1e-12)];
+  const slope = (key: 'CL' | 'Cm', alpha: number) => (at(alpha + STEP)[key] - at(alpha - STEP)[key]) / (2 * STEP);
+  const [CLa, Cma] = [slope('CL', about), slope('Cm', about)];
+  const margin = -Cma / CLa;
+  const { reference } = thick;
+  const trims = trimsOf(
+    { ...evaluation.lift!, points: thick.points.map((p) => ({ ...evaluation.lift!.points[0], ...p, strips: [] })) },
+    mass.mass,
+    flow.density,
+  );
+  const CLneeded = (mass.mass * GRAVITY) / (flow.dynamicPressure * reference.area);
+  const { CL, CDi } = at(about);
+  const NONE = 'The panels are without viscosity, and controls stand as they are.';
+  return {
+    method: 'panels',
+    speed,
+    altitude,
+    motion: null,
+    staticMargin: given(margin, 'The lift does not change with the angle.'),
+    neutralPoint: given(mass.centre.x + margin * reference.chord, 'The lift does not change with the angle.'),
+    trimAngle: given(trims[0]?.alpha, OUTSIDE),
+    pitchSlope: given(Cma, 'It is not finite.'),
+    levelAngle: given(about + (CLneeded - CL) / CLa, 'The lift does not change with the angle.'),
+    liftSlope: given(slope('CL', 0), 'It is not finite.'),
+    spanEfficiency: given(
+      (CL * CL) / (Math.PI * ((reference.span * reference.span) / reference.area) * CDi),
+      'It has no induced drag.',
+    ),
+    heaviestMass: { missing: NONE },
+    dragCoefficient: { missing: NONE },
+  };
+}
