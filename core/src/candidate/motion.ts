@@ -44,6 +44,7 @@ export type MovingCandidate = Pick<
 
 /** Mass, trim, derivatives and motion of an airframe in level flight. */
 export interface AirframeMotion extends Motion {
+  /** What its coefficients were made by: the lattice alone, or with section polars. */ method: 'lattice' | 'polars';
   mass: MassProperties;
   flow: FlowState;
   trim: TrimState & { thrust: number };
@@ -187,6 +188,7 @@ export function airframeMotion(
   const free = freeControl(source, trim, derivatives);
   return {
     ...motionOf(moving),
+    method: polars ? 'polars' : 'lattice',
     mass,
     flow,
     trim,
@@ -271,7 +273,7 @@ export function inputsOfMotion(
 
 /** Trim, derivatives and modes of a candidate in level flight. */
 export const motion = analysis({
-  version: 5,
+  version: 6,
   input: z.object({
     candidate: candidatePart.pick({
       surfaces: true,

@@ -12,7 +12,6 @@ import { usePreferences } from '@/store/preferences';
 const props = defineProps<{
   motion: AirframeMotion;
   candidate: CandidatePart;
-  withPolars: boolean;
   pairs: readonly MethodPair[];
 }>();
 const preferences = usePreferences();
@@ -68,7 +67,7 @@ function rowOf(p: MethodPair) {
       dimension="ratio"
     />
     <p class="pb-1 text-[12px] text-soft">
-      {{ withPolars ? 'With section polars' : 'Inviscid lattice' }}, at the trim, with bodies.
+      {{ motion.method === 'polars' ? 'With section polars' : 'Inviscid lattice' }}, at the trim, with bodies.
     </p>
     <DerivedRow label="Ixx" :value="motion.case.Ixx" dimension="plain" :digits="3" unit="kg m²" />
     <DerivedRow label="Iyy" :value="motion.case.Iyy" dimension="plain" :digits="3" unit="kg m²" />

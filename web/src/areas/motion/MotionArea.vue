@@ -272,7 +272,7 @@ const unit = computed(() => displayUnit('speed', preferences.units));
 const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
 const missing = computed(() => (active.value ? motion.missing(active.value.id) : []));
 const made = computed(() =>
-  active.value && motion.polarsThere(active.value.id)
+  own.value?.method === 'polars'
     ? 'lattice with the polars of the sections'
     : 'lattice without viscosity, drag from the build-up',
 );
@@ -465,12 +465,7 @@ const made = computed(() =>
           />
           <TrimRows :motion="own" :candidate="active" />
         </SheetGroup>
-        <BalanceGroups
-          :motion="own"
-          :candidate="active"
-          :with-polars="motion.polarsThere(active.id)"
-          :pairs="motion.pairs.value"
-        />
+        <BalanceGroups :motion="own" :candidate="active" :pairs="motion.pairs.value" />
         <SheetGroup title="Response">
           <LimitField
             :limit="SECONDS"
