@@ -6,7 +6,7 @@ import { madeWing } from '../lift/viscous/testing/made-polar';
 import { airframeCase, airframeDerivatives, freeResponse, motionOf, trimLevel, type Mode } from '../motion';
 import { engineSchema, type Engine } from '../propulsion';
 import { aeroTables, fly, scenarioSchema, type Flight } from '../simulation';
-import { flownVehicle, latticeSource, powered, thrustOf } from '.';
+import { flownVehicle, latticeSource, powered, seriesRoot, thrustOf } from '.';
 
 const flat = () => ({ ordinate: () => 0, slope: () => 0 });
 const surfaces: LiftingSurface[] = [
@@ -72,24 +72,6 @@ function flightWith(engine: Engine, disturbance: object, duration: number, recor
   return fly(scenario, flownVehicle(items, {}, tables, scenario));
 }
 
-/** The root of x'' = a x' + b x that a flight shows, by least squares over its own series; rad/s. */
-function fitted(t: number[], x: number[], skip: number): { re: number; im: number } {
-  const h = t[1] - t[0];
-  let [s11, s12, s22, r1, r2] = [0, 0, 0, 0, 0];
-  // x[k+1] = p x[k] + q x[k−1]: exact of any sampled oscillation.
-  for (let k = skip + 1; k + 1 < x.length; k++) {
-    s11 += x[k] * x[k];
-    s12 += x[k] * x[k - 1];
-    s22 += x[k - 1] * x[k - 1];
-    r1 += x[k + 1] * x[k];
-    r2 += x[k + 1] * x[k - 1];
-  }
-  const det = s11 * s22 - s12 * s12;
-  const [p, q] = [(r1 * s22 - r2 * s12) / det, (s11 * r2 - s12 * r1) / det];
-  const size = Math.sqrt(-q);
-  return { re: Math.log(size) / h, im: Math.acos(Math.max(-1, Math.min(1, p / (2 * size)))) / h };
-}
-
 // Above the centre and ahead of it, or behind, with a little tilt.
 const line = { position: { x: -0.5, y: 0, z: 0.15 }, pitchDeg: 2 };
 const ENGINES: [string, Engine][] = [
@@ -131,7 +113,8 @@ describe.each(ENGINES)('%s', (_, engine) => {
     const still = flightWith(engine, {}, 40, 0.1);
     const slow = flightWith(engine, { u: 0.02 }, 40, 0.1);
     const away = column(slow, 'V').map((v, i) => v - column(still, 'V')[i]);
-    const long = fitted(column(slow, 't'), away, 40);
+    const [t0, t1] = column(slow, 't');
+    const long = seriesRoot(away.slice(40), t1 - t0)!;
     expect(Math.abs(long.im / phugoid.im - 1)).toBeLessThan(0.02);
     // Of the damping ratio, which is small.
     expect(Math.abs(-long.re / Math.hypot(long.re, long.im) / phugoid.dampingRatio - 1)).toBeLessThan(0.02);
