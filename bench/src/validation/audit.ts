@@ -9,6 +9,7 @@ import {
   flownVehicle,
   latticeSource,
   powered,
+  seriesRoot,
   sectionLookup,
   thrustOf,
 } from '@veldtwind/core/candidate';
@@ -170,18 +171,7 @@ function thrust(): AuditRow[] {
     };
     const [still, moved] = [flown(0), flown(0.02)];
     const x = moved.map((v, i) => v - still[i]).slice(40);
-    // x[k+1] = p x[k] + q x[k−1] of any sampled oscillation, by least squares.
-    let [s11, s12, s22, r1, r2] = [0, 0, 0, 0, 0];
-    for (let k = 1; k + 1 < x.length; k++) {
-      s11 += x[k] ** 2;
-      s12 += x[k] * x[k - 1];
-      s22 += x[k - 1] ** 2;
-      r1 += x[k + 1] * x[k];
-      r2 += x[k + 1] * x[k - 1];
-    }
-    const det = s11 * s22 - s12 ** 2;
-    const [p, q] = [(r1 * s22 - r2 * s12) / det, (s11 * r2 - s12 * r1) / det];
-    const [re, im] = [Math.log(Math.sqrt(-q)) / 0.1, Math.acos(p / (2 * Math.sqrt(-q))) / 0.1];
+    const { re, im } = seriesRoot(x, 0.1)!;
     const name =
       engine.kind === 'motor' ? 'motor and propeller' : engine.kind === 'power' ? 'constant power' : 'constant thrust';
     const row = (what: string, independent: number, ours: number): AuditRow => ({
