@@ -27,7 +27,7 @@ afterAll(async () => {
 describe('served to a network over plain HTTP, with a token', () => {
   it('asks for the token, and lets in who brings it once', async () => {
     await page.open('/');
-    expect(await page.text('body')).toMatch(/access token/);
+    await page.until('asked', async () => /access token/.test(await page.text('body')));
     await page.open(`/?token=${TOKEN}`);
     await page.find('[data-test=new-demo]');
     expect(await page.driver.executeScript('return isSecureContext')).toBe(false);

@@ -103,11 +103,14 @@ export class ProjectStore {
            OR EXISTS (SELECT 1 FROM edit_change c WHERE c.edit_id = edit.id AND c.part IN (SELECT value FROM json_each(@parts))))`,
       ),
       lastDone: db.prepare(`${STEP} AND state = 'done' ORDER BY id DESC LIMIT 1`),
-      lastOwn: db.prepare(`${STEP} AND state = 'done' AND person IS ? ORDER BY id DESC LIMIT 1`),
+      // What came from a file, or from before people had names, is anybody's own.
+      lastOwn: db.prepare(`${STEP} AND state = 'done' AND (person IS ? OR person IS NULL) ORDER BY id DESC LIMIT 1`),
       firstUndone: db.prepare(`${STEP} AND state = 'undone' ORDER BY id LIMIT 1`),
-      firstOwnUndone: db.prepare(`${STEP} AND state = 'undone' AND person IS ? ORDER BY id LIMIT 1`),
+      firstOwnUndone: db.prepare(
+        `${STEP} AND state = 'undone' AND (person IS ? OR person IS NULL) ORDER BY id LIMIT 1`,
+      ),
       over: db.prepare(
-        `SELECT o.id, o.label, o.by_name AS byName, o.person FROM edit o WHERE o.project_id = @id AND o.id > @mine AND o.state = 'done' AND o.person IS NOT @person
+        `SELECT o.id, o.label, o.by_name AS byName, o.person FROM edit o WHERE o.project_id = @id AND o.id > @mine AND o.state = 'done' AND o.person IS NOT @person AND o.person IS NOT NULL
            AND EXISTS (SELECT 1 FROM edit_change c JOIN edit_change mine ON mine.part = c.part WHERE c.edit_id = o.id AND mine.edit_id = @mine)
          ORDER BY o.id DESC LIMIT 1`,
       ),

@@ -36,7 +36,7 @@ async function signIn(): Promise<void> {
 <template>
   <main class="mx-auto flex h-full max-w-md flex-col px-6 pt-24">
     <h1 class="text-3xl font-semibold">Veldtwind</h1>
-    <p class="mt-1 text-soft">This server asks who you are.</p>
+    <p class="mt-1 text-soft">This server asks who you are: sign in with an access token.</p>
     <form class="mt-6 flex gap-2" @submit.prevent="signIn">
       <input
         v-model="token"
