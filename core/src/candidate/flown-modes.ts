@@ -1,3 +1,4 @@
+import { GRAVITY } from '../atmosphere';
 import { keptMeanLine } from '../lift';
 import { longitudinalSystem, lateralSystem, rootsOf, type Mode } from '../motion';
 import { engineSchema, type Engine } from '../propulsion';
@@ -22,7 +23,8 @@ const CLEAR = 50;
 
 /**
  * The root of an oscillation that a flight shows: x[k+1] = p x[k] + q x[k−1] holds of any sampled damped oscillation, by least squares.
- * @param h step of the samples, s. @returns rad/s; null where nothing swings.
+ * @param x samples about the steady state. @param h their step, s. @returns growth and angular frequency, 1/s and rad/s; null where nothing swings.
+ * @source Prony's method: Hildebrand, Introduction to Numerical Analysis, 2nd ed., 1974, chapter 9.
  */
 export function seriesRoot(x: readonly number[], h: number): { re: number; im: number } | null {
   let [s11, s12, s22, r1, r2] = [0, 0, 0, 0, 0];
@@ -80,7 +82,7 @@ function thrustBeside(engine: Engine | undefined, motion: AirframeMotion): Engin
   if (engine && engine.kind !== 'none') return engine;
   return engineSchema.parse({
     kind: 'constant',
-    thrust: 3 * motion.mass.mass * 9.81,
+    thrust: 3 * motion.mass.mass * GRAVITY,
     position: motion.mass.centre,
     pitchDeg: -motion.trim.alpha * DEG,
   });

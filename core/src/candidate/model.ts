@@ -48,13 +48,13 @@ const OUTSIDE = 'The pitching moment has no zero within the angles of the sweep.
  * @throws InvalidInput for masses or a shape that cannot be; FailedComputation `no-trim`, `polar-missing`.
  */
 export function modelOf(
-  given_: CandidatePart,
+  part: CandidatePart,
   lookup: SectionLookup,
   lineOf: (key: string) => MeanLine,
   options: { speed: number; altitude: number; method: ModelMethod; polars: SectionPolars[] | null; loading?: string },
 ): AircraftModel {
   const { speed, altitude, method, loading } = options;
-  const candidate = withPlacedMass(given_, lookup);
+  const candidate = withPlacedMass(part, lookup);
   const mass = loadedMass(candidate, loading);
   const polars = method === 'polars' ? options.polars : null;
   if (method === 'polars' && !polars)

@@ -1,4 +1,5 @@
 export * from './openapi';
+export type { Route } from './route';
 export * from './routes';
 export * from './people';
 export * from './schemas';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { ROUTES, type Route } from './routes';
+import type { Route } from './route';
+import { ROUTES } from './routes';
 import { errorReply, staleReply } from './schemas';
 
 const schema = (s: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(s, { unrepresentable: 'any', io });

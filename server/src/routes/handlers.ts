@@ -47,6 +47,8 @@ const DEEPEST = 32;
 const tooDeep = (value: unknown, left = DEEPEST): boolean =>
   value !== null && typeof value === 'object' && (left === 0 || Object.values(value).some((v) => tooDeep(v, left - 1)));
 
+type Who = Pick<Asked<'createProject'>, 'res' | 'req'>;
+
 /** Who asks, as the history names them. */
 const byOf = (res: Asked<'edit'>['res']): By | null => {
   const person = personOf(res);
@@ -95,12 +97,16 @@ export function handlersOf(p: ApiParts): Handlers {
     return told(asked, applied);
   };
 
+  /** Writes down what somebody did with a whole project, where people have names. */
+  const noted = ({ req, res }: Who, action: string, project: string, detail?: string) => {
+    const person = personOf(res);
+    if (person) p.people.note(person, action, { project, detail, address: addressOf(req) });
+  };
   /** Whoever makes a project owns it. */
-  const owned = (asked: Pick<Asked<'createProject'>, 'res' | 'req'>, id: string, how: string) => {
+  const owned = (asked: Who, id: string, how: string) => {
     const person = personOf(asked.res);
-    if (!person) return;
-    if (!person.keeper) p.people.setRole(id, person.id, 'own');
-    p.people.note(person, how, { project: id, address: addressOf(asked.req) });
+    if (person && !person.keeper) p.people.setRole(id, person.id, 'own');
+    noted(asked, how, id);
   };
 
   return {
@@ -139,16 +145,17 @@ export function handlersOf(p: ApiParts): Handlers {
       events.send(row.id, 'renamed', { name: row.name });
       return row;
     },
-    removeProject: async ({ params, req, res }) => {
+    removeProject: async (asked) => {
+      const { params } = asked;
       const { name } = projects.row(params.id);
       for (const { id } of p.runs.runs(params.id)) await p.engine.remove(id);
       projects.remove(params.id);
-      p.people.note(personOf(res), 'project removed', { project: params.id, detail: name, address: addressOf(req) });
+      noted(asked, 'project removed', params.id, name);
       events.send(params.id, 'removed', {});
     },
-    exportProject: ({ params, req, res }) => {
-      if (personOf(res))
-        p.people.note(personOf(res), 'project exported', { project: params.id, address: addressOf(req) });
+    exportProject: (asked) => {
+      const { params } = asked;
+      noted(asked, 'project exported', params.id);
       return new Download(projectFileName(projects.row(params.id).name), writeProjectFile(p.db, params.id));
     },
     listVersions: ({ params }) => ({ versions: p.versions.list(params.id) }),

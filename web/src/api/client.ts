@@ -36,6 +36,7 @@ export interface CallOptions<N extends RouteName> {
   params?: ParamsOf<N>;
   query?: Partial<Without<QueryOf<N>>>;
   body?: BodyOf<N>;
+  /** Sent also when the page is being left; at most 64 kB. */ last?: boolean;
 }
 
 /** The address of a route, for links. */
@@ -51,7 +52,7 @@ export async function call<N extends RouteName>(name: N, options: CallOptions<N>
   const query = new URLSearchParams((options.query ?? {}) as Record<string, string>).toString();
   const path = `/api/v1${pathOf(name, options.params as Record<string, string>)}${query ? `?${query}` : ''}`;
   const body = options.body === undefined ? undefined : JSON.stringify(options.body);
-  return ask(name, path, body === undefined ? undefined : 'application/json', body);
+  return ask(name, path, body === undefined ? undefined : 'application/json', body, options.last);
 }
 
 /** Fetches a file that a route makes, with what it says of it. @throws ApiError, Unreachable. */
@@ -82,6 +83,7 @@ async function ask<N extends RouteName>(
   path: string,
   type: string | undefined,
   body: BodyInit | undefined,
+  last = false,
 ): Promise<ReplyOf<N>> {
   let response: Response;
   try {
@@ -89,6 +91,7 @@ async function ask<N extends RouteName>(
       method: ROUTES[name].method,
       headers: { [TAB_HEADER]: TAB, ...(type === undefined ? {} : { 'content-type': type }) },
       body,
+      keepalive: last,
     });
   } catch {
     throw new Unreachable('The server does not answer.');

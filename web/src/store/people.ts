@@ -87,9 +87,11 @@ export const usePeople = defineStore('people', () => {
     clearInterval(beat);
     beat = undefined;
     if (named.value && project.id && here)
-      void call('presence', { params: { id: project.id }, body: { ...here, handle: null, gone: true } }).catch(
-        () => undefined,
-      );
+      void call('presence', {
+        params: { id: project.id },
+        body: { ...here, handle: null, gone: true },
+        last: true,
+      }).catch(() => undefined);
     here = null;
     following.value = null;
   }

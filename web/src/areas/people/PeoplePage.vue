@@ -6,10 +6,10 @@ import { toast } from 'vue-sonner';
 import type { ReplyOf, SessionRow } from '@veldtwind/core/contract';
 import { addressOf, call } from '@/api/client';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
+import OneTimeSecret from '@/components/notice/OneTimeSecret.vue';
 import { when } from '@/lib/when';
 import { usePeople } from '@/store/people';
 import SessionList from './SessionList.vue';
-import OneTimeSecret from './OneTimeSecret.vue';
 
 /** Oneself: name, token, sessions. For the server's owner also everybody else, and what was done. */
 const router = useRouter();
@@ -89,7 +89,7 @@ onMounted(load);
           data-test="my-name"
         />
         <button class="btn" :disabled="!name.trim() || name.trim() === people.person.name" data-test="rename-me">
-          Change the name
+          Rename
         </button>
         <span class="flex-1" />
         <button class="btn" type="button" data-test="sign-out" @click="signOut">Sign out</button>
@@ -99,15 +99,13 @@ onMounted(load);
         <template v-else>
           <span class="flex-1">{{
             people.person.tokenAt
-              ? `Your token was made on ${when(people.person.tokenAt)}.`
+              ? `Your token was created on ${when(people.person.tokenAt)}.`
               : 'A token of your own signs you in on other machines, and in scripts.'
           }}</span>
           <button class="btn" data-test="make-token" @click="makeToken">
-            {{ people.person.tokenAt ? 'Replace it' : 'Make a token' }}
+            {{ people.person.tokenAt ? 'Replace' : 'Create a token' }}
           </button>
-          <button v-if="people.person.tokenAt" class="btn" @click="act(() => call('withdrawToken'))">
-            Withdraw it
-          </button>
+          <button v-if="people.person.tokenAt" class="btn" @click="act(() => call('withdrawToken'))">Withdraw</button>
         </template>
       </p>
       <OneTimeSecret v-if="token" class="mt-2" label="Your token" :value="token" />
@@ -145,7 +143,7 @@ onMounted(load);
                 :aria-label="`End the access of ${p.name}`"
                 @click="end(p.id)"
               >
-                <Trash2 :size="14" /><span v-if="doomed === p.id" class="ml-1 text-[12px]">end the access?</span>
+                <Trash2 :size="14" /><span v-if="doomed === p.id" class="ml-1 text-[12px]">end access?</span>
               </button>
             </div>
             <SessionList
@@ -161,16 +159,16 @@ onMounted(load);
             v-model="note"
             class="w-64 rounded border border-rule bg-field px-3 py-1"
             maxlength="120"
-            placeholder="For whom (a note for you)"
-            aria-label="For whom"
+            placeholder="Note, such as a name"
+            aria-label="Note on the invitation"
             data-test="invite-note"
           />
           <button class="btn" data-test="invite-to-server">Invite to the server</button>
         </form>
-        <OneTimeSecret v-if="link" class="mt-2" label="Link for one person, good for 7 days" :value="link" />
+        <OneTimeSecret v-if="link" class="mt-2" label="Link for one person, valid for 7 days" :value="link" />
         <ul class="mt-2">
           <li v-for="i in open" :key="i.id" class="flex items-center gap-3 py-0.5 text-[13px]">
-            <span class="flex-1">Open invitation {{ i.note && `for ${i.note}` }}, until {{ when(i.expiresAt) }}</span>
+            <span class="flex-1">Open invitation{{ i.note && ` (${i.note})` }}, until {{ when(i.expiresAt) }}</span>
             <button class="link" @click="act(() => call('withdrawServerInvitation', { params: { invitation: i.id } }))">
               Withdraw
             </button>

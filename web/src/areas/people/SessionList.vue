@@ -16,8 +16,8 @@ const shortAgent = (agent: string) =>
       <span class="w-32">{{ shortAgent(s.agent) }}</span>
       <span class="w-36 text-soft">{{ s.address }}</span>
       <span class="flex-1 text-soft">last used {{ when(s.usedAt) }}</span>
-      <span v-if="s.id === own" class="text-soft">this one</span>
-      <button v-else class="link" @click="$emit('end', s.id)">End it</button>
+      <span v-if="s.id === own" class="text-soft">this session</span>
+      <button v-else class="link" @click="$emit('end', s.id)">End session</button>
     </li>
     <li v-if="sessions.length === 0" class="text-[13px] text-soft">None: a token or a proxy signs you in.</li>
   </ul>

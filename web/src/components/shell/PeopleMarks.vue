@@ -6,7 +6,7 @@ import { useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
 import { ROLES, type ReplyOf, type Role } from '@veldtwind/core/contract';
 import { call } from '@/api/client';
-import OneTimeSecret from '@/areas/people/OneTimeSecret.vue';
+import OneTimeSecret from '@/components/notice/OneTimeSecret.vue';
 import { when } from '@/lib/when';
 import { initials, usePeople } from '@/store/people';
 import { useProject } from '@/store/project';
@@ -127,9 +127,9 @@ function goTo(person: string, place: string): void {
               >
                 <option v-for="r in ROLES" :key="r" :value="r">{{ WORDS[r] }}</option>
               </select>
-              <button class="btn" data-test="invite">Make a link</button>
+              <button class="btn" data-test="invite">Create a link</button>
             </form>
-            <OneTimeSecret v-if="link" class="mt-2" label="For one person, good for 7 days" :value="link" />
+            <OneTimeSecret v-if="link" class="mt-2" label="Link for one person, valid for 7 days" :value="link" />
             <p v-for="i in open" :key="i.id" class="mt-1 flex text-[12px] text-soft">
               <span class="flex-1">Open: {{ i.role && WORDS[i.role] }}, until {{ when(i.expiresAt) }}</span>
               <button
