@@ -90,7 +90,12 @@ export function peopleHandlers(p: PeopleParts): Pick<Handlers, PeopleRoutes> {
   ) => {
     const by = self(asked);
     const { invitation, code } = people.invite(by.id, project, role, words);
-    note(asked, 'invited', project ?? undefined, `${role ?? 'to the server'} ${words}`.trim());
+    note(
+      asked,
+      'invited',
+      project ?? undefined,
+      [role ? `${role}, ${projects.row(project!).name}` : 'to the server', words].filter(Boolean).join('; '),
+    );
     return { ...invitation, code, link: `/join#${code}` };
   };
   const toldComments = (project: string) => {

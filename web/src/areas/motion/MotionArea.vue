@@ -31,6 +31,7 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceGroups from './BalanceGroups.vue';
+import MethodGroup from './MethodGroup.vue';
 import DerivativeTable from './DerivativeTable.vue';
 import RollDampingView from './RollDampingView.vue';
 import TrimRows from './TrimRows.vue';
@@ -465,7 +466,7 @@ const made = computed(() =>
           />
           <TrimRows :motion="own" :candidate="active" />
         </SheetGroup>
-        <BalanceGroups :motion="own" :candidate="active" :pairs="motion.pairs.value" />
+        <BalanceGroups :motion="own" :candidate="active" />
         <SheetGroup title="Response">
           <LimitField
             :limit="SECONDS"
@@ -497,6 +498,7 @@ const made = computed(() =>
             @compute="motion.polars.compute(missing, `Polars for Motion, ${active.letter}`)"
           />
         </SheetGroup>
+        <MethodGroup :pairs="motion.pairs.value" />
         <p v-for="d in own.doubts" :key="d" class="pt-2 text-[12.5px] text-clay">{{ d }}</p>
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="motion-made">
           {{ made }}, {{ formatNumber(motion.msOf(active.id), 0) }} ms
