@@ -79,6 +79,7 @@ const ACTIONS: Record<string, (page: Page, id: string, folder: string) => Promis
   },
 };
 const KINDS = Object.keys(ACTIONS);
+const EDITING = ['speed', 'altitude', 'incidence', 'read', 'keys'];
 
 /**
  * Work inside the page that is watched. It is done by a script in the page: elements that a driver was given are held by it, and with them all that
@@ -178,8 +179,15 @@ function residentOf(pid: number): number {
   return (pages * Number(execFileSync('getconf', ['PAGESIZE']))) / 1e6;
 }
 
-/** Some browsers at work on one project for some time. @param seconds how long. @param browsers how many. */
-export async function soak(seconds: number, browsers = 3): Promise<Soaked> {
+/**
+ * Some browsers at work on one project for some time.
+ * @param seconds how long at least. @param browsers how many. @param atLeast actions, and actions that edit, to wait for on a machine that is slow.
+ */
+export async function soak(
+  seconds: number,
+  browsers = 3,
+  atLeast: { actions: number; editing: number } = { actions: 0, editing: 0 },
+): Promise<Soaked> {
   const server = new TestServer();
   const folder = mkdtempSync(join(tmpdir(), 'veldtwind-soak-'));
   await server.start();
@@ -198,8 +206,11 @@ export async function soak(seconds: number, browsers = 3): Promise<Soaked> {
       await pages[k].page.open(`/p/${id}/brief`);
     }
     const count = (kind: string) => (byKind[kind] = (byKind[kind] ?? 0) + 1);
+    const counted = (kinds: string[]) => kinds.reduce((n, kind) => n + (byKind[kind] ?? 0), 0);
+    const over = () =>
+      elapsed() >= seconds && counted(Object.keys(byKind)) >= atLeast.actions && counted(EDITING) >= atLeast.editing;
     const work = async ({ page }: { page: Page }) => {
-      while (elapsed() < seconds) {
+      while (!over()) {
         const kind = pick(KINDS);
         try {
           await answer(page);
@@ -211,17 +222,13 @@ export async function soak(seconds: number, browsers = 3): Promise<Soaked> {
       }
     };
     const watched = async ({ page }: { page: Page }) => {
-      while (elapsed() < seconds) {
+      while (!over()) {
         const { made, heap } = await page.driver.executeAsyncScript<{ made: string[]; heap: number }>(INSIDE);
         made.forEach(count);
         samples.push({ at: elapsed(), server: residentOf(server.pid), page: heap });
       }
     };
-    const [others] = await Promise.all([
-      beside(server, () => elapsed() > seconds, 7),
-      watched(pages[0]),
-      ...pages.slice(1).map(work),
-    ]);
+    const [others] = await Promise.all([beside(server, over, 7), watched(pages[0]), ...pages.slice(1).map(work)]);
     for (const { page } of pages) errors.push(...(await page.errors()).filter((e) => !/status of 4\d\d/.test(e)));
     errors.push(...server.complaints);
     const state = await server.call<{ version: number }>('GET', `/projects/${id}`);
