@@ -101,6 +101,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     '/api/v1',
     routerOf(
       handlersOf({
+        automaticPolars: config.automaticPolars ?? true,
         db,
         projects,
         versions: new VersionStore(db, projects),

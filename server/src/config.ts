@@ -15,6 +15,7 @@ export interface Config {
   /** Folder of the built interface; null serves the API alone. */
   web: string | null;
   logLevel: string;
+  /** False where no polars are computed that nobody asked for. */ automaticPolars?: boolean;
   /** Address of Redis where workers take the runs' tasks; solved in threads of the server without. */
   redis?: string;
   /** Certificate and key, PEM; plain HTTP without. */
@@ -39,6 +40,13 @@ function tlsOf(env: NodeJS.ProcessEnv): Pick<Config, 'tls'> {
     }
   };
   return { tls: { cert: read('VELDTWIND_CERT', cert), key: read('VELDTWIND_KEY', key) } };
+}
+
+/** Whether polars are computed by themselves. @throws Error with what to set. */
+function automaticOf(env: NodeJS.ProcessEnv): boolean {
+  const set = env.VELDTWIND_AUTOMATIC_POLARS?.trim() || 'on';
+  if (set !== 'on' && set !== 'off') throw new Error(`VELDTWIND_AUTOMATIC_POLARS is ${set}: give on or off.`);
+  return set === 'on';
 }
 
 /** Reads the configuration. @throws Error with what to set when it cannot be used. */
@@ -67,5 +75,6 @@ export function readConfig(env: NodeJS.ProcessEnv, root: string): Config {
     token,
     web: env.VELDTWIND_API_ONLY ? null : resolve(root, 'web/dist'),
     logLevel: env.VELDTWIND_LOG ?? 'info',
+    automaticPolars: automaticOf(env),
   };
 }

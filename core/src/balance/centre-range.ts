@@ -36,13 +36,20 @@ function placeOf(x: readonly number[], values: readonly number[], value: number)
   return Number.isFinite(at) ? at : NaN;
 }
 
+/** Lift and moment over the angles, about a point; drag where it is known. Angles in rad. */
+export interface MovedLift {
+  points: { alpha: number; CL: number; Cm: number; CD?: number; CDi?: number }[];
+  reference: Pick<LiftResult['reference'], 'chord'>;
+  momentReference: LiftResult['momentReference'];
+}
+
 /**
  * Where the centre of gravity may lie so that all bands hold: static margin and pitch slope by the table of what they are in trim there, the trimmed angle by the
  * moment there, which moves with the centre by the lift across the chord.
  * @param lift two or more points, with moments about `lift.momentReference`. @param table of the whole aircraft. @param words a limit in words.
  */
 export function centreRange(
-  lift: LiftResult,
+  lift: MovedLift,
   table: CentreTable,
   bands: CentreBands,
   words: (band: keyof CentreBands, value: number) => string = (band, value) => `${band} ${value}`,
@@ -60,18 +67,14 @@ export function centreRange(
   if (p.min !== null) add(withSlope(p.min), 'forward', 'pitchSlopePerDeg', p.min);
   if (p.max !== null) add(withSlope(p.max), 'aft', 'pitchSlopePerDeg', p.max);
   const alphas = lift.points.map((q) => q.alpha);
-  const at = (key: 'Cm' | 'CL' | 'CDi', alpha: number) =>
-    interpolate(
-      alphas,
-      lift.points.map((q) => q[key]),
-      alpha,
-    );
+  const at = (of: (q: MovedLift['points'][number]) => number, alpha: number) =>
+    interpolate(alphas, lift.points.map(of), alpha);
   // At the limit's angle the moment must vanish about the new centre: Cm + CN Δx / c = 0. A centre farther aft trims at a larger angle.
   const placed = (deg: number) => {
     const alpha = deg * RAD;
     if (alpha < alphas[0] || alpha > alphas[alphas.length - 1]) return NaN;
-    const normal = at('CL', alpha) * Math.cos(alpha) + at('CDi', alpha) * Math.sin(alpha);
-    return normal > 0.02 ? lift.momentReference.x - (at('Cm', alpha) * chord) / normal : NaN;
+    const normal = at((q) => q.CL, alpha) * Math.cos(alpha) + at((q) => q.CD ?? q.CDi ?? 0, alpha) * Math.sin(alpha);
+    return normal > 0.02 ? lift.momentReference.x - (at((q) => q.Cm, alpha) * chord) / normal : NaN;
   };
   if (t.min !== null) add(placed(t.min), 'forward', 'trimAngleDeg', t.min);
   if (t.max !== null) add(placed(t.max), 'aft', 'trimAngleDeg', t.max);

@@ -1,13 +1,15 @@
 import { z } from 'zod';
 import { standing } from '../airframe';
-import { keptMeanLine } from '../lift';
+import { keptMeanLine, type SectionPolars } from '../lift';
 import { InvalidInput } from '../numerics';
-import { BRIEF_LIMITS, candidatePart, resolvedSource, type ProjectDocument } from '../project';
+import { BRIEF_LIMITS, candidatePart, type ProjectDocument } from '../project';
 import { within } from '../limits';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import { evaluateCandidate, type DesignBrief, type DesignCandidate, type Evaluation } from './evaluate';
-import { sectionLookup } from './section-lookup';
+import { evaluateWithPolars } from './evaluate-polars';
+import { polarsSchema } from './flight';
+import { sectionLookup, sectionsUsed } from './section-lookup';
 
 /** Everything that the evaluation of a candidate depends on. */
 export interface EvaluationInput {
@@ -15,6 +17,7 @@ export interface EvaluationInput {
   candidate: DesignCandidate;
   /** The project's sections that its stations use, complete in themselves. */
   sections: Record<string, SectionSource>;
+  /** Of the sections; without, the lattice alone answers. */ polars?: SectionPolars[];
 }
 
 export const evaluationInput = z.object({
@@ -33,24 +36,15 @@ export const evaluationInput = z.object({
     drag: true,
   }),
   sections: z.record(z.string(), sectionSource),
+  polars: polarsSchema.optional(),
 });
 
-/** The sections that a candidate's stations use, by key; those that cannot be made are left out, and the evaluation says so. */
-export function sectionsUsed(
-  sections: ProjectDocument['sections'],
-  candidate: Pick<DesignCandidate, 'surfaces'>,
-): Record<string, SectionSource> {
-  const used: Record<string, SectionSource> = {};
-  for (const s of candidate.surfaces)
-    for (const { section } of s.stations) {
-      if (Object.hasOwn(used, section) || !Object.hasOwn(sections, section)) continue;
-      used[section] = resolvedSource(sections, section);
-    }
-  return used;
-}
-
-/** The input of a candidate's evaluation. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
-export function inputsOfEvaluation(document: ProjectDocument, candidateId: string): EvaluationInput {
+/** The input of a candidate's evaluation. @param polars of its sections; null for the lattice alone. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
+export function inputsOfEvaluation(
+  document: ProjectDocument,
+  candidateId: string,
+  polars: SectionPolars[] | null = null,
+): EvaluationInput {
   const candidate = document.candidates[candidateId];
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
   const { speed, altitude, mass } = document.brief;
@@ -63,17 +57,20 @@ export function inputsOfEvaluation(document: ProjectDocument, candidateId: strin
     // Drag takes part by the thrust that carries it.
     candidate: { surfaces, massItems, reference, sweep, bodies, ...(engine && { engine, ...(drag && { drag }) }) },
     sections: sectionsUsed(document.sections, candidate),
+    ...(polars && { polars }),
   };
 }
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 6,
+  version: 7,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,
-  run: ({ brief, candidate, sections }: EvaluationInput): Evaluation => {
+  run: ({ brief, candidate, sections, polars }: EvaluationInput): Evaluation => {
     const lookup = sectionLookup(sections);
-    return evaluateCandidate(brief, candidate, lookup, (key) => keptMeanLine(lookup(key)));
+    const lineOf = (key: string) => keptMeanLine(lookup(key));
+    const alone = evaluateCandidate(brief, candidate, lookup, lineOf);
+    return polars ? evaluateWithPolars(alone, brief, candidate, lookup, lineOf, polars) : alone;
   },
 });

@@ -104,10 +104,33 @@ export function parasiteOf(
   };
 }
 
+/** How the numbers of an aircraft are made: each stands on the one before, with more in it. */
+export const MODEL_METHODS = ['lattice', 'polars', 'panels'] as const;
+export type ModelMethod = (typeof MODEL_METHODS)[number];
+
+/** Lift and pitching moment of the whole aircraft over the angles of its sweep, about its centre of gravity; rad. */
+export interface WholeCurve {
+  /** CD where the method knows all of it, else the induced part. */
+  points: {
+    alpha: number;
+    CL: number;
+    Cm: number;
+    CD?: number;
+    CDi?: number;
+    status?: 'solved' | 'doubtful' | 'unsolved';
+  }[];
+  /** At α = 0, per rad; null where too few points are solved. */ liftSlope: number | null;
+  zeroLiftAngle: number | null;
+  zeroLiftMoment: number | null;
+  /** Null without viscosity, and where it lies outside of the sweep. */ greatestLift: number | null;
+}
+
 /** What is known of a candidate. A step that cannot be done leaves null and its reason in `problems`. */
 export interface Evaluation {
+  /** What made curve and balance. */ method: 'lattice' | 'polars';
   design: DesignPoint | null;
-  lift: LiftResult | null;
+  /** Of the vortex lattice, whatever the method. */ lift: LiftResult | null;
+  curve: WholeCurve | null;
   mass: MassProperties | null;
   /** Null while the centre of gravity is not known. */
   balance: WholeBalance | null;
@@ -125,7 +148,15 @@ export function evaluateCandidate(
   lineOf?: (key: string) => MeanLine,
   spread: LatticeSpread = DEFAULT_LATTICE,
 ): Evaluation {
-  const result: Evaluation = { design: null, lift: null, mass: null, balance: null, problems: [] };
+  const result: Evaluation = {
+    method: 'lattice',
+    design: null,
+    lift: null,
+    curve: null,
+    mass: null,
+    balance: null,
+    problems: [],
+  };
   const attempt = (work: () => void): boolean => {
     try {
       work();
@@ -157,6 +188,14 @@ export function evaluateCandidate(
       result.lift = lift;
       result.balance = balance;
     }
+    const { points, liftSlope, zeroLiftAngle, zeroLiftMoment } = result.lift;
+    result.curve = {
+      points: points.map(({ alpha, CL, Cm, CDi }) => ({ alpha, CL, Cm, CDi })),
+      liftSlope,
+      zeroLiftAngle,
+      zeroLiftMoment,
+      greatestLift: null,
+    };
   });
   return result;
 }
@@ -177,7 +216,7 @@ export function streamed<C extends DesignCandidate>(
 }
 
 /** Angle at which the lift needed at the design point is reached, rad; null when it lies outside the sweep. */
-export function angleForLift(lift: LiftResult, CL: number): number | null {
+export function angleForLift(lift: { points: { alpha: number; CL: number }[] }, CL: number): number | null {
   for (let i = 1; i < lift.points.length; i++) {
     const a = lift.points[i - 1];
     const b = lift.points[i];

@@ -36,10 +36,9 @@ import { within } from '../limits';
 import { engineSchema, type Engine } from '../propulsion';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
-import { sectionsUsed } from './analysis';
 import { designPoint } from './evaluate';
 import { withPlacedMass } from './placed-mass';
-import { sectionLookup } from './section-lookup';
+import { sectionLookup, sectionsUsed } from './section-lookup';
 
 const angle = finiteNumber.min(-0.7854).max(0.7854);
 const MOST_STATES = 400;

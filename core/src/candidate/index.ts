@@ -1,5 +1,6 @@
 export * from './analysis';
 export * from './evaluate';
+export * from './evaluate-polars';
 export * from './file';
 export * from './section-lookup';
 export * from './flight';

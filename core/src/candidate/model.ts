@@ -1,22 +1,19 @@
 import type { SectionLookup } from '../airframe';
 import { flowState, GRAVITY } from '../atmosphere';
 import { trimsOf } from '../balance';
-import { heaviestMass, pointSlopes, steadySweep, withStreamEffects, type SteadyResult } from '../flight';
+import { heaviestMass, withStreamEffects } from '../flight';
 import { analyseThick, type SectionPolars } from '../lift';
 import { FailedComputation } from '../numerics';
 import type { CandidatePart } from '../project';
 import type { MeanLine } from '../section';
-import { anglesOf, evaluateCandidate, type Evaluation } from './evaluate';
+import { anglesOf, evaluateCandidate, type Evaluation, type ModelMethod } from './evaluate';
+import { evaluateWithPolars } from './evaluate-polars';
 import { airframeMotion, loadedMass, type AirframeMotion } from './motion';
 import { withPlacedMass } from './placed-mass';
 
 const RAD = Math.PI / 180;
 /** Step over which the slopes of the skins are taken, rad. */
 const STEP = 1 * RAD;
-
-/** How the numbers of an aircraft are made: each stands on the one before, with more in it. */
-export const MODEL_METHODS = ['lattice', 'polars', 'panels'] as const;
-export type ModelMethod = (typeof MODEL_METHODS)[number];
 
 /** A number of the model, or why there is none. SI; angles in rad. */
 export type Modelled = { value: number } | { missing: string };
@@ -60,18 +57,17 @@ export function modelOf(
   if (method === 'polars' && !polars)
     throw new FailedComputation('polar-missing', 'The polars of the sections are not there.', 'Compute them first.');
   const brief = { speed, altitude, mass: mass.mass };
-  const evaluation = evaluateCandidate(brief, candidate, lookup, lineOf);
+  const shares = loading === undefined ? {} : (candidate.loadings?.[loading] ?? {});
+  const massItems = candidate.massItems.map((m) => ({ ...m, mass: m.mass * (shares[m.id] ?? 1) }));
+  const loaded = { ...candidate, massItems };
+  const alone = evaluateCandidate(brief, loaded, lookup, lineOf);
+  const evaluation = polars ? evaluateWithPolars(alone, brief, loaded, lookup, lineOf, polars) : alone;
   const [problem] = evaluation.problems;
-  if (!evaluation.lift || !evaluation.balance)
+  const { curve, balance, lift } = evaluation;
+  if (!lift || !balance || !curve || (polars && evaluation.method !== 'polars'))
     throw new FailedComputation(problem?.code ?? 'model', problem?.message ?? 'It has no lift.', problem?.hint ?? '');
   const motion = airframeMotion(candidate, lookup, lineOf, { speed, altitude, polars, ...(loading && { loading }) });
   if (method === 'panels') return byPanels(candidate, lookup, lineOf, evaluation, motion, { speed, altitude });
-  const sweep = polars ? sweepOf(candidate, lookup, lineOf, mass, { speed, altitude, polars }) : null;
-  const slopes = sweep && pointSlopes(sweep.points, mass.centre.x, evaluation.lift.reference.chord);
-  const solved = sweep?.points.filter((p) => p.status !== 'unsolved') ?? [];
-  const trims = sweep
-    ? trimsOf({ ...evaluation.lift, points: solved }, mass.mass, motion.flow.density)
-    : evaluation.balance.trims;
   const { CL, CDi } = inTrim(motion, evaluation);
   const { reference } = motion;
   return {
@@ -81,20 +77,19 @@ export function modelOf(
     motion,
     staticMargin: { value: motion.staticMargin },
     neutralPoint: { value: motion.neutralPoint },
-    trimAngle: given(trims[0]?.alpha, OUTSIDE),
+    trimAngle: given(balance.trims[0]?.alpha, OUTSIDE),
     pitchSlope: { value: motion.derivatives.Cm_alpha },
     levelAngle: { value: motion.trim.alpha },
-    liftSlope: given(
-      slopes ? slopes.liftSlope : sweep ? null : evaluation.lift.liftSlope,
-      'The sweep has no two solved points.',
-    ),
+    liftSlope: given(curve.liftSlope, 'The sweep has no two solved points.'),
     spanEfficiency: given(
       CDi > 0 ? (CL * CL) / (Math.PI * ((reference.span * reference.span) / reference.area) * CDi) : null,
       'It has no induced drag.',
     ),
-    heaviestMass: sweep
+    heaviestMass: polars
       ? given(
-          sweep.CLmax === null ? null : heaviestMass(sweep.CLmax, reference.area, motion.flow.dynamicPressure, GRAVITY),
+          curve.greatestLift === null
+            ? null
+            : heaviestMass(curve.greatestLift, reference.area, motion.flow.dynamicPressure, GRAVITY),
           'The greatest lift lies outside the sweep.',
         )
       : { missing: 'Without viscosity there is no greatest lift: use section polars.' },
@@ -115,30 +110,6 @@ function inTrim(motion: AirframeMotion, { lift }: Evaluation): { CL: number; CDi
     return { CL, CDi: (k(a) + t * (k(b) - k(a))) * CL * CL };
   }
   return { CL, CDi: NaN };
-}
-
-/** The sweep with polars over the candidate's own angles. */
-function sweepOf(
-  candidate: CandidatePart,
-  lookup: SectionLookup,
-  lineOf: (key: string) => MeanLine,
-  mass: { mass: number; centre: { x: number; y: number; z: number } },
-  { speed, altitude, polars }: { speed: number; altitude: number; polars: SectionPolars[] },
-): SteadyResult {
-  const { bodies, reference, drag, engine } = candidate;
-  const aircraft = {
-    surfaces: candidate.surfaces,
-    bodies,
-    reference,
-    drag,
-    about: mass.centre,
-    mass: mass.mass,
-    altitude,
-    polars,
-    engine,
-  };
-  const alphas = anglesOf(candidate.sweep).map((a) => a * RAD);
-  return steadySweep(aircraft, speed, { kind: 'alpha', alphas }, lookup, lineOf);
 }
 
 /** By the closed thick skins: slopes about the angle that the lattice flies level at. */

@@ -28,12 +28,11 @@ import { within } from '../limits';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import type { MeanLine } from '../section';
-import { sectionsUsed } from './analysis';
 import { polarsSchema } from './flight';
 import { withPlacedMass } from './placed-mass';
 import { powered, thrustOf } from './powered';
 import { latticeSource } from './whole-balance';
-import { sectionLookup } from './section-lookup';
+import { sectionLookup, sectionsUsed } from './section-lookup';
 import { travelsOf } from './travels';
 
 /** What motion depends on of a candidate. */

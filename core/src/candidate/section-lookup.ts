@@ -1,5 +1,5 @@
 import type { SectionLookup } from '../airframe';
-import { resolvedSource, type SectionPart } from '../project';
+import { resolvedSource, type CandidatePart, type ProjectDocument, type SectionPart } from '../project';
 import type { SectionSource } from '../shaping';
 
 /**
@@ -13,4 +13,18 @@ export function sectionLookup(sections: Readonly<Record<string, SectionPart | Se
     if (known && !('id' in known)) return known;
     return resolvedSource(sections as Readonly<Record<string, SectionPart>>, key);
   };
+}
+
+/** The sections that a candidate's stations use, by key; those that cannot be made are left out, and the evaluation says so. */
+export function sectionsUsed(
+  sections: ProjectDocument['sections'],
+  candidate: Pick<CandidatePart, 'surfaces'>,
+): Record<string, SectionSource> {
+  const used: Record<string, SectionSource> = {};
+  for (const s of candidate.surfaces)
+    for (const { section } of s.stations) {
+      if (Object.hasOwn(used, section) || !Object.hasOwn(sections, section)) continue;
+      used[section] = resolvedSource(sections, section);
+    }
+  return used;
 }

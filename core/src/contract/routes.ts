@@ -191,6 +191,7 @@ export const ROUTES = {
     reply: z.object({
       runs: z.array(s.runRow),
       notice: z.string().nullable().describe('Why no run goes on at the moment; null when all is well'),
+      automatic: z.boolean().describe('Whether the interface may have polars computed that nobody asked for'),
     }),
   }),
   startRun: route({

@@ -102,7 +102,7 @@ export const number = (value: number, dimension: Dimension, digits?: number): Fi
 /** All findings of a candidate, what is wrong or missing first. */
 export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluation: Evaluation): Finding[] {
   const found: Finding[] = [...presence(candidate, evaluation), ...balanceFindings(brief, candidate, evaluation)];
-  const { lift, mass, design } = evaluation;
+  const { curve, mass, design } = evaluation;
   if (mass && Math.abs(mass.mass / brief.mass - 1) > MASS_TOLERANCE) {
     found.push({
       code: 'mass',
@@ -124,8 +124,8 @@ export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluatio
       evidence: { area: 'airframe', mark: 'span' },
     });
   }
-  if (lift && design?.CL) {
-    const needed = angleForLift(lift, design.CL);
+  if (curve && design?.CL) {
+    const needed = angleForLift({ points: curve.points.filter((p) => p.status !== 'unsolved') }, design.CL);
     const CL = number(design.CL, 'plain');
     const evidence: Evidence = { area: 'lift', mark: 'lift-first' };
     found.push(

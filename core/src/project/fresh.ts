@@ -1,5 +1,5 @@
 import type { ProjectDocument } from './document';
-import { SCHEMA_VERSION, type BriefPart, type CandidatePart, type SectionPart } from './parts';
+import { assumptionsSchema, SCHEMA_VERSION, type BriefPart, type CandidatePart, type SectionPart } from './parts';
 
 /** The brief that a new project starts with: numbers to change, bands open. */
 export function freshBrief(): BriefPart {
@@ -13,6 +13,7 @@ export function freshBrief(): BriefPart {
     stallSpeed: null,
     bands: { trimAngleDeg: open(), staticMargin: open(), pitchSlopePerDeg: open(), dampingRatio: open() },
     note: '',
+    assumptions: assumptionsSchema.parse({}),
   };
 }
 

@@ -91,7 +91,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     says: 'dCL/dα at α = 0',
     dimension: 'plain',
     per: '/rad',
-    of: (e) => e.lift?.liftSlope ?? null,
+    of: (e) => e.curve?.liftSlope ?? null,
   },
   {
     id: 'lift-slope-deg',
@@ -101,14 +101,14 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     dimension: 'plain',
     digits: 4,
     per: '/°',
-    of: (e) => (e.lift ? e.lift.liftSlope / DEG : null),
+    of: (e) => (e.curve?.liftSlope != null ? e.curve.liftSlope / DEG : null),
   },
   {
     id: 'zero-lift-angle',
     symbol: 'zero-lift angle',
     name: 'zero-lift angle',
     dimension: 'angle',
-    of: (e) => (e.lift ? e.lift.zeroLiftAngle * DEG : null),
+    of: (e) => (e.curve?.zeroLiftAngle != null ? e.curve.zeroLiftAngle * DEG : null),
   },
   {
     id: 'design-angle',
@@ -116,7 +116,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     name: 'α of the design lift',
     dimension: 'angle',
     of: (e) => {
-      const alpha = e.lift && e.design?.CL != null ? angleForLift(e.lift, e.design.CL) : null;
+      const alpha = e.curve && e.design?.CL != null ? angleForLift(e.curve, e.design.CL) : null;
       return alpha === null ? null : alpha * DEG;
     },
   },
@@ -134,7 +134,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     name: 'Cm at zero lift',
     dimension: 'plain',
     digits: 4,
-    of: (e) => e.lift?.zeroLiftMoment ?? null,
+    of: (e) => e.curve?.zeroLiftMoment ?? null,
   },
   {
     id: 'centre',

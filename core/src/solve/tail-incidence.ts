@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { keptMeanLine } from '../lift';
+import { keptMeanLine, type SectionPolars } from '../lift';
 import { FailedComputation, interpolate, InvalidInput } from '../numerics';
 import { analysis } from '../results';
 import {
   evaluateCandidate,
+  evaluateWithPolars,
   evaluationInput,
   inputsOfEvaluation,
   sectionLookup,
@@ -44,7 +45,7 @@ export interface TailIncidenceInput extends EvaluationInput {
 }
 
 /**
- * Solves for the incidence of a tailplane that trims at a wanted angle: secant steps on the real lattice.
+ * Solves for the incidence of a tailplane that trims at a wanted angle: secant steps on the real lattice, with the polars of the sections where they are given.
  * @throws InvalidInput without a centre of gravity or without that surface; FailedComputation when no incidence within ±15° does it.
  */
 export function solveTailIncidence(input: TailIncidenceInput): IncidenceSolution {
@@ -56,7 +57,9 @@ export function solveTailIncidence(input: TailIncidenceInput): IncidenceSolution
   const evaluate = (incidenceDeg: number): Evaluation => {
     evaluations++;
     const changed = withIncidence(candidate, surfaceId, incidenceDeg);
-    return evaluateCandidate(brief, changed, lookup, (key) => keptMeanLine(lookup(key)));
+    const lineOf = (key: string) => keptMeanLine(lookup(key));
+    const alone = evaluateCandidate(brief, changed, lookup, lineOf);
+    return input.polars ? evaluateWithPolars(alone, brief, changed, lookup, lineOf, input.polars) : alone;
   };
   // Cm at the wanted angle is nearly linear in the incidence, and defined even where the candidate does not trim.
   const momentAt = (incidenceDeg: number): number => {
@@ -68,7 +71,13 @@ export function solveTailIncidence(input: TailIncidenceInput): IncidenceSolution
         'Give mass items in Balance first.',
       );
     }
-    const { points } = e.lift;
+    if (input.polars && e.method !== 'polars')
+      throw new FailedComputation(
+        'no-solution',
+        `With this incidence the polars do not answer: ${e.problems.at(-1)?.message ?? 'no reason is known.'}`,
+        'Look at the findings of the candidate first.',
+      );
+    const points = e.curve!.points.filter((p) => p.status !== 'unsolved');
     return interpolate(
       points.map((p) => p.alpha),
       points.map((p) => p.Cm),
@@ -102,13 +111,14 @@ export function solveTailIncidence(input: TailIncidenceInput): IncidenceSolution
 
 /** The tail incidence that trims at a wanted angle. */
 export const tailIncidence = analysis({
-  version: 1,
+  version: 2,
   input: evaluationInput.extend({ surfaceId: z.string(), targetDeg: z.number().min(-30).max(30) }),
   inputsOf: (
     document: ProjectDocument,
     candidateId: string,
     surfaceId: string,
     targetDeg: number,
-  ): TailIncidenceInput => ({ ...inputsOfEvaluation(document, candidateId), surfaceId, targetDeg }),
+    polars: SectionPolars[] | null = null,
+  ): TailIncidenceInput => ({ ...inputsOfEvaluation(document, candidateId, polars), surfaceId, targetDeg }),
   run: (input: TailIncidenceInput): IncidenceSolution => solveTailIncidence(input),
 });

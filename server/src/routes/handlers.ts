@@ -36,6 +36,7 @@ export interface ApiParts extends PeopleParts {
   pool: ComputePool;
   runs: RunStore;
   engine: RunEngine;
+  /** Whether polars may be computed that nobody asked for. */ automaticPolars: boolean;
   health: StoreHealth;
   /** The demo project's document. */
   demo: () => { name: string; document: unknown };

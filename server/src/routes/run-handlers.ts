@@ -65,7 +65,7 @@ export function runHandlers(p: ApiParts): Pick<Handlers, RunRoutes> {
   return {
     listRuns: ({ params }) => {
       projects.row(params.id);
-      return { runs: runs.runs(params.id), notice: engine.notice };
+      return { runs: runs.runs(params.id), notice: engine.notice, automatic: p.automaticPolars };
     },
     startRun: async ({ params, body, res }) => {
       projects.row(params.id);

@@ -13,13 +13,13 @@ export function useCandidateMotion(speed: () => number, loading: () => string | 
   const polars = useNeededPolars();
   const needs = computed(() => (workbench.active ? polars.needed(workbench.active, [speed()]) : []));
   const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
-  const withPolars = computed(() => needs.value.length > 0 && missing.value.length === 0);
+  const own = computed(() => (workbench.active ? polars.forMethod(workbench.active, [speed()]) : null));
+  const withPolars = computed(() => own.value !== null);
   const input = () => {
     const c = workbench.active;
     if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
     const kept = c.loadings && loading() !== undefined && Object.hasOwn(c.loadings, loading()!) ? loading() : undefined;
-    const own = withPolars.value ? polars.readyTurned(c, [speed()]) : null;
-    return inputsOfMotion(project.document, c.id, speed(), kept, own);
+    return inputsOfMotion(project.document, c.id, speed(), kept, own.value);
   };
   const live = useLive(lanes.motion, 'motion', input);
   return { motion: live, input, needs, missing, withPolars, polars };

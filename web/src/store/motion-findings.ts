@@ -1,12 +1,10 @@
 import { computed } from 'vue';
 import { beyondLimits, controlNames, inputsOfMotion } from '@veldtwind/core/candidate';
 import { controlFindings, methodFindings, motionFindings, worstFirst, type Finding } from '@veldtwind/core/findings';
-import type { AircraftClass, FlightPhase } from '@veldtwind/core/motion';
 import { useLive } from '@/lib/live';
 import { MEASURES } from '@/lib/measures';
 import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
-import { usePreferences } from './preferences';
 import { useProject } from './project';
 import { useWorkbench } from './workbench';
 
@@ -14,17 +12,13 @@ import { useWorkbench } from './workbench';
 export function useMotionFindings() {
   const project = useProject();
   const workbench = useWorkbench();
-  const preferences = usePreferences();
   const polars = useNeededPolars();
   const candidate = computed(() => project.edited.candidates[workbench.active?.id ?? '']);
   const speed = computed(() => project.edited.brief.speed);
   const input = () => {
     const c = candidate.value;
     if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
-    const needs = polars.needed(c, [speed.value]);
-    const there = needs.length > 0 && needs.every((n) => polars.isThere(n));
-    const own = there ? polars.readyTurned(c, [speed.value]) : null;
-    return inputsOfMotion(project.edited, c.id, speed.value, undefined, own);
+    return inputsOfMotion(project.edited, c.id, speed.value, undefined, polars.forMethod(c, [speed.value]));
   };
   const motion = useLive(lanes.motion, 'motion', input);
   const methods = useLive(lanes.survey, 'motion-methods', () => {
@@ -48,8 +42,8 @@ export function useMotionFindings() {
     const facts = {
       modes: m.modes,
       case: m.case,
-      class: preferences.get<AircraftClass>('motion-class', 'I'),
-      phase: preferences.get<FlightPhase>('motion-phase', 'B'),
+      class: project.edited.brief.assumptions.aircraftClass,
+      phase: project.edited.brief.assumptions.flightPhase,
       beyond: beyondLimits(candidate.value, m.trim.controls),
       ...(tail && { tail: { surfaceId: tail.id, alpha: m.trim.alpha } }),
     };

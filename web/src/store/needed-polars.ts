@@ -1,4 +1,5 @@
-import { computed, onMounted } from 'vue';
+import { defineStore } from 'pinia';
+import { computed, onMounted, getCurrentInstance } from 'vue';
 import { candidateNeeds, sectionLookup } from '@veldtwind/core/candidate';
 import type { CurveReply } from '@veldtwind/core/contract';
 import { coversAircraft, gathered, standIns, sweepFor, type PolarConditions } from '@veldtwind/core/flight';
@@ -8,7 +9,6 @@ import { CURVE_VERSION, familyKey, SECONDS_A_POINT, type RunPlan, type Sweep } f
 import { DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
 import { useProject } from './project';
 import { useRuns } from './runs';
-import { usePreferences } from './preferences';
 import type { CandidatePart } from '@/lib/types';
 
 /** Angle of a flap, degrees, at which a polar takes twice as long. */
@@ -26,11 +26,16 @@ export interface NeededPolar {
 
 /** The polars that candidates need, from the project's runs; what is missing is started with one click. */
 export function useNeededPolars() {
+  const polars = usePolarStore();
+  const runs = useRuns();
+  if (getCurrentInstance()) onMounted(() => void runs.refresh());
+  return polars;
+}
+
+const usePolarStore = defineStore('needed-polars', () => {
   const project = useProject();
   const runs = useRuns();
-  const preferences = usePreferences();
-  onMounted(() => void runs.refresh());
-  const ncrit = computed(() => preferences.get<number>('lift-ncrit', 9));
+  const ncrit = computed(() => project.document.brief.assumptions.criticalAmplification);
   /** Curves by their key: those of today's method first. */
   const curves = computed(() => {
     const list = runs.curves.slice().sort((a, b) => a.version - b.version);
@@ -159,7 +164,7 @@ export function useNeededPolars() {
     return (polars * POLAR_ANGLES.length * SECONDS_A_POINT) / Math.max(1, navigator.hardwareConcurrency ?? 2);
   };
   /** Begins runs for what is missing: one for all sections that need the same Reynolds numbers. */
-  async function compute(list: readonly NeededPolar[], title: string): Promise<void> {
+  async function compute(list: readonly NeededPolar[], title: string, priority?: number): Promise<void> {
     const bySection = new Map<string, NeededPolar[]>();
     for (const n of list) {
       const key = JSON.stringify([n.need.section, n.need.flap]);
@@ -187,8 +192,14 @@ export function useNeededPolars() {
     let k = 0;
     for (const plan of plans.values()) {
       k++;
-      await runs.start(plans.size > 1 ? `${title} (${k} of ${plans.size})` : title, plan);
+      await runs.start(plans.size > 1 ? `${title} (${k} of ${plans.size})` : title, plan, false, priority);
     }
   }
-  return { needed, isThere, ready, readyTurned, compute, secondsFor, ncrit };
-}
+  /** Polars of a candidate at speeds for the method that the project means; null for the lattice alone, or while some are missing. */
+  function forMethod(candidate: CandidatePart, speeds: readonly number[]): SectionPolars[] | null {
+    if (project.document.brief.assumptions.method === 'lattice') return null;
+    const list = needed(candidate, speeds);
+    return list.length > 0 && list.every(isThere) ? readyTurned(candidate, speeds) : null;
+  }
+  return { needed, isThere, ready, readyTurned, forMethod, compute, secondsFor, ncrit };
+});

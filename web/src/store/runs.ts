@@ -28,6 +28,7 @@ export const useRuns = defineStore('runs', () => {
   const loaded = ref(false);
   const failure = ref<string | null>(null);
   const notice = ref<string | null>(null);
+  /** Whether the server computes polars that nobody asked for. */ const automatic = ref(false);
   const stale = new Set<number>();
   let wanted = false;
   let asking = false;
@@ -84,6 +85,7 @@ export const useRuns = defineStore('runs', () => {
       if (project.id !== of) return;
       runs.value = r.runs;
       notice.value = r.notice;
+      automatic.value = r.automatic;
       const there = new Set(list.map((c) => c.id));
       const missing = list
         .filter((n) => taken.has(n.id) || points.value.get(n.id)?.length !== n.points)
@@ -161,13 +163,16 @@ export const useRuns = defineStore('runs', () => {
     if (!of) return;
     await tried(async () => {
       const reply = (await call('listCurves', { params: { id: of } })) as { curves: CurveReply[] };
-      if (project.id === of && !loaded.value) curves.value = reply.curves;
+      if (project.id !== of || loaded.value) return;
+      curves.value = reply.curves;
+      // The candidates read their points at once; of very many they come when somebody looks.
+      if (reply.curves.length <= MOST_SOME) void refresh();
     });
   }
 
-  const start = (name: string, plan: RunPlan, many = false) =>
+  const start = (name: string, plan: RunPlan, many = false, priority?: number) =>
     tried(async () => {
-      await call('startRun', { params: { id: id() }, body: { name, plan, many } });
+      await call('startRun', { params: { id: id() }, body: { name, plan, many, priority } });
       await refresh();
     });
   const change = (run: string, state: 'running' | 'paused' | 'cancelled') =>
@@ -193,5 +198,20 @@ export const useRuns = defineStore('runs', () => {
       await refresh();
     });
   const going = computed(() => runs.value.filter((r) => r.state === 'running'));
-  return { runs, curves, points, loaded, failure, notice, going, refresh, start, change, setPriority, closeIn, remove };
+  return {
+    runs,
+    curves,
+    points,
+    loaded,
+    failure,
+    notice,
+    automatic,
+    going,
+    refresh,
+    start,
+    change,
+    setPriority,
+    closeIn,
+    remove,
+  };
 });

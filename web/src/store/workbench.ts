@@ -5,6 +5,7 @@ import { findingsOf, type Finding } from '@veldtwind/core/findings';
 import type { AreaMark } from '@/lib/area';
 import { useLiveEach } from '@/lib/live-each';
 import { lanes } from '@/worker/lane';
+import { useNeededPolars } from './needed-polars';
 import { usePreferences } from './preferences';
 import { useProject } from './project';
 
@@ -26,23 +27,55 @@ export const useWorkbench = defineStore('workbench', () => {
   // Every candidate that is looked at is evaluated as its inputs change, and no other.
   // Of another project nothing is kept, though its candidates have the same ids.
   const key = (id: string) => `${project.id}/${id}`;
+  const idOf = (k: string) => k.slice(k.indexOf('/') + 1);
   const answers = useLiveEach(
     () => (project.id ? visible.value.map((c) => key(c.id)) : []),
     lanes.candidate,
     'evaluation',
     (k) => {
-      const id = k.slice(k.indexOf('/') + 1);
+      const id = idOf(k);
       return project.document.candidates[id] ? inputsOfEvaluation(project.document, id) : null;
     },
   );
   const answerOf = (id: string | undefined) => (id === undefined ? undefined : answers.of(key(id)));
 
-  const of = (id: string): Evaluation | null => answerOf(id)?.value.value ?? null;
+  // The lattice answers while a value is dragged; with polars the same follows, and takes the place of what it makes better.
+  const polars = useNeededPolars();
+  const polarsOf = computed(
+    () => new Map(visible.value.map((c) => [c.id, polars.forMethod(c, [project.document.brief.speed])])),
+  );
+  const better = useLiveEach(
+    () => (project.id ? visible.value.filter((c) => polarsOf.value.get(c.id)).map((c) => key(c.id)) : []),
+    lanes.polars,
+    'evaluation',
+    (k) => {
+      const own = polarsOf.value.get(idOf(k));
+      return own && project.document.candidates[idOf(k)] ? inputsOfEvaluation(project.document, idOf(k), own) : null;
+    },
+  );
+  const betterOf = (id: string) => better.of(key(id));
+
+  /** A candidate by the method of the project, or by the one below it while that is not there. */
+  const of = (id: string): Evaluation | null => {
+    const alone = answerOf(id)?.value.value ?? null;
+    const fuller = betterOf(id)?.value.value;
+    if (!alone?.balance || !fuller || (fuller.method !== 'polars' && !betterOf(id)!.stale.value))
+      return alone && fuller && fuller.problems.length > alone.problems.length && !betterOf(id)!.stale.value
+        ? { ...alone, problems: fuller.problems }
+        : alone;
+    const { method, curve, balance } = fuller;
+    return { ...alone, method, curve, balance };
+  };
+  /** True while a candidate stands on a simpler method than the project means. */
+  const provisional = (id: string): boolean => {
+    const e = of(id);
+    return Boolean(e?.balance) && e!.method === 'lattice' && project.document.brief.assumptions.method !== 'lattice';
+  };
   const current = computed(() => (active.value ? of(active.value.id) : null));
   /** True while what is shown of a candidate was made from other inputs than it has now. */
   const stale = (id: string): boolean => {
     const answer = answerOf(id);
-    return Boolean(answer?.value.value && answer.stale.value);
+    return Boolean(answer?.value.value && answer.stale.value) || Boolean(betterOf(id)?.stale.value);
   };
   /** Why a candidate could not be evaluated at all. */
   const failure = computed(() => answerOf(active.value?.id)?.failure.value ?? null);
@@ -73,6 +106,8 @@ export const useWorkbench = defineStore('workbench', () => {
     findings,
     cursor,
     markOf,
+    provisional,
+    polarsOf: (id: string) => polarsOf.value.get(id) ?? null,
     lastMs,
     setActive,
     toggle,

@@ -77,9 +77,10 @@ export class Lane {
   }
 }
 
-/** Workers beside each other, so that none waits for another: candidates; their lift with polars and as thick skins; their motion, their loops and their flights; the open section's flow; its shape; the library and its files. */
+/** Workers beside each other, so that none waits for another: candidates; the same with polars; their lift with polars and as thick skins; their motion, their loops and their flights; the open section's flow; its shape; the library and its files. */
 export const lanes = {
   candidate: new Lane(),
+  polars: new Lane(),
   aircraft: new Lane(),
   own: new Lane(),
   skins: new Lane(),

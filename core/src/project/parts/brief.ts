@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber, within, words, type FieldLimit } from '../../limits';
+import { assumptionsSchema } from './assumptions';
 import { partKind } from './kind';
 
 /** Limits of the brief's numbers. */
@@ -59,6 +60,7 @@ export const briefPart = z.object({
     /** Of every mode that swings. */ dampingRatio: band.default({ min: null, max: null }),
   }),
   note: words(8000),
+  assumptions: assumptionsSchema.prefault({}),
 });
 
 export type BriefPart = z.infer<typeof briefPart>;
@@ -66,8 +68,9 @@ export type Band = z.infer<typeof band>;
 
 export const briefKind = partKind<BriefPart>({
   schema: briefPart,
-  version: 1,
-  migrations: {},
+  // Version 1 assumed nothing: those of the schema are what it was computed with.
+  version: 2,
+  migrations: { 2: (value) => value },
   place: { at: 'single', field: 'brief' },
   label: () => 'the brief',
   references: () => [],

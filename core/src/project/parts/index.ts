@@ -1,3 +1,4 @@
+export * from './assumptions';
 export * from './brief';
 export * from './candidate';
 export * from './keys';

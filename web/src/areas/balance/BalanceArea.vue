@@ -23,9 +23,9 @@ import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import type { DocumentPath } from '@/lib/document-path';
-import { liftSeries } from '@/lib/lift-series';
+import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
-import { useShownLift } from '@/store/shown-lift';
+import { METHOD_NAMES } from '@/store/assumptions';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -46,8 +46,21 @@ const DEG = 180 / Math.PI;
 const active = computed(() => workbench.active);
 const e = computed(() => workbench.current);
 const tail = computed(() => active.value?.surfaces.find((s) => s.role === 'tailplane'));
-const shown = useShownLift();
-const series = computed(() => liftSeries(shown.value, 'alpha', 'Cm', preferences.units));
+/** Pitching moment of the candidates, each by the method that its trim is of. */
+const series = computed<ChartSeries[]>(() =>
+  workbench.visible.flatMap((c): ChartSeries[] => {
+    const curve = workbench.of(c.id)?.curve;
+    if (!curve) return [];
+    return [
+      {
+        id: c.id,
+        label: workbench.visible.length > 1 ? c.letter : `${c.letter} ${c.name}`.trim(),
+        style: seriesStyle(c.style),
+        points: curve.points.map((p) => ({ x: p.alpha * DEG, y: p.Cm, tag: p.alpha * DEG, status: p.status })),
+      },
+    ];
+  }),
+);
 const bands = computed(() => {
   const b = project.brief.bands.trimAngleDeg;
   return b.min !== null || b.max !== null ? [{ axis: 'x' as const, from: b.min, to: b.max, label: 'trim' }] : [];
@@ -68,6 +81,10 @@ const marks = computed(() =>
       },
     ];
   }),
+);
+/** How curve, trim and stability of the candidate that is worked on were made. */
+const made = computed(() =>
+  e.value ? METHOD_NAMES[e.value.method] + (workbench.provisional(active.value?.id ?? '') ? ', provisional' : '') : '',
 );
 type Row = CandidatePart['massItems'][number];
 /** With those that are spread over parts where they lie. */
@@ -203,7 +220,7 @@ const STATIC = [
           :bands="bands"
           :marks="marks"
           :tag="workbench.cursor.alphaDeg"
-          caption="inviscid: no stall in this model"
+          :caption="made"
           @cursor="(a) => (workbench.cursor.alphaDeg = a)"
         />
         <div v-else class="grid place-items-center text-soft" role="status">
@@ -240,6 +257,7 @@ const STATIC = [
       <template v-if="active">
         <SheetGroup title="Static stability">
           <QuantityRow v-for="q in STATIC" :key="q.id" :quantity="q" :from="e" />
+          <p class="pt-1 text-[12px] text-soft" role="status" data-test="balance-made">{{ made }}</p>
         </SheetGroup>
         <SheetGroup v-if="e?.mass" title="Inertia about the centre">
           <DerivedRow label="Ixx, roll" :value="e.mass.inertia.xx" dimension="plain" :digits="3" unit="kg m²" />

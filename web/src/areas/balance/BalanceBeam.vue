@@ -82,6 +82,8 @@ const drawn = computed(() => {
     })),
   };
 });
+const solvedPoints = (e: Evaluation) =>
+  (e.curve?.points ?? e.lift!.points).filter((p) => !('status' in p && p.status === 'unsolved'));
 /** What ends the range, by name. */
 const LIMITS = {
   staticMargin: { name: 'static margin', dimension: 'ratio', digits: 0 },
@@ -95,7 +97,7 @@ const ruler = computed(() => {
   try {
     const { mac } = planformOf(referenceSurface(props.candidate.surfaces));
     const np = e.balance.neutralPoint;
-    const range = centreRange(e.lift, e.balance.centres, props.bands, (band, value) => {
+    const range = centreRange({ ...e.lift, points: solvedPoints(e) }, e.balance.centres, props.bands, (band, value) => {
       const { name, dimension, digits } = LIMITS[band];
       return `${name} ${(bandWords({ min: value, max: null }, dimension, preferences.units, digits) ?? '').replace('above ', '')}`;
     });

@@ -6,6 +6,7 @@ import { BRIEF_LIMITS, type Band, type CandidatePart } from '@veldtwind/core/pro
 import { CANDIDATE_QUANTITIES, DESIGN_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { UNIT_SETS, type DecimalMark } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
+import AssumptionFields from '@/components/assumptions/AssumptionFields.vue';
 import BoundField from '@/components/field/BoundField.vue';
 import QuantityRow from '@/components/field/QuantityRow.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -96,8 +97,10 @@ const rows = computed<Row[]>(() =>
     id: candidate.id,
     candidate,
     evaluation: workbench.of(candidate.id) ?? {
+      method: 'lattice',
       design: designOf(candidate),
       lift: null,
+      curve: null,
       mass: null,
       balance: null,
       problems: [],
@@ -214,6 +217,7 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           />
         </div>
       </SheetGroup>
+      <SheetGroup title="Assumptions"><AssumptionFields /></SheetGroup>
       <SheetGroup title="Units">
         <SelectRow
           label="Shown in"

@@ -4,9 +4,10 @@ import type { LiftingSurface } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { SteadyAnswer } from './use-steady';
 import { controlMargins, heaviestMass, levelRange, type SteadySweep } from '@veldtwind/core/flight';
+import { ASSUMPTION_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
-import LimitField from '@/components/field/LimitField.vue';
+import BoundField from '@/components/field/BoundField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -35,8 +36,7 @@ const heaviest = computed(() => {
   return heaviestMass(v.CLmax, v.reference.area, q, GRAVITY);
 });
 /** Level speeds that a power holds. */
-const power = computed(() => preferences.get<number>('lift-power', 400));
-const POWER = { label: 'Power, W', dimension: 'plain', min: 1, max: 1e7, step: 10 } as const;
+const power = computed(() => project.brief.assumptions.power);
 const speeds = computed(() => {
   const v = props.answer;
   if (v.glidePolar.length < 2) return null;
@@ -90,12 +90,11 @@ const speeds = computed(() => {
     <p v-if="answer.CLmax === null && overAngle" class="text-[12px] text-soft">
       The lift still rises at the end of the sweep: let it go on to see the stall.
     </p>
-    <LimitField
-      :limit="POWER"
-      :model-value="power"
+    <BoundField
+      :path="['brief', 'assumptions', 'power']"
+      :limit="ASSUMPTION_LIMITS.power"
+      step="Power available"
       :digits="0"
-      hint="What the propeller gives to the flight"
-      @commit="(v) => v !== null && preferences.set('lift-power', v)"
     />
     <p class="text-[12px] text-soft" role="status">
       <template v-if="speeds"

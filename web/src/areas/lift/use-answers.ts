@@ -65,9 +65,10 @@ export function useAnswers() {
   const steady = useSteady(
     () => looked.value,
     (c) => (methods.value.includes('polars') ? sweepOf(form.value, c) : null),
-    (c) => [...speedsOf(form.value, project.brief.speed), ...stallSpeeds(c)],
+    () => speedsOf(form.value, project.brief.speed),
     (c) => deflectionsFor(form.value, c),
     variants.bodiesLift,
+    stallSpeeds,
   );
   /** Angles of the skins: few, spread over the sweep where the flow is attached. */
   const skinAngles = computed(() => {

@@ -30,36 +30,45 @@ export function useSteady(
   alsoOf: (candidate: CandidatePart) => Record<string, number>[] = () => [],
   /** Whether its bodies lift. */
   bodiesLift: (candidateId: string) => boolean = () => true,
+  /** Further speeds that stall and glide at their own Reynolds numbers are found with. */
+  ownSpeedsOf: (candidate: CandidatePart) => number[] = () => [],
 ) {
   const project = useProject();
   const polars = useNeededPolars();
-  const needs = computed(
-    () => new Map(looked().map((c) => [c.id, polars.needed(c, speedsOf(c), alsoOf(c))] as [string, NeededPolar[]])),
-  );
-  /** Whether each section of a candidate has one polar or more, so that there is an answer. */
-  const answerable = (list: readonly NeededPolar[]) => {
-    const key = (n: NeededPolar) => JSON.stringify([n.need.section, n.need.flap]);
-    const have = new Set(list.filter(polars.isThere).map(key));
-    return list.length > 0 && list.every((n) => have.has(key(n)));
-  };
-  const inputOf = (id: string) => {
+  const needsAt = (speeds: (c: CandidatePart) => number[]) =>
+    new Map(looked().map((c) => [c.id, polars.needed(c, speeds(c), alsoOf(c))] as [string, NeededPolar[]]));
+  const sweepNeeds = computed(() => needsAt(speedsOf));
+  const needs = computed(() => needsAt((c) => [...speedsOf(c), ...ownSpeedsOf(c)]));
+  // Polars of some strips and the lattice of others would be two methods in one number.
+  const answerable = (list: readonly NeededPolar[]) => list.length > 0 && list.every(polars.isThere);
+  const inputOf = (id: string, of = sweepNeeds.value) => {
     const candidate = looked().find((c) => c.id === id);
-    const list = needs.value.get(id) ?? [];
+    const list = of.get(id) ?? [];
     const sweep = candidate ? sweepOf(candidate) : null;
     if (!candidate || !sweep || !answerable(list)) return null;
     const document = { ...project.document, candidates: { [id]: candidate } };
     return inputsOfSteady(document, id, sweep, polars.ready(list), bodiesLift(id));
   };
-  const answers = useLiveEach(() => looked().map((c) => c.id), lanes.aircraft, 'steady', inputOf);
+  const answers = useLiveEach(
+    () => looked().map((c) => c.id),
+    lanes.aircraft,
+    'steady',
+    (id) => inputOf(id),
+  );
   const overAngles = () =>
     looked().some((c) => {
       const kind = sweepOf(c)?.kind;
       return kind === 'alpha' || kind === 'carrying';
     });
   // Stall and glide at their own Reynolds numbers take several times as long as the sweep, and follow it.
-  const own = useLiveEach(() => (overAngles() ? looked().map((c) => c.id) : []), lanes.own, 'steady-own', inputOf);
+  const own = useLiveEach(
+    () => (overAngles() ? looked().map((c) => c.id) : []),
+    lanes.own,
+    'steady-own',
+    (id) => inputOf(id, needs.value),
+  );
   const of = (id: string): SteadyAnswer | null => {
-    const list = needs.value.get(id) ?? [];
+    const list = sweepNeeds.value.get(id) ?? [];
     const answer = answerable(list) ? (answers.of(id)?.value.value ?? null) : null;
     if (!answer) return null;
     const facts = overAngles() ? (own.of(id)?.value.value ?? null) : null;

@@ -35,8 +35,7 @@ const ALTITUDES = [0, 1500, 3000];
 const live = useLive(lanes.skins, 'motion-envelope', () => {
   const c = props.active;
   if (c.surfaces.length === 0 || c.massItems.length === 0) return null;
-  const needs = props.motion.needs.value.get(c.id) ?? [];
-  const polars = props.motion.polarsThere(c.id) ? props.motion.polars.ready(needs) : null;
+  const polars = props.motion.polars.forMethod(c, [props.speed]);
   const of = (document = project.document, loading = props.loading) =>
     inputsOfMotion(document, c.id, props.speed, loading, polars);
   const base = of();

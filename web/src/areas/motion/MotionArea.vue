@@ -2,18 +2,12 @@
 import { useRafFn } from '@vueuse/core';
 import { Pause, Play } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
-import {
-  AIRCRAFT_CLASSES,
-  freeResponse,
-  handlingLevels,
-  type AircraftClass,
-  type FlightPhase,
-  type Mode,
-} from '@veldtwind/core/motion';
+import { freeResponse, handlingLevels, type Mode } from '@veldtwind/core/motion';
 import { PATH_CHANGES, PATH_DERIVATIVES } from '@veldtwind/core/candidate';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
+import HandlingFields from '@/components/assumptions/HandlingFields.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -51,7 +45,6 @@ const active = computed(() => workbench.active);
 const other = ref<number | null>(null);
 const speed = computed(() => other.value ?? project.brief.speed);
 const loading = ref<string>('');
-const withPolars = computed(() => preferences.get<boolean>('motion-polars', true));
 const FOLLOWS = [{ id: 'speed', name: 'speed' }, ...PATH_CHANGES, ...PATH_DERIVATIVES];
 const follow = computed(() => preferences.get<string>('motion-follow', 'speed'));
 const motion = useMotion(
@@ -60,7 +53,6 @@ const motion = useMotion(
     const own = project.document.candidates[id]?.loadings ?? {};
     return loading.value && Object.hasOwn(own, loading.value) ? loading.value : undefined;
   },
-  () => withPolars.value,
   () => follow.value,
 );
 const own = computed(() => (active.value ? motion.of(active.value.id) : null));
@@ -250,22 +242,17 @@ const loadings = computed(() => [
   { id: '', name: 'all items' },
   ...Object.keys(active.value?.loadings ?? {}).map((id) => ({ id, name: id })),
 ]);
-const CLASSES = AIRCRAFT_CLASSES.map((id) => ({ id, name: id }));
-const PHASES = [
-  { id: 'A', name: 'A: precise and rapid' },
-  { id: 'B', name: 'B: gradual' },
-  { id: 'C', name: 'C: near the ground' },
-] as const;
-const aircraftClass = computed(() => preferences.get<AircraftClass>('motion-class', 'I'));
-const phase = computed(() => preferences.get<FlightPhase>('motion-phase', 'B'));
+const assumed = computed(() => project.brief.assumptions);
 const levels = computed(
   () =>
     new Map(
       own.value
-        ? handlingLevels(own.value.modes, aircraftClass.value, phase.value, loadPerAlpha(own.value.case)).map((l) => [
-            l.mode,
-            l,
-          ])
+        ? handlingLevels(
+            own.value.modes,
+            assumed.value.aircraftClass,
+            assumed.value.flightPhase,
+            loadPerAlpha(own.value.case),
+          ).map((l) => [l.mode, l])
         : [],
     ),
 );
@@ -476,18 +463,7 @@ const made = computed(() =>
           />
         </SheetGroup>
         <SheetGroup title="Levels of handling">
-          <SelectRow
-            label="Class"
-            :model-value="aircraftClass"
-            :options="CLASSES"
-            @update:model-value="(v) => preferences.set('motion-class', v)"
-          />
-          <SelectRow
-            label="Phase"
-            :model-value="phase"
-            :options="PHASES"
-            @update:model-value="(v) => preferences.set('motion-phase', v)"
-          />
+          <HandlingFields />
           <p class="text-[12px] text-soft">MIL-F-8785C, 1980; without a pilot on board they are a guide.</p>
         </SheetGroup>
         <SheetGroup title="Polars of the strips">

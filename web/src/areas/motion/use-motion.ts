@@ -14,7 +14,6 @@ const PATH = Array.from({ length: 9 }, (_, i) => 0.7 + (0.7 * i) / 8);
 export function useMotion(
   speed: () => number,
   loadingOf: (id: string) => string | undefined,
-  withPolars: () => boolean,
   /** What the roots are followed over: the speed, or a change by its id. */
   follow: () => string,
 ) {
@@ -25,14 +24,10 @@ export function useMotion(
     () => new Map(workbench.visible.map((c) => [c.id, polars.needed(c, [speed()])] as [string, NeededPolar[]])),
   );
   const missing = (id: string) => (needs.value.get(id) ?? []).filter((n) => !polars.isThere(n));
-  /** Whether the polars are there; without them the lattice answers alone. */
-  const polarsThere = (id: string) =>
-    withPolars() && (needs.value.get(id) ?? []).length > 0 && missing(id).length === 0;
   const input = (id: string) => {
     const candidate = project.document.candidates[id];
     if (!candidate || candidate.surfaces.length === 0 || candidate.massItems.length === 0) return null;
-    const ready = polarsThere(id) ? polars.readyTurned(candidate, [speed()]) : null;
-    return inputsOfMotion(project.document, id, speed(), loadingOf(id), ready);
+    return inputsOfMotion(project.document, id, speed(), loadingOf(id), polars.forMethod(candidate, [speed()]));
   };
   const answers = useLiveEach(() => workbench.visible.map((c) => c.id), lanes.motion, 'motion', input);
   // Where polars are there the path has them too; at other speeds the nearest Reynolds number stands in.
@@ -67,5 +62,5 @@ export function useMotion(
   const of = (id: string) => answers.of(id)?.value.value ?? null;
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const msOf = (id: string) => answers.of(id)?.ms.value ?? 0;
-  return { of, input, failureOf, msOf, path, changePath, effects, pairs, needs, missing, polarsThere, polars };
+  return { of, input, failureOf, msOf, path, changePath, effects, pairs, needs, missing, polars };
 }

@@ -2,7 +2,9 @@
 import { Play } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { POLAR_ANGLES } from '@veldtwind/core/lift';
+import { ASSUMPTION_LIMITS } from '@veldtwind/core/project';
 import { formatNumber } from '@veldtwind/core/units';
+import BoundField from '@/components/field/BoundField.vue';
 import { reynoldsText } from '@/lib/reynolds-text';
 import { useRuns } from '@/store/runs';
 import type { NeededPolar } from '@/store/needed-polars';
@@ -83,6 +85,12 @@ const about = computed(() =>
           </tr>
         </tbody>
       </table>
+      <BoundField
+        :path="['brief', 'assumptions', 'criticalAmplification']"
+        :limit="ASSUMPTION_LIMITS.criticalAmplification"
+        step="Critical amplification"
+        :digits="1"
+      />
       <p v-if="needs.some((n) => n.between.length)" class="mt-1.5 text-[12px] text-soft">
         ≈ is read from other polars of the project.
       </p>

@@ -40,7 +40,7 @@ async function mend(f: Worded): Promise<void> {
   solving.value = true;
   try {
     const { fix } = f;
-    const input = tailIncidence.inputsOf!(project.edited, id, fix.surfaceId, fix.targetDeg);
+    const input = tailIncidence.inputsOf!(project.edited, id, fix.surfaceId, fix.targetDeg, workbench.polarsOf(id));
     const solution = await lanes.candidate.run('tail-incidence', input);
     const { label, edit } = fixFrom(id, fix, solution);
     project.edit(label, edit);

@@ -11,6 +11,7 @@ import { useProject } from '@/store/project';
 import CandidateChips from './CandidateChips.vue';
 import CommentList from './CommentList.vue';
 import KeptVersions from './KeptVersions.vue';
+import MethodMenu from './MethodMenu.vue';
 import PeopleMarks from './PeopleMarks.vue';
 import SaveState from './SaveState.vue';
 import { useWorkbench } from '@/store/workbench';
@@ -83,6 +84,7 @@ const title = computed(() => {
         }}<b class="font-semibold">{{ reynoldsText(design.reynolds.mean, 2) }}</b></span
       >
     </RouterLink>
+    <MethodMenu />
     <span class="-mx-1 h-5 w-px bg-rule" />
     <span v-if="project.id" class="flex items-center">
       <button

@@ -1,0 +1,110 @@
+import { defineStore } from 'pinia';
+import { computed, ref, watch } from 'vue';
+import type { RunReply } from '@veldtwind/core/contract';
+import { useAssumptions } from './assumptions';
+import { useNeededPolars, type NeededPolar } from './needed-polars';
+import { usePeople } from './people';
+import { useProject } from './project';
+import { useRuns } from './runs';
+import { useWorkbench } from './workbench';
+
+/** Runs that nobody asked for come behind all others. */
+export const AUTOMATIC_PRIORITY = -50;
+export const isAutomatic = (run: Pick<RunReply, 'priority'>) => run.priority < 0;
+/** Values must have come to rest for so long, ms. */
+const REST = 2500;
+
+/**
+ * Polars that the candidates need for the project's method, computed by themselves when an edit has come to rest. What was begun for a shape that is no longer
+ * there is ended; what a person paused stays paused.
+ */
+export const useAutomaticPolars = defineStore('automatic-polars', () => {
+  const project = useProject();
+  const people = usePeople();
+  const runs = useRuns();
+  const workbench = useWorkbench();
+  const polars = useNeededPolars();
+  const { assumed } = useAssumptions();
+
+  const wanted = computed(
+    () =>
+      project.id !== null &&
+      runs.loaded &&
+      runs.automatic &&
+      assumed.value.computePolars &&
+      assumed.value.method !== 'lattice' &&
+      people.may('edit') &&
+      project.connection !== 'away',
+  );
+  /** Of the document as it was edited last: what is only being dragged needs nothing yet. */
+  const missing = computed<{ letter: string; list: NeededPolar[] }[]>(() => {
+    if (!wanted.value) return [];
+    const { candidates, brief } = project.edited;
+    const order = [...workbench.visible].sort(
+      (a, b) => Number(b.id === workbench.active?.id) - Number(a.id === workbench.active?.id),
+    );
+    const seen = new Set<string>();
+    return order.flatMap(({ id }) => {
+      const c = candidates[id];
+      if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return [];
+      const list = polars
+        .needed(c, [brief.speed])
+        .filter((n) => !polars.isThere(n) && !seen.has(n.sweep.key) && seen.add(n.sweep.key));
+      return list.length ? [{ letter: c.letter, list }] : [];
+    });
+  });
+  const keys = computed(() => missing.value.flatMap((m) => m.list.map((n) => n.sweep.key)));
+  const own = computed(() => runs.runs.filter((r) => isAutomatic(r) && r.state !== 'cancelled'));
+  const going = computed(() => own.value.filter((r) => r.state === 'running'));
+  const paused = computed(() => own.value.filter((r) => r.state === 'paused'));
+
+  // A polar that came out with too few points is not begun for ever.
+  const tried = new Set<string>();
+  const begun = ref(0);
+  let busy = false;
+  async function begin(): Promise<void> {
+    if (busy || !wanted.value || paused.value.length > 0) return;
+    const fresh = missing.value
+      .map((m) => ({ ...m, list: m.list.filter((n) => !tried.has(n.sweep.key)) }))
+      .filter((m) => m.list.length > 0);
+    if (fresh.length === 0) return;
+    busy = true;
+    // What goes on was begun for another state; what it has solved stays, and what is still needed is asked for again.
+    for (const r of going.value) await runs.change(r.id, 'cancelled');
+    for (const { list } of missing.value) for (const n of list) tried.add(n.sweep.key);
+    for (const { letter, list } of missing.value)
+      await polars.compute(list, `Polars that ${letter} needs`, AUTOMATIC_PRIORITY);
+    begun.value++;
+    busy = false;
+  }
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  watch(
+    () => [wanted.value, paused.value.length, ...keys.value].join(),
+    () => {
+      clearTimeout(timer);
+      // What somebody else's page began is waited for: it may be the same.
+      if (keys.value.length > 0) timer = setTimeout(() => void begin(), REST);
+    },
+    { immediate: true },
+  );
+  watch(
+    () => project.id,
+    () => tried.clear(),
+  );
+
+  /** How far they have come; null while none is computed. */
+  const progress = computed(() => {
+    const list = going.value;
+    if (list.length === 0) return null;
+    const of = list.reduce((n, r) => n + r.points, 0);
+    const done = list.reduce((n, r) => n + r.known + r.solved + r.doubtful + r.unsolved, 0);
+    return { done, of };
+  });
+  const pause = async () => {
+    for (const r of going.value) await runs.change(r.id, 'paused');
+  };
+  const resume = async () => {
+    for (const r of paused.value) await runs.change(r.id, 'running');
+  };
+  return { missing, progress, paused, pause, resume };
+});
