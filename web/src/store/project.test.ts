@@ -1,4 +1,5 @@
 import { createPinia, setActivePinia } from 'pinia';
+import { watch } from 'vue';
 import {
   applyChanges,
   checkedChanges,
@@ -143,6 +144,36 @@ beforeEach(() => {
   Object.assign(server, { briefs: [], undone: 0, stale: 0 });
   server.seen.clear();
   store.clear();
+});
+
+it('does not say that all is saved before it looked for what a page before left', async () => {
+  const first = await opened();
+  server.fail = () => new Unreachable('away');
+  first.edit('Speed', (d) => void (d.brief.speed = 31));
+  await settled();
+  mockPage++;
+  first.close();
+  setActivePinia(createPinia());
+  const project = useProject();
+  before = project;
+  const told: [boolean, number][] = [];
+  const stop = watch(
+    () => [project.id !== null && project.looked, project.waiting.length] as [boolean, number],
+    (v) => told.push(v),
+    { flush: 'sync' },
+  );
+  const opening = project.open('p');
+  while (project.id === null) await Promise.resolve();
+  expect(project.looked).toBe(false);
+  await opening;
+  stop();
+  expect(project.looked).toBe(true);
+  // What was left waits before it is looked.
+  expect(told.findIndex(([, n]) => n === 1)).toBeLessThan(told.findIndex(([looked]) => looked));
+  expect(project.waiting).toHaveLength(1);
+  server.fail = null;
+  await project.flushed();
+  expect(server.document.brief.speed).toBe(31);
 });
 
 describe('a browser that keeps nothing', () => {

@@ -48,6 +48,8 @@ export const useProject = defineStore('project', () => {
   /** What the server has, as far as it is known here. */
   const saved = shallowRef<ProjectDocument>(freshProject());
   const waiting = shallowRef<WaitingEdit[]>([]);
+  /** Whether this browser's own store was looked into: until then nobody knows whether all is saved. */
+  const looked = ref(false);
   /** What is being dragged, as changes: an edit is run once, so that nothing it reads is watched. */
   const preview = shallowRef<PartChange[]>([]);
   const undoLabel = ref<string | null>(null);
@@ -141,6 +143,8 @@ export const useProject = defineStore('project', () => {
     }
     store = new WaitingEdits(project);
     await adopt();
+    if (id.value !== project) return;
+    looked.value = true;
     stopListening = listen(project, {
       changed: heard,
       renamed: (next) => (name.value = next),
@@ -180,6 +184,7 @@ export const useProject = defineStore('project', () => {
     stopListening = undefined;
     clearTimeout(retry);
     id.value = null;
+    looked.value = false;
     store = undefined;
     waiting.value = [];
     unkept.value = new Set();
@@ -539,6 +544,7 @@ export const useProject = defineStore('project', () => {
     previewing: computed(() => preview.value.length > 0),
     /** The document without what is only being dragged. */
     edited,
+    looked,
     brief,
     candidates,
     sections,

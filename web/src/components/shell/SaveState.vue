@@ -14,6 +14,7 @@ const words = computed(() => {
     return count.value > 0
       ? `Server away: not saved yet (${count.value}), ${project.atRisk ? 'NOT kept here' : 'kept here'}`
       : 'Server away';
+  if (!project.looked) return 'Opening…';
   if (project.atRisk) return 'Saving… (not kept in this browser)';
   return count.value > 0 ? 'Saving…' : 'Saved';
 });
