@@ -163,7 +163,11 @@ describe('lift with polars', () => {
 
   it('draws the air about it, with the loads of the polars', async () => {
     await page.click('[data-test=lift-view-stream]');
-    await page.until('said', async () => /loads with polars/.test(await page.text('[data-test=stream-words]')), 30_000);
+    await page.until(
+      'said',
+      async () => /loads with section polars/.test(await page.text('[data-test=stream-words]')),
+      30_000,
+    );
     const seen = async () =>
       Number(
         await page.driver.executeScript(

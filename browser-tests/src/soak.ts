@@ -33,6 +33,10 @@ const random = (() => {
 })();
 const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)];
 
+/** Sections that are read from files, and how many have been. */
+const MOST_READ = 6;
+let read = 0;
+
 /** Work as people do it, on whatever the page shows. */
 const ACTIONS: Record<string, (page: Page, id: string, folder: string) => Promise<void>> = {
   async speed(page) {
@@ -64,6 +68,8 @@ const ACTIONS: Record<string, (page: Page, id: string, folder: string) => Promis
   },
   async read(page, id, folder) {
     await page.open(`/p/${id}/sections`);
+    // The library stays of one size: what is read more often would be the document's growth, not the page's.
+    if ((read += 1) > MOST_READ) return;
     const points = pairsFromOutline(designationOutline(pick(['2411', '1410', '4415', '0009']), 'published', 61));
     const file = join(folder, `reed-${Math.floor(1e6 * random())}.dat`);
     writeFileSync(file, points.map((p) => p.join(' ')).join('\n'));

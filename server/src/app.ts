@@ -7,6 +7,7 @@ import type { Logger } from 'pino';
 import { isLoopback, type Config } from './config';
 import type { Db } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
+import { KeptResults } from '@veldtwind/store/kept-results';
 import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { RunStore } from '@veldtwind/store/runs';
 import { PeopleStore } from '@veldtwind/store/people';
@@ -106,6 +107,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         projects,
         versions: new VersionStore(db, projects),
         results: new ResultStore(db),
+        kept: new KeptResults(db),
         preferences: new PreferenceStore(db),
         events,
         pool,

@@ -306,4 +306,17 @@ ${CURVE_COUNTS}`,
     const columns = db.prepare("SELECT name FROM pragma_table_info('curve')").pluck().all();
     if (!columns.includes('points')) db.exec(CURVE_COUNTS);
   },
+  `
+  -- What pages computed, by the keys of its inputs.
+  CREATE TABLE kept_result (
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    key TEXT NOT NULL,
+    kind TEXT NOT NULL,
+    bytes BLOB NOT NULL,
+    size INTEGER NOT NULL,
+    used_at INTEGER NOT NULL,
+    PRIMARY KEY (project_id, key)
+  ) STRICT;
+  CREATE INDEX kept_result_by_use ON kept_result (project_id, used_at);
+  `,
 ];

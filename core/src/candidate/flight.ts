@@ -1,11 +1,21 @@
 import { z } from 'zod';
-import { bodySchema, MOST_BODIES, MOST_SURFACES, point3, standing, surfaceSchema, type Body } from '../airframe';
+import {
+  bodySchema,
+  MOST_BODIES,
+  MOST_SURFACES,
+  point3,
+  referenceOf,
+  standing,
+  surfaceSchema,
+  type Body,
+} from '../airframe';
 import { massProperties } from '../balance';
 import { dragSchema, type DragSettings } from '../drag';
-import { flowState } from '../atmosphere';
+import { flowState, GRAVITY } from '../atmosphere';
 import {
   ownSpeeds,
   polarMach,
+  stallSpeedsExpected,
   SteadyAircraft,
   steadySweep,
   streamFactors,
@@ -30,13 +40,13 @@ import {
   type GroundCase,
 } from '../lift';
 import { finiteNumber } from '../limits';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, VeldtwindError } from '../numerics';
 import { BRIEF_LIMITS, type ProjectDocument } from '../project';
 import { within } from '../limits';
 import { engineSchema, type Engine } from '../propulsion';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
-import { designPoint } from './evaluate';
+import { designPoint, type DesignBrief, type DesignCandidate } from './evaluate';
 import { withPlacedMass } from './placed-mass';
 import { sectionLookup, sectionsUsed } from './section-lookup';
 
@@ -172,6 +182,25 @@ export const thick = analysis({
   run: ({ sections, reference: r, ...input }: ThickCase, context): ThickResult =>
     analyseThick({ ...input, ...(r ? { reference: r } : {}) } as ThickInput, sectionLookup(sections), context),
 });
+
+/** Speeds that the polars of a candidate are for: the design speed, and those about the stall. None for a shape that is none. m/s */
+export function speedsOfPolars(
+  brief: DesignBrief,
+  candidate: Pick<DesignCandidate, 'surfaces' | 'reference'>,
+): {
+  design: number;
+  stall: number[];
+} {
+  const { speed, altitude, mass } = brief;
+  try {
+    const { area } = candidate.reference ?? referenceOf(candidate.surfaces);
+    return { design: speed, stall: stallSpeedsExpected(mass * GRAVITY, area, flowState(speed, altitude).density) };
+  } catch (error) {
+    // What is wrong with the shape is told where it is drawn.
+    if (error instanceof VeldtwindError) return { design: speed, stall: [] };
+    throw error;
+  }
+}
 
 /** The candidate's part of both inputs. @throws InvalidInput `candidate-missing`. */
 function shapeOf(document: ProjectDocument, candidateId: string): ShapeCase & { about?: Aircraft['about'] } {

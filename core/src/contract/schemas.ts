@@ -152,6 +152,8 @@ export const health = z.object({
   projects: z.number(),
   /** Why the store cannot be written, where it cannot. */
   trouble: z.string().optional(),
+  /** Results that pages took from the home of results, and that they computed and had kept, since the start. */
+  results: z.object({ given: z.number(), kept: z.number() }),
   /** How late the server's loop was in the last minute or two, ms. */
   loop: z.object({ median: z.number(), percentile99: z.number(), longest: z.number() }).optional(),
 });

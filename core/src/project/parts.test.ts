@@ -8,6 +8,7 @@ import {
   designationSection,
   documentFromParts,
   editDocument,
+  freshBrief,
   freshCandidate,
   freshProject,
   keyOf,
@@ -65,6 +66,7 @@ describe('documents of earlier versions', () => {
     expect(document.brief).toEqual({
       ...raw.brief,
       bands: { ...raw.brief.bands, dampingRatio: { min: null, max: null } },
+      assumptions: freshBrief().assumptions,
       climbSpeed: null,
       stallSpeed: null,
     });

@@ -14,6 +14,7 @@ import type { RunEngine } from '@veldtwind/runs/engine';
 import { AnothersStep, type By } from '@veldtwind/store/projects';
 import type { RunStore } from '@veldtwind/store/runs';
 import type { VersionStore } from '@veldtwind/store/versions';
+import { LARGEST_KEPT, type KeptResults } from '@veldtwind/store/kept-results';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { HttpError } from '../http/errors';
 import { lateness } from '../http/lateness';
@@ -32,6 +33,7 @@ export interface ApiParts extends PeopleParts {
   db: Db;
   versions: VersionStore;
   results: ResultStore;
+  kept: KeptResults;
   preferences: PreferenceStore;
   pool: ComputePool;
   runs: RunStore;
@@ -110,6 +112,7 @@ export function handlersOf(p: ApiParts): Handlers {
     noted(asked, how, id);
   };
 
+  const counted = { given: 0, kept: 0 };
   return {
     ...peopleHandlers(p),
     health: () => {
@@ -119,6 +122,7 @@ export function handlersOf(p: ApiParts): Handlers {
         version: p.version,
         uptimeSeconds: Math.round((Date.now() - started) / 1000),
         projects: projects.list().length,
+        results: { ...counted },
         loop: lateness(),
         ...(trouble ? { trouble } : {}),
       };
@@ -229,6 +233,31 @@ export function handlersOf(p: ApiParts): Handlers {
       if (output === undefined)
         throw new HttpError(404, 'not-found', 'There is no result with this key.', 'Ask for it with POST /results.');
       return new JsonText(`{"key":"${params.key}","output":${output}}`);
+    },
+    keptKeys: ({ params }) => {
+      projects.row(params.id);
+      return { keys: p.kept.keys(params.id) };
+    },
+    keptResult: ({ params }) => {
+      projects.row(params.id);
+      const bytes = p.kept.get(params.id, params.key);
+      if (!bytes)
+        throw new HttpError(404, 'not-found', 'There is no result with this key.', 'Compute it; it is kept then.');
+      counted.given++;
+      return new Download(`${params.key}.bin`, chunksOf(bytes));
+    },
+    keepResult: async ({ params, req }) => {
+      projects.row(params.id);
+      const pieces: Buffer[] = [];
+      let size = 0;
+      for await (const piece of req as AsyncIterable<Buffer>) {
+        size += piece.length;
+        if (size > LARGEST_KEPT)
+          throw new HttpError(413, 'too-large', 'The result is larger than 4 MB.', 'It stays in the page alone.');
+        pieces.push(piece);
+      }
+      p.kept.put(params.id, params.key, params.kind, Buffer.concat(pieces));
+      counted.kept++;
     },
     preferences: ({ res }) => p.preferences.all(personOf(res)?.id),
     setPreference: ({ params, body, res }) => {

@@ -40,12 +40,16 @@ export const ALL_LIFT: readonly Quantity<LiftPoint>[] = [...LIFT_QUANTITIES, ...
 /** How lift was found. */
 export const METHODS = {
   polars: {
-    name: 'with polars',
+    name: 'section polars',
     word: 'polars',
     says: 'Lattice with the polars of the sections: profile drag and stall',
   },
-  lattice: { name: 'no viscosity', word: 'lattice', says: 'Lattice alone: no stall in this model' },
-  skins: { name: 'thick skins', word: 'skins', says: 'Panels on the closed skins: thickness and bodies, no viscosity' },
+  lattice: { name: 'vortex lattice', word: 'lattice', says: 'Inviscid: no stall in this model' },
+  skins: {
+    name: 'surface panels',
+    word: 'panels',
+    says: 'Panels on the closed surfaces: thickness and bodies, inviscid',
+  },
 } as const;
 export type Method = keyof typeof METHODS;
 /** Candidates keep their colour and dash; ways of finding are told apart by weight and markers. */

@@ -1,6 +1,7 @@
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue';
 import type { AnalysisKind, InputOf, OutputOf } from '@veldtwind/core/analysis';
 import { GivenUp, type Lane } from '@/worker/lane';
+import { isDragging } from './dragging';
 
 /** Why there is no answer. */
 export interface Failure {
@@ -57,6 +58,9 @@ export function failureOf(error: unknown): Failure {
   return { message, hint, path };
 }
 
+/** An answer that is shown for so long is worth keeping, ms. */
+const RESTS = 2500;
+
 /**
  * Asks a worker whenever an input changes, keeps the newest answer, and drops those that came too late.
  * @param input the analysis' input; null while there is nothing to ask, or nobody looks. What throws is shown as the failure.
@@ -76,9 +80,19 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
       return null;
     }
   });
+  let running = 0;
+  let settling: ReturnType<typeof setTimeout> | undefined;
   const ask = latestOnly(
-    (given: InputOf<K>, _key: string) => lane.run(kind, given),
+    (given: InputOf<K>, _key: string) => {
+      const run = lane.run(kind, given, undefined, !isDragging());
+      running = run.id;
+      return run;
+    },
     (output, _given, key) => {
+      // What is shown and has come to rest is there when the project is opened again.
+      const id = running;
+      clearTimeout(settling);
+      settling = setTimeout(() => asked.value?.key === key && !isDragging() && lane.keep(id), RESTS);
       waiting.value = asked.value !== null && asked.value.key !== key;
       value.value = output;
       failure.value = null;

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
+import { speedsOfPolars } from '@veldtwind/core/candidate';
 import type { RunReply } from '@veldtwind/core/contract';
 import { useAssumptions } from './assumptions';
 import { useNeededPolars, type NeededPolar } from './needed-polars';
@@ -44,14 +45,18 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
       (a, b) => Number(b.id === workbench.active?.id) - Number(a.id === workbench.active?.id),
     );
     const seen = new Set<string>();
-    return order.flatMap(({ id }) => {
-      const c = candidates[id];
-      if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return [];
-      const list = polars
-        .needed(c, [brief.speed])
-        .filter((n) => !polars.isThere(n) && !seen.has(n.sweep.key) && seen.add(n.sweep.key));
-      return list.length ? [{ letter: c.letter, list }] : [];
-    });
+    // Those of the design speed come first: the figures of all candidates stand on them.
+    return ([false, true] as const).flatMap((stall) =>
+      order.flatMap(({ id }) => {
+        const c = candidates[id];
+        if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return [];
+        const speeds = speedsOfPolars(brief, c);
+        const list = polars
+          .needed(c, stall ? speeds.stall : [speeds.design])
+          .filter((n) => !polars.isThere(n) && !seen.has(n.sweep.key) && seen.add(n.sweep.key));
+        return list.length ? [{ letter: c.letter, list }] : [];
+      }),
+    );
   });
   const keys = computed(() => missing.value.flatMap((m) => m.list.map((n) => n.sweep.key)));
   const own = computed(() => runs.runs.filter((r) => isAutomatic(r) && r.state !== 'cancelled'));

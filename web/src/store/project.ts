@@ -17,6 +17,8 @@ import { asCopies } from './copies';
 import { alone, isThere } from './pages';
 import { partsIn } from './parts-in';
 import { listen } from './project-events';
+import { tellDragging } from '@/lib/dragging';
+import { setHome } from '@/worker/lane';
 import { dependsOn, rebase, WaitingEdits, type WaitingEdit } from './waiting-edits';
 
 /** How the project stands with the server. */
@@ -84,6 +86,7 @@ export const useProject = defineStore('project', () => {
   let retry: ReturnType<typeof setTimeout> | undefined;
 
   /** The document with every edit made here, sent or not. */
+  tellDragging(() => preview.value.length > 0);
   const edited = computed(() => {
     let made = saved.value;
     for (const e of waiting.value) made = applyChanges(made, e.changes);
@@ -125,6 +128,8 @@ export const useProject = defineStore('project', () => {
     failure.value = null;
     try {
       const state = await call('openProject', { params: { id: project }, query: { points: 'packed' } });
+      // Before anything is asked of them.
+      setHome(state.id);
       id.value = state.id;
       saved.value = unpackPoints(state.document as ProjectDocument);
       unread.value = state.unread;
@@ -183,6 +188,7 @@ export const useProject = defineStore('project', () => {
     stopListening?.();
     stopListening = undefined;
     clearTimeout(retry);
+    setHome(null);
     id.value = null;
     looked.value = false;
     store = undefined;

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { AnalysisError, GivenUp, Lane } from './lane';
+import { AnalysisError, GivenUp, Lane, setHome } from './lane';
 
 interface Held {
   id: number;
@@ -12,6 +12,8 @@ interface Held {
 let held: Held[] = [];
 let workers: StandIn[] = [];
 let cancelled: number[] = [];
+let homes: (string | null)[] = [];
+let kept: number[] = [];
 
 /** Every channel that is opened, also those of callbacks, so that none outlives its test. */
 const channels: MessageChannel[] = [];
@@ -34,9 +36,11 @@ class StandIn {
     workers.push(this);
     expose(
       {
-        run: (id: number, kind: string, input: unknown, report?: Held['report']) =>
+        run: (id: number, kind: string, input: unknown, _look: boolean, report?: Held['report']) =>
           new Promise((answer) => held.push({ id, kind, input, report, answer })),
         cancel: (id: number) => void cancelled.push(id),
+        home: (project: string | null) => void homes.push(project),
+        keep: (id: number) => void kept.push(id),
       },
       this.channel.port2,
     );
@@ -61,6 +65,8 @@ beforeEach(() => {
   held = [];
   workers = [];
   cancelled = [];
+  homes = [];
+  kept = [];
   (globalThis as unknown as { Worker: unknown }).Worker = StandIn;
 });
 afterEach(() => {
@@ -127,6 +133,33 @@ describe('a lane', () => {
     expect(workers).toHaveLength(2);
     held[2].answer({ ok: true, output: 'new', ms: 1 });
     expect(await next).toBe('new');
+  });
+  it('started anew for one kind asks what else is waiting of the new worker', async () => {
+    const lane = new Lane();
+    const stuck = lane.run('thick', flow).catch((e: Error) => e);
+    const other = lane.run('streams', flow);
+    await until(() => held.length === 2);
+    lane.restart('thick');
+    expect(await stuck).toBeInstanceOf(GivenUp);
+    await until(() => held.length === 3);
+    expect(workers).toHaveLength(2);
+    expect(held[2].kind).toBe('streams');
+    held[2].answer({ ok: true, output: 'answered', ms: 1 });
+    expect(await other).toBe('answered');
+  });
+  it('is told whose results it may take and keep, also when its worker begins later', async () => {
+    (globalThis as unknown as { location: unknown }).location = { origin: 'http://here' };
+    const lane = new Lane();
+    setHome('p');
+    const run = lane.run('motion', flow);
+    await until(() => held.length === 1 && homes.includes('p'));
+    held[0].answer({ ok: true, output: 1, ms: 1 });
+    await run;
+    lane.keep(run.id);
+    await until(() => kept.length === 1);
+    expect(kept).toEqual([held[0].id]);
+    setHome(null);
+    await until(() => homes.includes(null));
   });
   it('sends plain data, without what the interface wraps around it', async () => {
     const inner = { kind: 'designation', designation: '0012' };

@@ -1,5 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import type { AnalysisKind, InputOf, OutputOf, Progress } from '@veldtwind/core/analysis';
+import { TAB } from '@/api/client';
 import type { WorkerApi } from './analysis.worker';
 
 /** An analysis that could not be made: what happened, why, what to do, and at which field. */
@@ -20,60 +21,107 @@ export class GivenUp extends Error {}
 const plain = <T>(kind: AnalysisKind, input: T): T =>
   kind === 'read-files' ? input : (JSON.parse(JSON.stringify(input)) as T);
 
+/** An analysis that is under way, with its number: by it the worker has its answer kept. */
+export type Running<K extends AnalysisKind> = Promise<OutputOf<K>> & { id: number; cancel: () => void };
+
+interface Pending {
+  kind: AnalysisKind;
+  ask: () => void;
+  giveUp: () => void;
+}
+
+/** Whose results are kept and looked for: the open project, none between two. */
+let home: string | null = null;
+const all = new Set<Lane>();
+/** Tells all lanes which project's results they may take and keep. */
+export function setHome(project: string | null): void {
+  home = project;
+  for (const lane of all) lane.tellHome();
+}
+
 /** One worker. What is asked of it waits for what it does; other lanes go on beside it. */
 export class Lane {
   private worker?: Worker;
   private remote?: Remote<WorkerApi>;
   private next = 0;
-  private readonly giveUp = new Set<() => void>();
+  private readonly pending = new Map<number, Pending>();
   /** How long the last answer took, ms. */
   lastMs = 0;
 
   private get api(): Remote<WorkerApi> {
     if (!this.remote) {
+      all.add(this);
       this.worker = new Worker(new URL('./analysis.worker.ts', import.meta.url), { type: 'module' });
       this.remote = wrap<WorkerApi>(this.worker);
+      if (home !== null) this.tellHome();
     }
     return this.remote;
   }
 
+  tellHome(): void {
+    if (this.remote) void this.remote.home(home, globalThis.location?.origin ?? '', TAB);
+  }
+
   /**
-   * Runs an analysis. @param report told how far it is.
+   * Runs an analysis. @param report told how far it is. @param look whether a result that was kept may answer: not while a value is dragged, where none can.
    * @throws AnalysisError, or GivenUp when the lane was started anew or the analysis cancelled.
    */
   run<K extends AnalysisKind>(
     kind: K,
     input: InputOf<K>,
     report?: (progress: Progress) => void,
-  ): Promise<OutputOf<K>> & { cancel: () => void } {
+    look = true,
+  ): Running<K> {
     const id = this.next++;
-    const { api } = this;
+    const given = plain(kind, input);
     const promise = new Promise<OutputOf<K>>((done, failed) => {
-      const end = () => failed(new GivenUp('Given up.'));
-      this.giveUp.add(end);
-      api
-        .run(id, kind, plain(kind, input), report && proxy(report))
-        .then(
+      const ask = () => {
+        const { api } = this;
+        // An answer of a worker that was ended meanwhile never comes; one that comes late is not of this question.
+        const of = this.worker;
+        api.run(id, kind, given, look, report && proxy(report)).then(
           (answer) => {
+            if (of !== this.worker) return;
             const a = answer as Awaited<ReturnType<WorkerApi['run']>>;
             if (a.ok) {
               this.lastMs = a.ms;
               done(a.output as OutputOf<K>);
-            } else if (a.cancelled) end();
+            } else if (a.cancelled) failed(new GivenUp('Given up.'));
             else failed(new AnalysisError(a.message, a.code, a.hint, a.path));
+            this.pending.delete(id);
           },
-          (error: Error) => failed(new AnalysisError(error.message)),
-        )
-        .finally(() => this.giveUp.delete(end));
+          (error: Error) => {
+            if (of !== this.worker) return;
+            this.pending.delete(id);
+            failed(new AnalysisError(error.message));
+          },
+        );
+      };
+      this.pending.set(id, {
+        kind,
+        ask,
+        giveUp: () => {
+          this.pending.delete(id);
+          failed(new GivenUp('Given up.'));
+        },
+      });
+      ask();
     });
-    return Object.assign(promise, { cancel: () => void api.cancel(id) });
+    return Object.assign(promise, { id, cancel: () => void this.api.cancel(id) });
   }
 
-  /** Gives up all that runs: the worker is ended and started anew. */
-  restart(): void {
+  /** Has an answer kept for whoever opens the project again: one that is shown and has come to rest. */
+  keep(id: number): void {
+    if (this.remote) void this.remote.keep(id);
+  }
+
+  /** Ends the worker in the middle of what it does and gives up what is of a kind, or all; the rest is asked of a new one. */
+  restart(kind?: AnalysisKind): void {
     this.worker?.terminate();
     this.worker = this.remote = undefined;
-    for (const end of [...this.giveUp]) end();
+    const before = [...this.pending.values()];
+    for (const p of before) if (kind === undefined || p.kind === kind) p.giveUp();
+    for (const p of before) if (kind !== undefined && p.kind !== kind) p.ask();
   }
 }
 

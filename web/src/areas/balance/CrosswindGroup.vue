@@ -88,7 +88,7 @@ const FIELDS: { key: keyof typeof asked.value; limit: FieldLimit; digits: number
       />
     </div>
     <p class="pt-1 text-[12px] text-soft" role="status">
-      {{ withPolars ? 'lattice with the polars of the sections' : 'vortex lattice' }}, at the design speed
+      {{ withPolars ? 'lattice with section polars' : 'vortex lattice' }}, at the design speed
     </p>
   </SheetGroup>
 </template>

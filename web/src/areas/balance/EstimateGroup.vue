@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { toast } from 'vue-sonner';
 import type { MassItem } from '@veldtwind/core/balance';
 import { sectionsUsed } from '@veldtwind/core/candidate';
@@ -30,8 +30,8 @@ const FIELDS: { k: keyof Guess; limit: FieldLimit; digits: number }[] = [
   { k: 'rib', limit: { label: 'Ribs, kg/m²', dimension: 'plain', min: 0, max: 1000, step: 0.1 }, digits: 2 },
   { k: 'ribSpacing', limit: { label: 'a rib every', dimension: 'length', min: 0, max: 100, step: 0.05 }, digits: 3 },
 ];
-/** Of the ids of what is added, so that they meet no others. */
-const prefix = ref(newId().slice(0, 8));
+/** Of the ids in the estimate; what is added has ids that meet no others. */
+const PREFIX = 'estimate';
 const made = useLive(lanes.skins, 'mass-estimate', () => {
   const { surfaces, bodies } = props.candidate;
   return {
@@ -39,15 +39,18 @@ const made = useLive(lanes.skins, 'mass-estimate', () => {
     bodies,
     sections: sectionsUsed(project.document.sections, props.candidate),
     materials: guess.value,
-    prefix: `e${prefix.value}`,
+    prefix: PREFIX,
   };
 });
 const found = computed(() => (made.failure.value ? null : made.value.value));
 function add(): void {
   if (!found.value) return;
-  emit('add', found.value.items);
+  const own = `e${newId().slice(0, 8)}`;
+  emit(
+    'add',
+    found.value.items.map((item) => ({ ...item, id: item.id.replace(PREFIX, own) })),
+  );
   toast.success(`${found.value.items.length} mass items of the structure are added.`);
-  prefix.value = newId().slice(0, 8);
 }
 </script>
 

@@ -149,7 +149,7 @@ function line(on: boolean): void {
       />
     </div>
     <p class="pt-1 text-[12px] text-soft" role="status">
-      {{ withPolars ? 'with the polars of the sections' : 'without viscosity, drag from the build-up' }}
+      {{ withPolars ? 'lattice with section polars' : 'vortex lattice, drag from the build-up' }}
     </p>
     <PolarNeeds
       v-if="missing.length"

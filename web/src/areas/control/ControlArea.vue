@@ -514,7 +514,7 @@ function open(part: string): void {
           />
         </SheetGroup>
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="control-made">
-          {{ control.withPolars.value ? 'motion with the polars of the sections' : 'motion without viscosity' }},
+          {{ control.withPolars.value ? 'motion by the lattice with section polars' : 'motion by the vortex lattice' }},
           {{ formatNumber(study.ms.value, 0) }} ms
         </p>
       </div>

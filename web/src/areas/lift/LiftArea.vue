@@ -195,12 +195,16 @@ const titled = (x: string, y: string) => {
 const aboutWords = computed(() =>
   workbench.current?.mass ? 'about the centre of gravity' : 'about the quarter chord: no centre of gravity yet',
 );
+/** The trim stands on the curve of the method that it is of, and nowhere else. */
+const trimMethod = computed(() =>
+  answers.value.some((a) => a.candidate.id === active.value?.id && a.method === workbench.current?.method),
+);
 const figures = computed<LiftFigure[]>(() =>
   ([1, 2, 3, 4] as const).map((n) => {
     const [x, y] = [axes.value[`x${n}`], axes.value[`y${n}`]];
     const b = project.brief.bands.trimAngleDeg;
     const trims = x === 'alpha' && y === 'Cm' && kind.value === 'alpha';
-    const t = trims ? workbench.current?.balance?.trims[0] : undefined;
+    const t = trims && trimMethod.value ? workbench.current?.balance?.trims[0] : undefined;
     return {
       n,
       id: ['lift-first', 'lift-second', 'lift-third', 'lift-fourth'][n - 1],

@@ -81,7 +81,7 @@ const progress = computed(() => props.answers.skins.progress.value);
       <h2 class="text-[17px] font-semibold">Pressures on the skin</h2>
       <p class="text-[12.5px] text-soft" data-test="skin-words">
         {{ sentence }} {{ cut }}
-        <template v-if="result">{{ result.panels }} panels{{ result.half ? ' a half' : '' }}, no viscosity.</template>
+        <template v-if="result">{{ result.panels }} panels{{ result.half ? ' a half' : '' }}, inviscid.</template>
       </p>
       <p v-if="point?.doubt" class="text-[12.5px] text-clay" role="status" data-test="skin-doubt">
         Doubtful. {{ point.doubt }}
@@ -104,7 +104,7 @@ const progress = computed(() => props.answers.skins.progress.value);
       :series="series"
       :x="{ name: 'x / c', zero: true }"
       :y="{ name: 'cp', invert: true, zero: true }"
-      caption="no viscosity"
+      caption="inviscid"
     />
   </div>
 </template>

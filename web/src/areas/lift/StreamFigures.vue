@@ -62,7 +62,7 @@ const words = computed(() => {
   const p = props.point;
   if (!p) return '';
   const stalled = p.states?.some((s) => s.stalled !== 0);
-  return `α ${formatNumber(p.alpha * DEG, 1)}°, CL ${formatNumber(p.CL, 3)}${props.answer?.method === 'polars' ? ', loads with polars' : ', no viscosity'}${stalled ? '; stalled where the ribbon is red' : ''}. The lines are those in the field of a straight wake.`;
+  return `α ${formatNumber(p.alpha * DEG, 1)}°, CL ${formatNumber(p.CL, 3)}${props.answer?.method === 'polars' ? ', loads with section polars' : ', inviscid loads'}${stalled ? '; stalled where the ribbon is red' : ''}. The lines are those in the field of a straight wake.`;
 });
 </script>
 

@@ -1,8 +1,6 @@
 import { computed } from 'vue';
-import { designPoint } from '@veldtwind/core/candidate';
-import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import { referenceOf } from '@veldtwind/core/airframe';
-import { stallSpeedsExpected, type SteadySweep } from '@veldtwind/core/flight';
+import { designPoint, speedsOfPolars } from '@veldtwind/core/candidate';
+import type { SteadySweep } from '@veldtwind/core/flight';
 import type { CandidatePart } from '@/lib/types';
 import { skinState, type Answered, type Method } from '@/lib/lift-series';
 import { usePreferences } from '@/store/preferences';
@@ -50,17 +48,8 @@ export function useAnswers() {
 
   const variants = useVariants();
   /** Speeds about the stall of a sweep over angles, whose polars it is found with. */
-  const stallSpeeds = (c: CandidatePart): number[] => {
-    if (form.value.kind !== 'alpha' && form.value.kind !== 'carrying') return [];
-    try {
-      const { speed, altitude, mass } = project.brief;
-      const { area } = c.reference ?? referenceOf(c.surfaces);
-      return stallSpeedsExpected(mass * GRAVITY, area, flowState(speed, altitude).density);
-    } catch {
-      // A shape that is none is told where it is drawn.
-      return [];
-    }
-  };
+  const stallSpeeds = (c: CandidatePart): number[] =>
+    form.value.kind === 'alpha' || form.value.kind === 'carrying' ? speedsOfPolars(project.brief, c).stall : [];
   const looked = computed(() => [...workbench.visible, ...variants.candidates.value]);
   const steady = useSteady(
     () => looked.value,

@@ -104,7 +104,7 @@ export function useThick(angles: () => number[], wanted: () => boolean) {
   let running = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   async function compute(given: InputOf<'thick'>, of: string): Promise<void> {
-    if (running) lanes.skins.restart();
+    if (running) lanes.skins.restart('thick');
     running = true;
     progress.value = 0;
     failure.value = null;
@@ -132,7 +132,7 @@ export function useThick(angles: () => number[], wanted: () => boolean) {
   );
   function cancel(): void {
     clearTimeout(timer);
-    if (running) lanes.skins.restart();
+    if (running) lanes.skins.restart('thick');
     running = false;
     progress.value = null;
   }

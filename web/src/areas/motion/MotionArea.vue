@@ -260,9 +260,7 @@ const unit = computed(() => displayUnit('speed', preferences.units));
 const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
 const missing = computed(() => (active.value ? motion.missing(active.value.id) : []));
 const made = computed(() =>
-  own.value?.method === 'polars'
-    ? 'lattice with the polars of the sections'
-    : 'lattice without viscosity, drag from the build-up',
+  own.value?.method === 'polars' ? 'lattice with section polars' : 'vortex lattice, drag from the build-up',
 );
 </script>
 

@@ -73,7 +73,10 @@ function remove(c: CandidatePart): void {
             :stroke-dasharray="seriesStyle(c.style).dash"
           />
         </svg>
-        <span class="max-w-28 truncate">{{ c.letter }} {{ c.name }}</span>
+        <span class="max-w-28 truncate"
+          >{{ c.letter
+          }}<span :class="c.id === workbench.active?.id ? '' : 'max-[1450px]:sr-only'">{{ ` ${c.name}` }}</span></span
+        >
       </button>
       <button
         class="icon-btn mx-0.5"

@@ -13,7 +13,7 @@ const project = useProject();
 const workbench = useWorkbench();
 const polars = useAutomaticPolars();
 const { assumed, assume } = useAssumptions();
-const SHORT = { lattice: 'Lattice', polars: 'Lattice + polars' } as const;
+const SHORT = { lattice: 'Lattice', polars: 'Polars' } as const;
 const now = computed(() => (workbench.current?.balance ? workbench.current.method : null));
 const provisional = computed(() => workbench.provisional(workbench.active?.id ?? ''));
 const meant = computed(() => (assumed.value.method === 'lattice' ? 'lattice' : 'polars'));

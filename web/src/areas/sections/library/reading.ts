@@ -113,7 +113,7 @@ export function useReading(opened: (id: string) => void) {
   function cancel(): void {
     running?.cancel();
     const waitedFor = running;
-    setTimeout(() => running === waitedFor && progress.value && lanes.library.restart(), 1500);
+    setTimeout(() => running === waitedFor && progress.value && lanes.library.restart('read-files'), 1500);
   }
   return { reports, progress, readFiles, readText, mirror, cancel };
 }

@@ -193,7 +193,7 @@ export function useRecipe(
     commit(label, (shape) => ({ ...shape, source: typeof source === 'function' ? source(shape.source) : source }));
   /** Gives up a design that takes long: its worker is started anew. */
   function cancel(): void {
-    lanes.shape.restart();
+    lanes.shape.restart('section-shape');
     solving.value = null;
     moving.value = null;
   }
