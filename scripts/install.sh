@@ -3,7 +3,7 @@
 set -euo pipefail
 cd "$(dirname "$0")/.."
 as_root() { if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else echo "needs root to run: $*" >&2; return 1; fi; }
-node -e 'if (Number(process.versions.node.split(".")[0]) < 20) { console.error(`Veldtwind needs Node 20 or newer; this is ${process.version}.`); process.exit(1) }'
+node -e 'const [a, b] = process.versions.node.split(".").map(Number); if (a < 20 || (a === 20 && b < 19)) { console.error(`Veldtwind needs Node 20.19 or newer; this is ${process.version}.`); process.exit(1) }'
 if [ ! -d node_modules ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
   npm ci --no-audit --no-fund
 fi

@@ -29,6 +29,7 @@ const valuesOf = (told: Told) => Object.fromEntries(told.quantities.map((q) => [
 
 beforeAll(() => {
   const { name, document } = seedsnipe();
+  document.brief.assumptions.method = 'lattice';
   const { a } = document.candidates;
   const sections = Object.fromEntries(Object.entries(document.sections).map(([id, s]) => [id, s.source]));
   writeFileSync(file, JSON.stringify({ format: 'veldtwind-candidate', version: 2, candidate: a, sections }));
@@ -78,12 +79,12 @@ describe('vw model', () => {
     expect(heaviest.reason).toMatch(/section polars/);
   });
 
-  it('reads a candidate of a project with the flight of its brief, and is the same', async () => {
+  it('reads a candidate of a project with the flight and the method of its brief, and is the same', async () => {
     const store = new ProjectStore(openDatabase(database));
     const [{ id }] = store.list();
     const { speed, altitude } = store.state(id).document.brief;
     const [byProject, byFile] = await Promise.all([
-      json<Told>('model', '--project', 'Seedsnipe', '--database', database, '--method', 'lattice'),
+      json<Told>('model', '--project', 'Seedsnipe', '--database', database),
       json<Told>(
         'model',
         '--airframe',

@@ -121,6 +121,41 @@ describe('projects', () => {
   });
 });
 
+describe('results that pages have kept', () => {
+  const key = '0123456789abcdef'.repeat(2);
+  const put = (api: Awaited<ReturnType<typeof start>>['api'], id: string, bytes: Buffer, of = key) =>
+    api.put(`/api/v1/projects/${id}/results/${of}/motion`).set('content-type', 'application/octet-stream').send(bytes);
+  const binary = (res: request.Response, done: (e: Error | null, b: Buffer) => void) => {
+    const pieces: Buffer[] = [];
+    (res as unknown as NodeJS.ReadableStream).on('data', (d: Buffer) => pieces.push(d));
+    (res as unknown as NodeJS.ReadableStream).on('end', () => done(null, Buffer.concat(pieces)));
+  };
+  it('come back byte by byte, are listed, and counted', async () => {
+    const { api, id } = await start();
+    const bytes = Buffer.from(Array.from({ length: 256 }, (_, i) => i));
+    await put(api, id, bytes).expect(204);
+    expect((await api.get(`/api/v1/projects/${id}/results`).expect(200)).body).toEqual({ keys: [key] });
+    const reply = await api
+      .get(`/api/v1/projects/${id}/results/${key}`)
+      .buffer()
+      .parse(binary as never)
+      .expect(200);
+    expect(reply.body).toEqual(bytes);
+    expect((await api.get('/api/v1/health')).body.results).toEqual({ given: 1, kept: 1 });
+  });
+  it('are of one project, and refused where they are none or too large', async () => {
+    const { api, id } = await start();
+    const other = (await api.post('/api/v1/projects').send({ name: 'Other' }).expect(201)).body.id as string;
+    await put(api, id, Buffer.alloc(3)).expect(204);
+    await api.get(`/api/v1/projects/${other}/results/${key}`).expect(404);
+    await put(api, id, Buffer.alloc(3), 'xyz').expect(400);
+    await put(api, 'nowhere', Buffer.alloc(3)).expect(404);
+    expect((await put(api, id, Buffer.alloc(4_000_001)).expect(413)).body.error.message).toMatch(/4 MB/);
+    await api.put(`/api/v1/projects/${id}/results/${key}/motion`).send({ a: 1 }).expect(415);
+    expect((await api.get(`/api/v1/projects/${id}/results`)).body.keys).toEqual([key]);
+  });
+});
+
 describe('results and preferences', () => {
   it('compute a lift case once and keep it under the key of its inputs', async () => {
     const { api, document } = await start();

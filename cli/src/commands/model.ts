@@ -20,8 +20,8 @@ interface Options {
   speed?: string;
   altitude?: string;
   loading?: string;
-  ncrit: string;
-  method: 'best' | ModelMethod;
+  ncrit?: string;
+  method?: 'best' | ModelMethod;
   json?: boolean;
 }
 
@@ -35,11 +35,12 @@ export function modelCommand(): Command {
     .option('--speed <m/s>', 'speed of the level flight; that of the project’s brief without')
     .option('--altitude <m>', 'altitude of the standard atmosphere; that of the brief, or 0')
     .option('--loading <name>', 'a loading that the candidate keeps; else all items are there')
-    .option('--ncrit <number>', 'critical amplification of the polars', '9')
+    .option('--ncrit <number>', 'critical amplification of the polars; that of the project, or 9')
     .addOption(
-      new Option('--method <name>', 'best: the lattice with section polars')
-        .choices(['best', 'lattice', 'polars', 'panels'])
-        .default('best'),
+      new Option(
+        '--method <name>',
+        'best, the lattice with section polars, where neither it nor the project says',
+      ).choices(['best', 'lattice', 'polars', 'panels']),
     )
     .option('--json', 'print JSON')
     .action(run);
@@ -85,11 +86,11 @@ async function run(o: Options): Promise<void> {
   const altitude = o.altitude === undefined ? (brief?.altitude ?? 0) : readRange(o.altitude, 'altitude')[0];
   // What is wrong with the masses is said before polars are computed.
   loadedMass(candidate, o.loading);
-  const method = o.method === 'best' ? 'polars' : o.method;
-  const polars =
-    method === 'polars'
-      ? (await computePolars(candidate, lookup, [given], altitude, readRange(o.ncrit, 'ncrit')[0])).polars
-      : null;
+  const assumed = brief?.assumptions;
+  const meant = o.method ?? assumed?.method ?? 'best';
+  const method = meant === 'best' ? 'polars' : meant;
+  const ncrit = o.ncrit === undefined ? (assumed?.criticalAmplification ?? 9) : readRange(o.ncrit, 'ncrit')[0];
+  const polars = method === 'polars' ? (await computePolars(candidate, lookup, [given], altitude, ncrit)).polars : null;
   const model = modelOf(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
     speed: given,
     altitude,

@@ -1,6 +1,5 @@
 import { freeId, fittedName } from '../limits';
 import { InvalidInput } from '../numerics';
-import { insertStation } from './handles';
 import { planformOf } from './planform';
 import type { LiftingSurface } from './types';
 
@@ -25,9 +24,6 @@ export function copiedSurface(surface: LiftingSurface, surfaces: readonly Liftin
 }
 
 const structuredCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-
-/** Puts a station into the middle of a bay; the shape stays as it is. @param bay the outermost without. @throws as {@link insertStation}. */
-export const splitBay = (surface: LiftingSurface, bay = surface.bays.length - 1): void => insertStation(surface, bay);
 
 /**
  * Takes a station away; the bays on both sides become one with the span of both.

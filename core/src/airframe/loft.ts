@@ -91,7 +91,6 @@ const cross = (a: Point3, b: Point3): Point3 => ({
   z: a.x * b.y - a.y * b.x,
 });
 const length = (a: Point3) => Math.hypot(a.x, a.y, a.z);
-export const triangleArea = (a: Point3, b: Point3, c: Point3): number => 0.5 * length(cross(minus(b, a), minus(c, a)));
 
 /** Area of a ring that is closed flat. */
 export function ringArea(ring: readonly Point3[]): number {

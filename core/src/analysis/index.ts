@@ -19,6 +19,7 @@ import {
   steady,
   steadyFlight,
   steadyOwn,
+  stallInTrim,
   streams,
   thick,
 } from '../candidate';
@@ -60,6 +61,7 @@ export const ANALYSES = {
   'motion-methods': motionMethods,
   'motion-flown': flownMethods,
   'roll-damping': rollDamping,
+  'trimmed-stall': stallInTrim,
   'control-study': controlStudy,
   'control-survey': controlSurvey,
   'control-robustness': controlRobustness,

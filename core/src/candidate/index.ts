@@ -15,6 +15,7 @@ export * from './whole-balance';
 export * from './powered';
 export * from './lateral';
 export * from './travels';
+export * from './trimmed-stall';
 export * from './flown-modes';
 export * from './methods';
 export * from './model';

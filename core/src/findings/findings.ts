@@ -1,5 +1,5 @@
 import { crossings, planformOf, referenceSurface, standingIn } from '../airframe';
-import { angleForLift, type ComparedQuantity, type Evaluation, type MethodName } from '../candidate';
+import { angleForLift, type ComparedQuantity, type Evaluation, type MethodName, type TrimmedStall } from '../candidate';
 import type { Band, BriefPart, CandidatePart } from '../project';
 import type { Dimension } from '../units';
 
@@ -34,11 +34,12 @@ export interface FindingFacts {
   'trim-speed': { speed: FindingNumber; wanted: FindingNumber };
   'trim-lift': object;
   'no-trim': { from: FindingNumber; to: FindingNumber };
-  'static-margin': { margin: FindingNumber };
+  'static-margin': { margin: FindingNumber; method: 'lattice' | 'polars' };
+  'stall-speed': { speed: FindingNumber; by: 'lift' | 'travel' };
   'pitch-slope': { slope: FindingNumber };
   mass: { sum: FindingNumber; wanted: FindingNumber };
   span: { span: FindingNumber };
-  'lift-needed': { CL: FindingNumber; alpha: FindingNumber };
+  'lift-needed': { CL: FindingNumber; alpha: FindingNumber; method: 'lattice' | 'polars' };
   'lift-not-reached': { CL: FindingNumber };
   'trim-control': { control: string; needed: FindingNumber; limit: FindingNumber; speed: FindingNumber };
   'mode-grows': { mode: string; doubles: FindingNumber };
@@ -135,12 +136,27 @@ export function findingsOf(brief: BriefPart, candidate: CandidatePart, evaluatio
             code: 'lift-needed',
             id: 'lift-needed',
             state: 'fact',
-            facts: { CL, alpha: number(needed * DEG, 'angle', 1) },
+            facts: { CL, alpha: number(needed * DEG, 'angle', 1), method: evaluation.method },
             evidence,
           },
     );
   }
   return worstFirst(found);
+}
+
+/** The slowest level flight in trim, held against the brief. */
+export function stallFindings(brief: BriefPart, stall: Pick<TrimmedStall, 'speed' | 'by'>): Finding[] {
+  const band = { min: null, max: brief.stallSpeed };
+  return [
+    {
+      code: 'stall-speed',
+      id: 'stall-speed',
+      state: held(stall.speed, band),
+      facts: { speed: number(stall.speed, 'speed', 1), by: stall.by },
+      band,
+      evidence: { area: 'lift', mark: 'stall-speed' },
+    },
+  ];
 }
 
 const ORDER = { missing: 0, outside: 1, inside: 2, fact: 3 };
@@ -265,7 +281,7 @@ function balanceFindings(brief: BriefPart, candidate: CandidatePart, evaluation:
       balance.staticMargin < 0 && !((brief.bands.staticMargin.min ?? 0) < 0)
         ? 'outside'
         : held(balance.staticMargin, brief.bands.staticMargin),
-    facts: { margin: number(balance.staticMargin, 'ratio', 1) },
+    facts: { margin: number(balance.staticMargin, 'ratio', 1), method: evaluation.method },
     band: brief.bands.staticMargin,
     evidence: { area: 'balance', mark: 'static-margin' },
   });

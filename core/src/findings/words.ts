@@ -1,6 +1,7 @@
 import type { Band } from '../project';
 import { displayUnit, formatNumber, type Dimension, type UnitSet } from '../units';
 import type { Finding, FindingCode, FindingNumber } from './findings';
+import { METHOD_FACTS } from '../quantities';
 import { COMPARED, METHOD_NAMES } from './method-words';
 
 /** A finding in words: the part that is set strong, and the rest of the sentence. */
@@ -68,8 +69,12 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
     headline: `Static margin ${q(f.facts.margin)}`,
     detail:
       f.facts.margin.value < 0
-        ? ' (inviscid lattice): the centre of gravity is behind the neutral point'
-        : ` (inviscid lattice)${against(f, f.facts.margin, set)}`,
+        ? ` (${METHOD_FACTS[f.facts.method].name}): the centre of gravity is behind the neutral point`
+        : ` (${METHOD_FACTS[f.facts.method].name})${against(f, f.facts.margin, set)}`,
+  }),
+  'stall-speed': (f, q, set) => ({
+    headline: `Stall speed in trim ${q(f.facts.speed)}`,
+    detail: `${against(f, f.facts.speed, set)}${f.facts.by === 'travel' ? '; the control that trims ends its travel there' : ''}`,
   }),
   'pitch-slope': (f, q, set) => ({
     headline: `Pitch slope ${q(f.facts.slope)} per degree`,
@@ -85,7 +90,7 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
   }),
   'lift-needed': ({ facts }, q) => ({
     headline: `CL ${q(facts.CL)} at ${q(facts.alpha)}`,
-    detail: ' carries the weight at the design point (inviscid)',
+    detail: ` carries the weight at the design point (${METHOD_FACTS[facts.method].name})`,
   }),
   'trim-control': ({ facts }, q) => ({
     headline: `${facts.control} needs ${q(facts.needed)} to trim`,

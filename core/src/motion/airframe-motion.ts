@@ -72,6 +72,10 @@ export function pitchControl(source: AirframeSource): { id: string; CL: number; 
   return best && { id: best.id, CL: best.CL, Cm: best.Cm };
 }
 
+/** What a control does per rad at an angle, of the lattice. @param alpha rad. @param id of the control. */
+export const pitchEffect = (source: AirframeSource, alpha: number, id: string): StateCoefficients =>
+  effectOf(source.lattice, alpha, id);
+
 /** What a control does per rad in a state, of the lattice. */
 function effectOf(lattice: VortexLattice, alpha: number, id: string): StateCoefficients {
   const h = 1e-3;

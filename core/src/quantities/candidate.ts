@@ -4,6 +4,7 @@ import { quantitiesOf } from './quantity';
 
 const DEG = 180 / Math.PI;
 const big = { dimension: 'count' as const };
+export const MARGIN_FORMULA = '(x_np − x_cg)/c̄ = −(dCm/dα)/(dCL/dα)';
 
 /** Quantities of a whole candidate, read from its evaluation. */
 export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
@@ -11,6 +12,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'CL-needed',
     symbol: 'CL needed',
     name: 'lift coefficient needed',
+    formula: 'W/(q S)',
     dimension: 'plain',
     of: (e) => e.design?.CL ?? null,
   },
@@ -40,6 +42,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     symbol: 'trim',
     name: 'trim angle',
     says: 'without a pitching moment, controls as they stand',
+    formula: 'Cm(α) = 0',
     dimension: 'angle',
     of: (e) => (e.balance?.trims[0] ? e.balance.trims[0].alpha * DEG : null),
   },
@@ -47,6 +50,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'trim-CL',
     symbol: 'trim CL',
     name: 'trim CL',
+    formula: 'CL(α) where Cm(α) = 0',
     dimension: 'plain',
     of: (e) => e.balance?.trims[0]?.CL ?? null,
   },
@@ -54,6 +58,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'trim-speed',
     symbol: 'trim speed',
     name: 'trim speed',
+    formula: 'V = √(2 W/(ρ S CL))',
     dimension: 'speed',
     of: (e) => e.balance?.trims[0]?.speed ?? null,
   },
@@ -62,6 +67,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     symbol: 'static margin',
     name: 'static margin',
     says: 'neutral point behind the centre of gravity, over the mean chord; of the whole aircraft in the trim of level flight',
+    formula: MARGIN_FORMULA,
     dimension: 'ratio',
     of: (e) => e.balance?.staticMargin ?? null,
   },
@@ -70,6 +76,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     symbol: 'pitch slope',
     name: 'pitch slope',
     says: 'dCm/dα about the centre of gravity, in the trim of level flight',
+    formula: 'dCm/dα',
     dimension: 'plain',
     digits: 4,
     per: '/°',
@@ -80,6 +87,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     symbol: 'pitch slope',
     name: 'pitch slope',
     says: 'dCm/dα about the centre of gravity, in the trim of level flight',
+    formula: 'dCm/dα',
     dimension: 'plain',
     per: '/rad',
     of: (e) => e.balance?.pitchSlope ?? null,
@@ -89,6 +97,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     symbol: 'lift slope',
     name: 'lift slope',
     says: 'dCL/dα at α = 0',
+    formula: 'dCL/dα',
     dimension: 'plain',
     per: '/rad',
     of: (e) => e.curve?.liftSlope ?? null,
@@ -98,6 +107,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     symbol: 'lift slope',
     name: 'lift slope',
     says: 'dCL/dα at α = 0',
+    formula: 'dCL/dα',
     dimension: 'plain',
     digits: 4,
     per: '/°',
@@ -107,6 +117,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'zero-lift-angle',
     symbol: 'zero-lift angle',
     name: 'zero-lift angle',
+    formula: 'CL(α) = 0',
     dimension: 'angle',
     of: (e) => (e.curve?.zeroLiftAngle != null ? e.curve.zeroLiftAngle * DEG : null),
   },
@@ -114,6 +125,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'design-angle',
     symbol: 'α of the design lift',
     name: 'α of the design lift',
+    formula: 'CL(α) = W/(q S)',
     dimension: 'angle',
     of: (e) => {
       const alpha = e.curve && e.design?.CL != null ? angleForLift(e.curve, e.design.CL) : null;
@@ -124,6 +136,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'neutral-point',
     symbol: 'neutral point',
     name: 'neutral point',
+    formula: 'x_np = x_cg − c̄ (dCm/dα)/(dCL/dα)',
     dimension: 'length',
     says: 'of the whole aircraft, in the trim of level flight',
     of: (e) => e.balance?.neutralPoint ?? null,
@@ -132,6 +145,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     id: 'zero-lift-moment',
     symbol: 'Cm at zero lift',
     name: 'Cm at zero lift',
+    formula: 'Cm − CL (dCm/dα)/(dCL/dα)',
     dimension: 'plain',
     digits: 4,
     of: (e) => e.curve?.zeroLiftMoment ?? null,

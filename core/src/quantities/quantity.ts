@@ -12,6 +12,7 @@ export interface Quantity<From> {
   name: string;
   /** What it is, where its name does not say it. */
   says?: string;
+  /** Its definition as a formula. */ formula?: string;
   dimension: Dimension;
   /** Digits shown; those of its unit without. */
   digits?: number;

@@ -1,6 +1,6 @@
 import type { Fix } from '../findings';
-import type { Edit, ProjectDocument } from '../project';
-import { solveTailIncidence, tailIncidence, type IncidenceSolution } from './tail-incidence';
+import type { Edit } from '../project';
+import type { IncidenceSolution } from './tail-incidence';
 
 /** A finding mended: an edit that anyone can apply, and what it leads to. */
 export interface SolvedFix {
@@ -25,10 +25,4 @@ export function fixFrom(candidateId: string, fix: Fix, solution: IncidenceSoluti
       if (surface) surface.incidenceDeg = to;
     },
   };
-}
-
-/** Solves for what mends a finding. @throws what the solution throws. */
-export function solveFix(document: ProjectDocument, candidateId: string, fix: Fix): SolvedFix {
-  const input = tailIncidence.inputsOf!(document, candidateId, fix.surfaceId, fix.targetDeg);
-  return fixFrom(candidateId, fix, solveTailIncidence(input));
 }

@@ -1,5 +1,5 @@
 import { timingSafeEqual } from 'node:crypto';
-import { parseCookie } from 'cookie';
+import { parse as parseCookie } from 'cookie';
 import type { Request, Response } from 'express';
 import type { Person } from '@veldtwind/core/contract';
 import type { PeopleStore } from '@veldtwind/store/people';

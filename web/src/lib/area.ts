@@ -31,3 +31,15 @@ export interface Area {
 
 /** Fixes the type of an area. */
 export const area = (a: Area): Area => a;
+
+/** Keys of the areas by their place, with Alt: as `KeyboardEvent.code` names them, and as they are written. */
+const AREA_KEYS: readonly (readonly [code: string, name: string])[] = [
+  ...Array.from({ length: 9 }, (_, i) => [`Digit${i + 1}`, String(i + 1)] as const),
+  ['Digit0', '0'],
+  ['Minus', '-'],
+  ['Equal', '='],
+];
+/** The place of an area whose key was pressed with Alt; −1 for other keys. */
+export const placeOfKey = (code: string): number => AREA_KEYS.findIndex(([c]) => c === code);
+/** The key of an area, as it is written. */
+export const keyOfPlace = (place: number): string => `Alt ${AREA_KEYS[place]?.[1] ?? ''}`;

@@ -2,6 +2,7 @@ import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type Shal
 import type { AnalysisKind, InputOf, OutputOf } from '@veldtwind/core/analysis';
 import { GivenUp, type Lane } from '@/worker/lane';
 import { isDragging } from './dragging';
+import { sameInput } from './same-input';
 
 /** Why there is no answer. */
 export interface Failure {
@@ -70,11 +71,15 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
   const failure = shallowRef<Failure | null>(null);
   const waiting = ref(false);
   const ms = ref(0);
-  const made = ref('');
-  const asked = computed<{ input: InputOf<K>; key: string } | null>(() => {
+  const made = ref(0);
+  // Equal inputs have one number: nothing is made a text of on the interface's thread.
+  let last: { input: InputOf<K>; key: number } | null = null;
+  const asked = computed<{ input: InputOf<K>; key: number } | null>(() => {
     try {
       const given = input();
-      return given && { input: given, key: JSON.stringify(given) };
+      if (!given) return null;
+      if (!last || !sameInput(last.input, given)) last = { input: given, key: (last?.key ?? 0) + 1 };
+      return last;
     } catch (error) {
       failure.value = failureOf(error);
       return null;
@@ -83,7 +88,7 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
   let running = 0;
   let settling: ReturnType<typeof setTimeout> | undefined;
   const ask = latestOnly(
-    (given: InputOf<K>, _key: string) => {
+    (given: InputOf<K>, _key: number) => {
       const run = lane.run(kind, given, undefined, !isDragging());
       running = run.id;
       return run;

@@ -65,29 +65,36 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
 
   // A polar that came out with too few points is not begun for ever.
   const tried = new Set<string>();
-  const begun = ref(0);
+  /** Runs that this page began: those of others are waited for, they may be the same. */
+  const mine = ref<ReadonlySet<string>>(new Set());
+  const others = computed(() => going.value.filter((r) => !mine.value.has(r.id)));
   let busy = false;
   async function begin(): Promise<void> {
-    if (busy || !wanted.value || paused.value.length > 0) return;
+    if (busy || !wanted.value || paused.value.length > 0 || others.value.length > 0) return;
     const fresh = missing.value
       .map((m) => ({ ...m, list: m.list.filter((n) => !tried.has(n.sweep.key)) }))
       .filter((m) => m.list.length > 0);
     if (fresh.length === 0) return;
     busy = true;
     // What goes on was begun for another state; what it has solved stays, and what is still needed is asked for again.
-    for (const r of going.value) await runs.change(r.id, 'cancelled');
-    for (const { list } of missing.value) for (const n of list) tried.add(n.sweep.key);
-    for (const { letter, list } of missing.value)
-      await polars.compute(list, `Polars that ${letter} needs`, AUTOMATIC_PRIORITY);
-    begun.value++;
-    busy = false;
+    try {
+      for (const r of going.value) await runs.change(r.id, 'cancelled');
+      const before = new Set(runs.runs.map((r) => r.id));
+      for (const { letter, list } of missing.value) {
+        for (const n of list) tried.add(n.sweep.key);
+        await polars.compute(list, `Polars that ${letter} needs`, AUTOMATIC_PRIORITY);
+        const begun = runs.runs.filter((r) => isAutomatic(r) && !before.has(r.id)).map((r) => r.id);
+        mine.value = new Set([...mine.value, ...begun]);
+      }
+    } finally {
+      busy = false;
+    }
   }
   let timer: ReturnType<typeof setTimeout> | undefined;
   watch(
-    () => [wanted.value, paused.value.length, ...keys.value].join(),
+    () => [wanted.value, paused.value.length, others.value.length, ...keys.value].join(),
     () => {
       clearTimeout(timer);
-      // What somebody else's page began is waited for: it may be the same.
       if (keys.value.length > 0) timer = setTimeout(() => void begin(), REST);
     },
     { immediate: true },

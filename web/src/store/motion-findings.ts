@@ -1,11 +1,19 @@
 import { computed } from 'vue';
 import { beyondLimits, controlNames, inputsOfMotion } from '@veldtwind/core/candidate';
-import { controlFindings, methodFindings, motionFindings, worstFirst, type Finding } from '@veldtwind/core/findings';
+import {
+  controlFindings,
+  methodFindings,
+  motionFindings,
+  stallFindings,
+  worstFirst,
+  type Finding,
+} from '@veldtwind/core/findings';
 import { useLive } from '@/lib/live';
 import { MEASURES } from '@/lib/measures';
 import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
 import { useProject } from './project';
+import { useTrimmedStall } from './trimmed-stall';
 import { useWorkbench } from './workbench';
 
 /** What is found about the motion and the loops of the candidate that is worked on, at the brief's speed; what is only being dragged is left out. */
@@ -29,6 +37,7 @@ export function useMotionFindings() {
     const of = input();
     return of ? { of: { ...of, polars: null } } : null;
   });
+  const stall = useTrimmedStall(() => project.edited);
   const of = computed(() => (motion.failure.value ? null : motion.value.value));
   const survey = useLive(lanes.survey, 'control-survey', () => {
     const settings = candidate.value?.autopilot;
@@ -51,6 +60,7 @@ export function useMotionFindings() {
     const lines = settings?.chains.length ? (survey.value.value ?? []) : [];
     return [
       ...motionFindings(project.edited.brief, facts),
+      ...(stall.value ? stallFindings(project.edited.brief, stall.value) : []),
       ...methodFindings([methods, flown].flatMap((k) => (!k.failure.value && k.value.value) || [])),
       ...(settings && lines.length
         ? controlFindings(settings, lines, m.case, (from) => MEASURES[from as keyof typeof MEASURES].name)

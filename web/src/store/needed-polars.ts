@@ -11,6 +11,8 @@ import { useProject } from './project';
 import { useRuns } from './runs';
 import type { CandidatePart } from '@/lib/types';
 
+/** Sweeps that are remembered for as long as the sections are the same. */
+const MOST_SWEEPS = 300;
 /** Angle of a flap, degrees, at which a polar takes twice as long. */
 const LONGER_FROM = 12;
 
@@ -86,6 +88,8 @@ const usePolarStore = defineStore('needed-polars', () => {
     const key = JSON.stringify([need, conditions]);
     let made = own.get(key);
     if (!made) {
+      // Each speed and shape has its own: those of long ago are made again.
+      if (own.size > MOST_SWEEPS) own.clear();
       const name = sections[need.section]?.name ?? need.section.replace(/^naca:/, 'NACA ');
       own.set(key, (made = sweepFor(need, sectionLookup(sections), conditions, name)));
     }

@@ -58,13 +58,15 @@ export const useWorkbench = defineStore('workbench', () => {
   /** A candidate by the method of the project, or by the one below it while that is not there. */
   const of = (id: string): Evaluation | null => {
     const alone = answerOf(id)?.value.value ?? null;
-    const fuller = betterOf(id)?.value.value;
-    if (!alone?.balance || !fuller || (fuller.method !== 'polars' && !betterOf(id)!.stale.value))
-      return alone && fuller && fuller.problems.length > alone.problems.length && !betterOf(id)!.stale.value
-        ? { ...alone, problems: fuller.problems }
-        : alone;
-    const { method, curve, balance } = fuller;
-    return { ...alone, method, curve, balance };
+    const answer = betterOf(id);
+    const fuller = answer?.value.value;
+    if (!alone?.balance || !fuller) return alone;
+    if (fuller.method === 'polars') {
+      const { method, curve, balance } = fuller;
+      return { ...alone, method, curve, balance };
+    }
+    // Its polars do not answer, and it says why.
+    return answer.stale.value ? alone : { ...alone, problems: fuller.problems };
   };
   /** True while a candidate stands on a simpler method than the project means. */
   const provisional = (id: string): boolean => {

@@ -11,7 +11,7 @@ const ended = new Set<number>();
 const results = new ResultsHome();
 
 /** Analyses that the findings and the areas both ask for: the last answers of each are kept, so that none is made twice. */
-const SHARED: ReadonlySet<AnalysisKind> = new Set<AnalysisKind>(['motion', 'control-survey']);
+const SHARED: ReadonlySet<AnalysisKind> = new Set<AnalysisKind>(['motion', 'control-survey', 'trimmed-stall']);
 const MOST_SHARED = 6;
 const answers = new Map<string, unknown>();
 function share(key: string, output: unknown): void {

@@ -17,9 +17,8 @@ export class AnalysisError extends Error {
 /** An analysis that was given up. */
 export class GivenUp extends Error {}
 
-/** Bytes go to a worker as they are; all else as plain data, without what the interface wraps around it. */
-const plain = <T>(kind: AnalysisKind, input: T): T =>
-  kind === 'read-files' ? input : (JSON.parse(JSON.stringify(input)) as T);
+/** Plain data, without what the interface wraps around it. */
+const plain = <T>(input: T): T => JSON.parse(JSON.stringify(input)) as T;
 
 /** An analysis that is under way, with its number: by it the worker has its answer kept. */
 export type Running<K extends AnalysisKind> = Promise<OutputOf<K>> & { id: number; cancel: () => void };
@@ -73,29 +72,36 @@ export class Lane {
     look = true,
   ): Running<K> {
     const id = this.next++;
-    const given = plain(kind, input);
     const promise = new Promise<OutputOf<K>>((done, failed) => {
       const ask = () => {
         const { api } = this;
         // An answer of a worker that was ended meanwhile never comes; one that comes late is not of this question.
         const of = this.worker;
-        api.run(id, kind, given, look, report && proxy(report)).then(
-          (answer) => {
-            if (of !== this.worker) return;
-            const a = answer as Awaited<ReturnType<WorkerApi['run']>>;
-            if (a.ok) {
-              this.lastMs = a.ms;
-              done(a.output as OutputOf<K>);
-            } else if (a.cancelled) failed(new GivenUp('Given up.'));
-            else failed(new AnalysisError(a.message, a.code, a.hint, a.path));
-            this.pending.delete(id);
-          },
-          (error: Error) => {
-            if (of !== this.worker) return;
-            this.pending.delete(id);
-            failed(new AnalysisError(error.message));
-          },
-        );
+        const sent = (given: InputOf<K>) =>
+          api.run(id, kind, given, look, report && proxy(report)) as Promise<Awaited<ReturnType<WorkerApi['run']>>>;
+        sent(input)
+          // What the interface has wrapped cannot be sent as it is.
+          .catch((error: Error) => {
+            if (error.name !== 'DataCloneError' || kind === 'read-files') throw error;
+            return sent(plain(input));
+          })
+          .then(
+            (answer) => {
+              if (of !== this.worker) return;
+              const a = answer as Awaited<ReturnType<WorkerApi['run']>>;
+              if (a.ok) {
+                this.lastMs = a.ms;
+                done(a.output as OutputOf<K>);
+              } else if (a.cancelled) failed(new GivenUp('Given up.'));
+              else failed(new AnalysisError(a.message, a.code, a.hint, a.path));
+              this.pending.delete(id);
+            },
+            (error: Error) => {
+              if (of !== this.worker) return;
+              this.pending.delete(id);
+              failed(new AnalysisError(error.message));
+            },
+          );
       };
       this.pending.set(id, {
         kind,

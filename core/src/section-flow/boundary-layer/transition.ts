@@ -224,8 +224,3 @@ function straightTransition(out: Float64Array, growth: Float64Array, place: Plac
     out[at + 11] = share * ahead[at + 10] + behind[at + 9] + byShare;
   }
 }
-
-/** √Cτ of a turbulent layer that begins at a record's state. */
-export function freshShear(record: Float64Array, at: number): number {
-  return FRESH_SHEAR * record[at + QUANTITY.equilibrium];
-}

@@ -26,6 +26,8 @@ import type { DocumentPath } from '@/lib/document-path';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 import { METHOD_NAMES } from '@/store/assumptions';
+import { originOf } from '@/lib/origin';
+import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -86,6 +88,15 @@ const marks = computed(() =>
 const made = computed(() =>
   e.value ? METHOD_NAMES[e.value.method] + (workbench.provisional(active.value?.id ?? '') ? ', provisional' : '') : '',
 );
+provideOrigin(() => {
+  const c = active.value;
+  if (!c || !e.value) return null;
+  const { speed, altitude } = project.brief;
+  return originOf({ letter: c.letter, speed, altitude, method: e.value.method }, preferences.units, {
+    provisional: workbench.provisional(c.id),
+    doubts: e.value.problems.map((p) => p.message),
+  });
+});
 type Row = CandidatePart['massItems'][number];
 /** With those that are spread over parts where they lie. */
 const placed = computed(() => {

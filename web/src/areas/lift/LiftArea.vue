@@ -27,6 +27,9 @@ import type { DocumentPath } from '@/lib/document-path';
 import { ALL_LIFT, answerSeries, liftQuantity, METHODS, stateOf, type Answered, type Method } from '@/lib/lift-series';
 import { quantityColumns } from '@/lib/quantity-columns';
 import { seriesStyle } from '@/lib/series-style';
+import { originOf } from '@/lib/origin';
+import { useTrimmedStall } from '@/store/trimmed-stall';
+import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -288,7 +291,17 @@ const FOLLOWS = [
   'neutral-point',
   'zero-lift-moment',
 ];
+const stallInTrim = useTrimmedStall(() => project.document);
 const evaluation = computed<Evaluation | null>(() => workbench.current);
+provideOrigin(() => {
+  const [c, e] = [active.value, evaluation.value];
+  if (!c || !e) return null;
+  const { speed, altitude } = project.brief;
+  return originOf({ letter: c.letter, speed, altitude, method: e.method }, preferences.units, {
+    provisional: workbench.provisional(c.id),
+    doubts: e.problems.map((p) => p.message),
+  });
+});
 const missing = computed(() => (active.value ? steady.missing(active.value.id) : []));
 const needs = computed(() => (active.value ? (steady.needs.value.get(active.value.id) ?? []) : []));
 /** Of all candidates that are looked at: one click serves them all. */
@@ -476,7 +489,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
             @compute="computePolars"
           />
         </SheetGroup>
-        <StallGroup v-if="viscous" :answer="viscous" :surfaces="active.surfaces" :kind="kind" />
+        <StallGroup v-if="viscous" :answer="viscous" :surfaces="active.surfaces" :kind="kind" :in-trim="stallInTrim" />
         <SheetGroup :title="`${wing.name} of ${active.letter}`">
           <BoundField
             label="Twist at tip"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import type { TrimmedStall } from '@veldtwind/core/candidate';
 import type { LiftingSurface } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
 import type { SteadyAnswer } from './use-steady';
@@ -17,6 +18,7 @@ const props = defineProps<{
   answer: SteadyAnswer;
   surfaces: readonly LiftingSurface[];
   kind: SteadySweep['kind'];
+  /** The slowest level flight in trim, where it is known. */ inTrim: TrimmedStall | null;
 }>();
 const project = useProject();
 const preferences = usePreferences();
@@ -77,6 +79,14 @@ const speeds = computed(() => {
         dimension="angle"
       />
     </template>
+    <DerivedRow
+      v-if="inTrim"
+      label="Stall speed in trim"
+      note="Slowest level flight with zero pitching moment, thrust idle, at its own Reynolds number"
+      :value="inTrim.speed"
+      dimension="speed"
+      data-evidence="stall-speed"
+    />
     <DerivedRow
       label="Untrimmed stall speed"
       note="Level flight at the greatest lift, at its own Reynolds number, controls as they stand"

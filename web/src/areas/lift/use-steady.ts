@@ -6,7 +6,7 @@ import { useLiveEach } from '@/lib/live-each';
 import type { CandidatePart } from '@/lib/types';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
-import { resultKey } from '@veldtwind/core/results';
+import { sameInput } from '@/lib/same-input';
 import { GivenUp, lanes } from '@/worker/lane';
 import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
 
@@ -90,7 +90,7 @@ export function useThick(angles: () => number[], wanted: () => boolean) {
   const value = shallowRef<OutputOf<'thick'> | null>(null);
   const failure = ref<string | null>(null);
   const progress = ref<number | null>(null);
-  const made = ref('');
+  const made = ref(0);
   const input = computed<InputOf<'thick'> | null>(() => {
     const active = workbench.active;
     if (!wanted() || !active || active.surfaces.length === 0) return null;
@@ -100,10 +100,16 @@ export function useThick(angles: () => number[], wanted: () => boolean) {
       return null;
     }
   });
-  const key = computed(() => (input.value ? resultKey('thick', 0, input.value) : null));
+  let last: { input: InputOf<'thick'>; key: number } | null = null;
+  const key = computed(() => {
+    const given = input.value;
+    if (!given) return null;
+    if (!last || !sameInput(last.input, given)) last = { input: given, key: (last?.key ?? 0) + 1 };
+    return last.key;
+  });
   let running = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
-  async function compute(given: InputOf<'thick'>, of: string): Promise<void> {
+  async function compute(given: InputOf<'thick'>, of: number): Promise<void> {
     if (running) lanes.skins.restart('thick');
     running = true;
     progress.value = 0;

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { AirframeMotion } from '@veldtwind/core/candidate';
+import { MOTION_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import DerivedRow from '@/components/field/DerivedRow.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import type { CandidatePart } from '@/lib/types';
 
@@ -11,6 +13,11 @@ const props = defineProps<{
   candidate: CandidatePart;
 }>();
 const DEG = 180 / Math.PI;
+const MARGINS = computed(() =>
+  ['mass', 'centre', 'static-margin', ...(props.motion.stickFree ? ['stick-free-margin'] : [])].map((id) =>
+    quantityIn(MOTION_QUANTITIES, id),
+  ),
+);
 /** Deflection per g of the control that trims. */
 const perG = computed(() => {
   const id = Object.keys(props.motion.trim.controls)[0];
@@ -22,32 +29,20 @@ const perG = computed(() => {
 
 <template>
   <SheetGroup title="Balance">
-    <DerivedRow label="Mass" :value="motion.mass.mass" dimension="mass" />
-    <DerivedRow label="Centre of gravity, x" :value="motion.mass.centre.x" dimension="length" />
-    <DerivedRow label="Static margin" :value="motion.staticMargin" dimension="ratio" />
-    <DerivedRow
-      v-if="motion.stickFree"
-      label="Stick-free margin"
-      :note="`${motion.stickFree.name} floats by its hinge moment, thin-section theory`"
-      :value="motion.stickFree.staticMargin"
-      dimension="ratio"
-    />
+    <QuantityRow v-for="q in MARGINS" :key="q.id" :quantity="q" :from="motion" />
     <p class="pb-1 text-[12px] text-soft">
       {{ motion.method === 'polars' ? 'With section polars' : 'Inviscid lattice' }}, at the trim, with bodies.
     </p>
-    <DerivedRow label="Ixx" :value="motion.case.Ixx" dimension="plain" :digits="3" unit="kg m²" />
-    <DerivedRow label="Iyy" :value="motion.case.Iyy" dimension="plain" :digits="3" unit="kg m²" />
-    <DerivedRow label="Izz" :value="motion.case.Izz" dimension="plain" :digits="3" unit="kg m²" />
-    <DerivedRow label="Ixz = ∫xz dm" :value="motion.case.Ixz" dimension="plain" :digits="3" unit="kg m²" />
+    <QuantityRow
+      v-for="id in ['Ixx', 'Iyy', 'Izz', 'Ixz']"
+      :key="id"
+      :quantity="quantityIn(MOTION_QUANTITIES, id)"
+      :from="motion"
+    />
     <p class="text-[12px] text-soft">About the centre of gravity, along the stream and across it.</p>
   </SheetGroup>
   <SheetGroup title="Pull-up">
-    <DerivedRow
-      label="Manoeuvre margin"
-      note="How far aft the centre may go until a pull-up needs no deflection"
-      :value="motion.manoeuvre.margin"
-      dimension="ratio"
-    />
+    <QuantityRow :quantity="quantityIn(MOTION_QUANTITIES, 'manoeuvre-margin')" :from="motion" />
     <DerivedRow v-if="perG" :label="`${perG.name} per g`" :value="perG.degrees" dimension="angle" :digits="2" />
   </SheetGroup>
 </template>

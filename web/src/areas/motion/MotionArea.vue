@@ -20,7 +20,9 @@ import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
 import type { ChartSeries } from '@/lib/chart-model';
+import { originOf } from '@/lib/origin';
 import { seriesStyle } from '@/lib/series-style';
+import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -259,6 +261,15 @@ const levels = computed(
 const unit = computed(() => displayUnit('speed', preferences.units));
 const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
 const missing = computed(() => (active.value ? motion.missing(active.value.id) : []));
+provideOrigin(() => {
+  const [c, m] = [active.value, own.value];
+  if (!c || !m) return null;
+  const of = { letter: c.letter, speed: speed.value, altitude: project.brief.altitude, loading: loading.value };
+  return originOf({ ...of, method: m.method }, preferences.units, {
+    provisional: m.method === 'lattice' && assumed.value.method !== 'lattice',
+    doubts: m.doubts,
+  });
+});
 const made = computed(() =>
   own.value?.method === 'polars' ? 'lattice with section polars' : 'vortex lattice, drag from the build-up',
 );

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { AirframeMotion } from '@veldtwind/core/candidate';
+import { MOTION_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import { travelWords } from '@/lib/travel-words';
 import type { CandidatePart } from '@/lib/types';
 
@@ -24,9 +26,12 @@ const controls = computed(() => {
 </script>
 
 <template>
-  <DerivedRow label="Angle of attack" :value="motion.trim.alpha * DEG" dimension="angle" />
-  <DerivedRow label="Lift coefficient" :value="motion.trim.CL" dimension="plain" :digits="4" />
-  <DerivedRow label="Drag coefficient" :value="motion.trim.CD" dimension="plain" :digits="5" />
+  <QuantityRow
+    v-for="id in ['level-angle', 'level-CL', 'level-CD']"
+    :key="id"
+    :quantity="quantityIn(MOTION_QUANTITIES, id)"
+    :from="motion"
+  />
   <template v-for="c in controls" :key="c.id">
     <DerivedRow :label="c.name" :value="c.deflection" dimension="angle" :digits="2" />
     <p v-if="c.note" class="text-[12px] text-soft">{{ c.note }}</p>

@@ -3,12 +3,17 @@ import { ArrowUpToLine, Pause, Play, Square, Trash2 } from 'lucide-vue-next';
 import { computed } from 'vue';
 import type { RunReply } from '@veldtwind/core/contract';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import { isAutomatic } from '@/store/automatic-polars';
 import { useRuns } from '@/store/runs';
 import { duration } from './plan-form';
 
 /** The runs with how far they have come. */
 const runs = useRuns();
 const done = (r: RunReply) => r.known + r.solved + r.doubtful + r.unsolved;
+/** Of those that came by themselves, only what goes on or rests. */
+const listed = computed(() =>
+  runs.runs.filter((r) => !isAutomatic(r) || r.state === 'running' || r.state === 'paused'),
+);
 /** Where each run was when it was first seen, and when: time left follows from the rate since then. */
 const seen = new Map<string, { done: number; at: number }>();
 const left = (r: RunReply) => {
@@ -25,7 +30,7 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
 </script>
 
 <template>
-  <SheetGroup v-if="runs.runs.length" title="Runs">
+  <SheetGroup v-if="listed.length" title="Runs">
     <template #aside>
       <button
         v-if="unsolved > 0 && runs.going.length === 0"
@@ -41,7 +46,7 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
       {{ runs.notice }}
     </p>
     <ul class="space-y-3">
-      <li v-for="r in runs.runs" :key="r.id" data-test="run">
+      <li v-for="r in listed" :key="r.id" data-test="run">
         <div class="flex items-center gap-1">
           <span class="min-w-0 flex-1 truncate" :title="r.name">{{ r.name }}</span>
           <button

@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="From">
 import { computed } from 'vue';
 import { textOf, unitOf, type Quantity } from '@veldtwind/core/quantities';
+import NumberValue from './NumberValue.vue';
 import { usePreferences } from '@/store/preferences';
 
 /** A quantity that follows from others, in the units chosen: shown without a frame. */
@@ -18,7 +19,14 @@ const title = computed(() => props.quantity.name.replace(/^[a-z]/, (c) => c.toUp
     :data-evidence="mark ?? quantity.id"
   >
     <span class="leading-tight text-soft">{{ label ?? title }}</span>
-    <span class="pr-2 text-right font-medium">{{ textOf(quantity, value, preferences.units) }}</span>
+    <span class="pr-2 text-right font-medium"
+      ><NumberValue
+        :title="label ?? title"
+        :value="textOf(quantity, value, preferences.units)"
+        :unit="unitOf(quantity, preferences.units)"
+        :says="quantity.says"
+        :formula="quantity.formula"
+    /></span>
     <span class="text-[12px] text-soft">{{ unitOf(quantity, preferences.units) }}</span>
   </div>
 </template>

@@ -12,7 +12,7 @@ import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { UNIT_SETS } from '@veldtwind/core/units';
 import { AREAS } from '@/areas';
-import type { Command } from '@/lib/area';
+import { keyOfPlace, type Command } from '@/lib/area';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -31,7 +31,7 @@ const commands = computed<Command[]>(() => [
   ...AREAS.map((a, i) => ({
     id: `area-${a.id}`,
     name: `Go to ${a.name}`,
-    keys: `Alt ${i + 1}`,
+    keys: keyOfPlace(i),
     run: () => void router.push({ name: a.id, params: { project: project.id! }, query: route.query }),
   })),
   ...(project.undoLabel

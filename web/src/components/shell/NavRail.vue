@@ -2,7 +2,7 @@
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { AREAS } from '@/areas';
-import type { AreaMark } from '@/lib/area';
+import { keyOfPlace, type AreaMark } from '@/lib/area';
 
 const route = useRoute();
 const marks = computed<Record<string, AreaMark>>(() => Object.fromEntries(AREAS.map((a) => [a.id, a.mark()])));
@@ -22,7 +22,7 @@ const words: Record<AreaMark, string> = { empty: 'empty', current: 'up to date',
         :to="{ name: area.id, params: { project: route.params.project }, query: route.query }"
         class="flex items-center justify-between border-l-3 py-1.5 pr-3.5 pl-4 text-[13.5px] hover:bg-select"
         :class="route.name === area.id ? 'border-ochre bg-leaf font-semibold' : 'border-transparent text-soft'"
-        :title="`${area.question} (Alt ${i + 1})`"
+        :title="`${area.question} (${keyOfPlace(i)})`"
         :data-test="`area-${area.id}`"
       >
         {{ area.name }}

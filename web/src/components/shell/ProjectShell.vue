@@ -3,12 +3,14 @@ import { useEventListener, useTitle } from '@vueuse/core';
 import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { AREAS } from '@/areas';
+import { placeOfKey } from '@/lib/area';
 import { usePeople } from '@/store/people';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import CommandPalette from './CommandPalette.vue';
 import ConflictNotice from './ConflictNotice.vue';
 import NavRail from './NavRail.vue';
+import NumberSheet from './NumberSheet.vue';
 import ShortcutSheet from './ShortcutSheet.vue';
 import TopStrip from './TopStrip.vue';
 
@@ -69,8 +71,8 @@ useEventListener('keydown', (e: KeyboardEvent) => {
   } else if (mod && e.key.toLowerCase() === 'z' && !typing) {
     e.preventDefault();
     void project.step(e.shiftKey ? 'redo' : 'undo');
-  } else if (e.altKey && /^[1-9]$/.test(e.key)) {
-    const target = AREAS[Number(e.key) - 1];
+  } else if (e.altKey && placeOfKey(e.code) >= 0) {
+    const target = AREAS[placeOfKey(e.code)];
     if (target) {
       e.preventDefault();
       void router.push({ name: target.id, params: { project: project.id! }, query: route.query });
@@ -107,6 +109,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
       <RouterView v-else-if="project.id" />
     </main>
     <CommandPalette v-model="palette" @shortcuts="shortcuts = true" />
+    <NumberSheet />
     <ShortcutSheet v-model="shortcuts" />
     <ConflictNotice />
   </div>

@@ -2,11 +2,12 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
 
 import { AREAS } from '@/areas';
+import { keyOfPlace } from '@/lib/area';
 
 const open = defineModel<boolean>({ required: true });
 const rows: [string, string][] = [
   ['Ctrl K', 'find a command'],
-  [`Alt 1 … Alt ${AREAS.length}`, 'go to an area'],
+  [`${keyOfPlace(0)} … ${keyOfPlace(AREAS.length - 1)}`, 'go to an area'],
   ['[  ]', 'work on the previous or next candidate'],
   ['Ctrl Z, Ctrl Shift Z', 'undo, do again: also what was done in earlier sittings'],
   ['↑ ↓ in a number', 'nudge; with Shift ten steps, with Alt a tenth'],

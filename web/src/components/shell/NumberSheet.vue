@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
+import { computed } from 'vue';
+import { useNumberSheet } from '@/store/number-sheet';
+
+/** What a number is and how it was made: definition, formula, method with its sources and range, conditions, doubts. */
+const sheet = useNumberSheet();
+const n = computed(() => sheet.asked);
+</script>
+
+<template>
+  <Dialog :open="n !== null" class="relative z-50" @close="sheet.close">
+    <div class="fixed inset-0 bg-ink/15" aria-hidden="true" />
+    <div class="fixed inset-0 flex justify-center pt-24">
+      <DialogPanel v-if="n" class="menu h-fit w-[30rem] px-6 py-5 text-[13.5px]" data-test="number-sheet">
+        <DialogTitle class="serif text-lg font-semibold">{{ n.title }}</DialogTitle>
+        <p class="mt-1 text-[22px] font-semibold">
+          {{ n.value }}<span class="ml-1.5 text-[14px] font-normal text-soft">{{ n.unit }}</span>
+        </p>
+        <p v-if="n.says" class="mt-1.5">{{ n.says.charAt(0).toUpperCase() + n.says.slice(1) }}.</p>
+        <p v-if="n.formula" class="serif mt-1.5 text-[15px] italic" data-test="number-formula">{{ n.formula }}</p>
+        <dl v-if="n.origin" class="mt-3 grid grid-cols-[6.5rem_1fr] gap-y-1.5 border-t border-rule-light pt-3">
+          <dt class="text-soft">Conditions</dt>
+          <dd>{{ n.origin.conditions }}</dd>
+          <dt class="text-soft">Method</dt>
+          <dd data-test="number-method">
+            {{ n.origin.method.name
+            }}<b v-if="n.origin.provisional" class="font-semibold text-clay">
+              provisional: section polars are not there yet</b
+            >
+            <span class="block text-[12.5px] text-soft">{{ n.origin.method.says }}</span>
+          </dd>
+          <dt class="text-soft">Validity</dt>
+          <dd>{{ n.origin.method.valid }}</dd>
+          <dt class="text-soft">Sources</dt>
+          <dd>
+            <span v-for="s in n.origin.method.sources" :key="s" class="block text-[12.5px]">{{ s }}</span>
+          </dd>
+          <template v-if="n.origin.doubts.length">
+            <dt class="text-clay">Doubts</dt>
+            <dd>
+              <span v-for="d in n.origin.doubts" :key="d" class="block text-clay">{{ d }}</span>
+            </dd>
+          </template>
+        </dl>
+        <button class="btn mt-4" @click="sheet.close">Close</button>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>
