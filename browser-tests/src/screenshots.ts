@@ -6,7 +6,7 @@ import { By, openBrowser, Page, TestServer } from './harness';
 // Pictures of the main views from the demo data: npm run screenshots [-- folder [only]]
 const folder = process.argv[2] ?? 'docs/screenshots';
 const only = process.argv[3];
-const server = new TestServer();
+const server = new TestServer({ VELDTWIND_AUTOMATIC_POLARS: 'on' });
 await server.start();
 const { driver, close } = await openBrowser();
 const page = new Page(driver, server.base);
@@ -125,12 +125,17 @@ try {
     ['flights', `/p/${id}/flights?c=a`, 'paper'],
     ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],
   ];
-  // Lift with the polars that it needs.
-  if (!only || only.startsWith('lift') || only.startsWith('motion')) {
-    await page.open(`/p/${id}/lift?c=a`);
-    await page.click('[data-test=compute-now]');
-    const missing = async () => (await driver.findElements(By.css('[data-test=compute-now]'))).length;
-    await page.until('polars', async () => (await missing()) === 0, 300_000);
+  // What stands on the polars of the sections is pictured with them: they come by themselves.
+  const STANDS = ['brief', 'lift', 'balance', 'motion', 'control', 'drag', 'airframe', 'flights'];
+  if (!only || STANDS.some((v) => v.startsWith(only))) {
+    await page.open(`/p/${id}/brief?c=a`);
+    const strip = () => page.find('[data-test=method]');
+    await page.until(
+      'polars',
+      async () =>
+        (await (await strip()).getAttribute('data-method')) === 'polars' && !/%/.test(await (await strip()).getText()),
+      600_000,
+    );
   }
   for (const [name, path, theme] of views) {
     if (only && !name.startsWith(only)) continue;

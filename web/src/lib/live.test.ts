@@ -7,6 +7,7 @@ import { domainOf } from './chart-model';
 jest.mock('@/worker/lane', () => ({ GivenUp: class extends Error {} }));
 import { useLive } from './live';
 import { useLiveEach } from './live-each';
+import { tellDragging } from './dragging';
 
 const settled = async () => {
   for (let k = 0; k < 20; k++) await Promise.resolve();
@@ -16,13 +17,49 @@ const settled = async () => {
 describe('a live answer', () => {
   const lane = () => {
     const waiting: { input: { n: number }; done: (v: unknown) => void; failed: (e: Error) => void }[] = [];
+    const kept: number[] = [];
     return {
       waiting,
+      kept,
       lastMs: 3,
       run: (_kind: string, input: { n: number }) =>
-        new Promise((done, failed) => waiting.push({ input, done, failed })),
+        Object.assign(new Promise((done, failed) => waiting.push({ input, done, failed })), { id: waiting.length - 1 }),
+      keep: (id: number) => void kept.push(id),
     };
   };
+  it('is kept when it has come to rest, and not while a value goes on or is dragged', async () => {
+    jest.useFakeTimers();
+    try {
+      const l = lane();
+      const n = ref(1);
+      let dragging = false;
+      tellDragging(() => dragging);
+      useLive(l as never, 'lift', () => ({ n: n.value }) as never);
+      await settled();
+      l.waiting[0].done('one');
+      await settled();
+      n.value = 2;
+      await settled();
+      await jest.advanceTimersByTimeAsync(4000);
+      // Another one is asked for already.
+      expect(l.kept).toEqual([]);
+      l.waiting[1].done('two');
+      await settled();
+      dragging = true;
+      await jest.advanceTimersByTimeAsync(4000);
+      expect(l.kept).toEqual([]);
+      dragging = false;
+      n.value = 3;
+      await settled();
+      l.waiting[2].done('three');
+      await settled();
+      await jest.advanceTimersByTimeAsync(4000);
+      expect(l.kept).toEqual([2]);
+    } finally {
+      tellDragging(() => false);
+      jest.useRealTimers();
+    }
+  });
   it('is the newest: what came in between is never asked, and a late one does not hide what is true', async () => {
     const l = lane();
     const n = ref(1);
