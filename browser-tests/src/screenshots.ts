@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { designationSection } from '@veldtwind/core/project';
 import { starterLibrary } from '@veldtwind/core/starter';
-import { By, openBrowser, Page, TestServer } from './harness';
+import { openBrowser, Page, TestServer } from './harness';
 
 // Pictures of the main views from the demo data: npm run screenshots [-- folder [only]]
 const folder = process.argv[2] ?? 'docs/screenshots';

@@ -17,7 +17,7 @@ export function useCandidateMotion(speed: () => number, loading: () => string | 
   const withPolars = computed(() => own.value !== null);
   const input = () => {
     const c = workbench.active;
-    if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
+    if (!c || c.surfaces.length === 0 || c.massItems.length === 0 || !polars.listed) return null;
     const kept = c.loadings && loading() !== undefined && Object.hasOwn(c.loadings, loading()!) ? loading() : undefined;
     return inputsOfMotion(project.document, c.id, speed(), kept, own.value);
   };

@@ -25,7 +25,7 @@ export function useMotionFindings() {
   const speed = computed(() => project.edited.brief.speed);
   const input = () => {
     const c = candidate.value;
-    if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
+    if (!c || c.surfaces.length === 0 || c.massItems.length === 0 || !polars.listed) return null;
     return inputsOfMotion(project.edited, c.id, speed.value, undefined, polars.forMethod(c, [speed.value]));
   };
   const motion = useLive(lanes.motion, 'motion', input);

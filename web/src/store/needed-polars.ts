@@ -199,11 +199,13 @@ const usePolarStore = defineStore('needed-polars', () => {
       await runs.start(plans.size > 1 ? `${title} (${k} of ${plans.size})` : title, plan, false, priority);
     }
   }
+  /** Whether it is known which polars there are: what is computed before would be made anew a moment later. */
+  const listed = computed(() => runs.loaded || runs.failure !== null);
   /** Polars of a candidate at speeds for the method that the project means; null for the lattice alone, or while some are missing. */
   function forMethod(candidate: CandidatePart, speeds: readonly number[]): SectionPolars[] | null {
     if (project.document.brief.assumptions.method === 'lattice') return null;
     const list = needed(candidate, speeds);
     return list.length > 0 && list.every(isThere) ? readyTurned(candidate, speeds) : null;
   }
-  return { needed, isThere, ready, readyTurned, forMethod, compute, secondsFor, ncrit };
+  return { needed, isThere, ready, readyTurned, forMethod, listed, compute, secondsFor, ncrit };
 });

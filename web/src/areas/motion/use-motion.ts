@@ -27,6 +27,7 @@ export function useMotion(
   const input = (id: string) => {
     const candidate = project.document.candidates[id];
     if (!candidate || candidate.surfaces.length === 0 || candidate.massItems.length === 0) return null;
+    if (!polars.listed) return null;
     return inputsOfMotion(project.document, id, speed(), loadingOf(id), polars.forMethod(candidate, [speed()]));
   };
   const answers = useLiveEach(() => workbench.visible.map((c) => c.id), lanes.motion, 'motion', input);
