@@ -373,6 +373,7 @@ const made = computed(() =>
         </div>
         <section class="min-h-0 overflow-y-auto">
           <h2 class="text-[17px] font-semibold">What each mode does</h2>
+          <p v-if="!own" class="mt-1 text-[13px] text-soft" role="status">Computing…</p>
           <ul class="mt-1 text-[13px]" data-test="mode-words">
             <li v-for="m in own?.modes ?? []" :key="m.name">
               <button
