@@ -63,7 +63,8 @@ function greatest(source: AirframeSource, speed: number, limits: readonly [numbe
 /**
  * The slowest level flight that a candidate can be trimmed in: its greatest lift with the deflection that trims, each at its own Reynolds number, thrust idle.
  * @param options speed to begin from, m/s; polars of the sections, for speeds about the stall.
- * @throws FailedComputation `no-stall` where the lift still grows at the last angle, or no angle can be trimmed.
+ * @throws FailedComputation `no-stall` where the lift still grows at the last angle, no angle can be trimmed, or the speed does not settle.
+ * @source lift in trim, CL − Cm CLδ/Cmδ: Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, chapter 2.
  */
 export function trimmedStall(
   candidate: MovingCandidate,
@@ -97,7 +98,7 @@ export function trimmedStall(
     const next = Math.sqrt((2 * mass.mass * GRAVITY) / (density * source.reference.area * found.CL));
     const settled = Math.abs(next / speed - 1) < SETTLED;
     speed = next;
-    if (settled || k === ROUNDS - 1)
+    if (settled)
       return {
         speed,
         CL: found.CL,

@@ -4,7 +4,15 @@ import { quantitiesOf } from './quantity';
 
 const DEG = 180 / Math.PI;
 const big = { dimension: 'count' as const };
-export const MARGIN_FORMULA = '(x_np − x_cg)/c̄ = −(dCm/dα)/(dCL/dα)';
+/** The static margin, whatever it is read from. */
+export const STATIC_MARGIN = {
+  id: 'static-margin',
+  symbol: 'static margin',
+  name: 'static margin',
+  says: 'neutral point behind the centre of gravity, over the mean chord; of the whole aircraft in the trim of level flight',
+  formula: '(x_np − x_cg)/c̄ = −(dCm/dα)/(dCL/dα)',
+  dimension: 'ratio' as const,
+};
 
 /** Quantities of a whole candidate, read from its evaluation. */
 export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
@@ -62,15 +70,7 @@ export const CANDIDATE_QUANTITIES = quantitiesOf<Evaluation>([
     dimension: 'speed',
     of: (e) => e.balance?.trims[0]?.speed ?? null,
   },
-  {
-    id: 'static-margin',
-    symbol: 'static margin',
-    name: 'static margin',
-    says: 'neutral point behind the centre of gravity, over the mean chord; of the whole aircraft in the trim of level flight',
-    formula: MARGIN_FORMULA,
-    dimension: 'ratio',
-    of: (e) => e.balance?.staticMargin ?? null,
-  },
+  { ...STATIC_MARGIN, of: (e) => e.balance?.staticMargin ?? null },
   {
     id: 'pitch-slope',
     symbol: 'pitch slope',

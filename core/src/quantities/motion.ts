@@ -1,5 +1,5 @@
 import type { AirframeMotion } from '../candidate';
-import { MARGIN_FORMULA } from './candidate';
+import { STATIC_MARGIN } from './candidate';
 import { quantitiesOf } from './quantity';
 
 const DEG = 180 / Math.PI;
@@ -45,15 +45,7 @@ export const MOTION_QUANTITIES = quantitiesOf<AirframeMotion>([
     dimension: 'length',
     of: (m) => m.mass.centre.x,
   },
-  {
-    id: 'static-margin',
-    symbol: 'static margin',
-    name: 'static margin',
-    says: 'neutral point behind the centre of gravity, over the mean chord; of the whole aircraft in the trim of level flight',
-    formula: MARGIN_FORMULA,
-    dimension: 'ratio',
-    of: (m) => m.staticMargin,
-  },
+  { ...STATIC_MARGIN, of: (m) => m.staticMargin },
   {
     id: 'stick-free-margin',
     symbol: 'stick-free margin',

@@ -115,6 +115,20 @@ describe('polars that come by themselves', () => {
     await rest();
     expect(mockBegun).toHaveLength(2);
   });
+  it('begin again for a shape that comes back before its polars were done, and end when they are switched off', async () => {
+    begin();
+    for (const need of ['x', 'z', 'x']) {
+      mockNeeds.value = [need];
+      await rest();
+    }
+    expect(mockBegun.map((b) => b.keys)).toEqual([['x'], ['z'], ['x']]);
+    mockAssumed.value = { computePolars: false, method: 'best' };
+    await rest();
+    expect(mockRuns.runs.every((r) => r.state === 'cancelled')).toBe(true);
+    mockAssumed.value = { computePolars: true, method: 'best' };
+    await rest();
+    expect(mockBegun).toHaveLength(4);
+  });
   it('wait for what another page began', async () => {
     mockRuns.runs = [run('theirs', AUTOMATIC_PRIORITY)];
     begin();

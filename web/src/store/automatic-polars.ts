@@ -69,6 +69,12 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
   const mine = ref<ReadonlySet<string>>(new Set());
   const others = computed(() => going.value.filter((r) => !mine.value.has(r.id)));
   let busy = false;
+  /** Ends what goes on; what it has not solved may be begun again. */
+  async function end(): Promise<void> {
+    const list = going.value.filter((r) => mine.value.has(r.id));
+    if (list.length > 0) tried.clear();
+    for (const r of list) await runs.change(r.id, 'cancelled');
+  }
   async function begin(): Promise<void> {
     if (busy || !wanted.value || paused.value.length > 0 || others.value.length > 0) return;
     const fresh = missing.value
@@ -78,7 +84,7 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
     busy = true;
     // What goes on was begun for another state; what it has solved stays, and what is still needed is asked for again.
     try {
-      for (const r of going.value) await runs.change(r.id, 'cancelled');
+      await end();
       const before = new Set(runs.runs.map((r) => r.id));
       for (const { letter, list } of missing.value) {
         for (const n of list) tried.add(n.sweep.key);
@@ -90,6 +96,12 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
       busy = false;
     }
   }
+  watch(
+    () => assumed.value.computePolars && assumed.value.method !== 'lattice',
+    (on) => {
+      if (!on) void end();
+    },
+  );
   let timer: ReturnType<typeof setTimeout> | undefined;
   watch(
     () => [wanted.value, paused.value.length, others.value.length, ...keys.value].join(),
