@@ -9,7 +9,7 @@ export interface MethodFacts {
 }
 
 const LATTICE = [
-  'Katz and Plotkin, Low-Speed Aerodynamics, 2nd ed., 2001, chapter 12',
+  'Low-Speed Aerodynamics, 2nd ed., 2001, chapter 12',
   'NACA TM-1105, 1946 (compressibility)',
   'NACA TM-1036, 1942 (bodies)',
 ];
@@ -31,7 +31,7 @@ export const METHOD_FACTS: Readonly<Record<ModelMethod, MethodFacts>> = {
   panels: {
     name: 'surface panels',
     says: 'Inviscid: sources and doublets on the closed surfaces, with thickness and bodies.',
-    sources: ['Katz and Plotkin, Low-Speed Aerodynamics, 2nd ed., 2001, chapter 12'],
+    sources: ['Low-Speed Aerodynamics, 2nd ed., 2001, chapter 12'],
     valid: 'Attached flow, below the critical Mach number. It knows no stall and no profile drag.',
   },
 };

@@ -9,7 +9,7 @@ export type ChosenMethod = (typeof CHOSEN_METHODS)[number];
 /** Limits of the numbers that are assumed. */
 export const ASSUMPTION_LIMITS = {
   criticalAmplification: {
-    label: 'Critical n',
+    label: 'Critical N factor',
     dimension: 'plain',
     min: 0.1,
     max: 30,

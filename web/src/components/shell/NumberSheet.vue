@@ -12,7 +12,7 @@ const n = computed(() => sheet.asked);
   <Dialog :open="n !== null" class="relative z-50" @close="sheet.close">
     <div class="fixed inset-0 bg-ink/15" aria-hidden="true" />
     <div class="fixed inset-0 flex justify-center pt-24">
-      <DialogPanel v-if="n" class="menu h-fit w-[30rem] px-6 py-5 text-[13.5px]" data-test="number-sheet">
+      <DialogPanel v-if="n" class="menu h-fit w-[30rem] p-6! text-[13.5px]" data-test="number-sheet">
         <DialogTitle class="serif text-lg font-semibold">{{ n.title }}</DialogTitle>
         <p class="mt-1 text-[22px] font-semibold">
           {{ n.value }}<span class="ml-1.5 text-[14px] font-normal text-soft">{{ n.unit }}</span>
