@@ -24,6 +24,7 @@ const order = [
   'flight',
   'balance',
   'motion',
+  'performance',
   'control',
   'simulation',
   'project',
@@ -31,9 +32,9 @@ const order = [
   'candidate',
   'quantities',
   'findings',
+  'studies',
   'solve',
   'analysis',
-  'contract',
 ];
 const upward = (folder, at) => ({
   files: [`core/src/${folder}/**/*.ts`],
@@ -47,6 +48,7 @@ const upward = (folder, at) => ({
             group: [
               ...order.slice(at + 1).map((later) => `**/${later}/*`),
               ...order.slice(at + 1).map((later) => `../${later}`),
+              '@veldtwind/contract*',
               '@veldtwind/server*',
               '@veldtwind/store*',
               '@veldtwind/web*',
@@ -127,10 +129,25 @@ export default ts.config(
       'no-undef': 'off',
       eqeqeq: ['error', 'always', { null: 'ignore' }],
       'prefer-const': 'error',
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "BinaryExpression[operator='/']:has(> MemberExpression[property.name='PI']):has(> Literal[value=180])",
+          message: 'Degrees and radians are converted by RAD and DEG of core/numerics.',
+        },
+        {
+          selector:
+            "BinaryExpression[operator='/'][right.value=180] > BinaryExpression[operator='*']:has(> MemberExpression[property.name='PI'])",
+          message: 'Degrees and radians are converted by RAD and DEG of core/numerics.',
+        },
+      ],
     },
   },
+  { files: ['core/src/numerics/angle.ts'], rules: { 'no-restricted-syntax': 'off' } },
   ...areas.map(alone),
   ...order.map(upward),
+  onlyCore('contract', ['store', 'server', 'web', 'cli', 'browser-tests', 'demo']),
   onlyCore('store', ['server', 'web', 'cli', 'browser-tests', 'demo']),
   onlyCore('server', ['web', 'cli', 'browser-tests']),
   onlyCore('web', ['server', 'store', 'cli', 'browser-tests', 'demo']),

@@ -8,6 +8,6 @@ export default {
       { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'commonjs' } },
     ],
   },
-  testTimeout: 90000,
+  testTimeout: 180000,
   maxWorkers: 2,
 };

@@ -13,7 +13,9 @@ const project = (displayName, extra = {}) => ({
     '/node_modules/(?!(d3-[a-z]+|internmap|@noble/hashes|svg-pathdata|cookie|lru-cache|fast-xml-parser|strnum|yerror|three|maxrects-packer|@gltf-transform/core|property-graph|replicad-opencascadejs)/)',
   ],
   moduleNameMapper: {
+    '^@veldtwind/core$': '<rootDir>/core/src/index.ts',
     '^@veldtwind/core/(.*)$': '<rootDir>/core/src/$1/index.ts',
+    '^@veldtwind/contract$': '<rootDir>/contract/src/index.ts',
     '^@veldtwind/server/(.*)$': '<rootDir>/server/src/$1',
     '^@veldtwind/store/(.*)$': '<rootDir>/store/src/$1',
     '^@veldtwind/exchange/(.*)$': '<rootDir>/exchange/src/$1',
@@ -43,6 +45,7 @@ const project = (displayName, extra = {}) => ({
 export default {
   projects: [
     project('core'),
+    project('contract'),
     project('store'),
     project('server'),
     project('runs'),
@@ -51,7 +54,7 @@ export default {
     project('cli'),
   ],
   globalSetup: '<rootDir>/scripts/before-tests.mjs',
-  testTimeout: 60000,
+  testTimeout: 180000,
   // By itself it would leave one of two cores idle.
   maxWorkers: Math.max(2, availableParallelism() - 1),
 };

@@ -7,12 +7,17 @@ const threads = { 'sweep-worker': 'runs/src/sweep-worker.ts' };
 /** The server and its threads. @returns its file. */
 export const serverMade = () =>
   // As deep as the sources, so that what is found from there is found from here.
-  made(join(root, 'server/.made'), ['core/src', 'server/src', 'store/src', 'runs/src', 'exchange/src'], {
-    ...threads,
-    worker: 'server/src/compute/worker.ts',
-    'export-worker': 'server/src/compute/export-worker.ts',
-    main: 'server/src/main.ts',
-  });
+  made(
+    join(root, 'server/.made'),
+    ['core/src', 'contract/src', 'server/src', 'store/src', 'runs/src', 'exchange/src'],
+    {
+      ...threads,
+      worker: 'server/src/compute/worker.ts',
+      'export-worker': 'server/src/compute/export-worker.ts',
+      'study-worker': 'server/src/compute/study-worker.ts',
+      main: 'server/src/main.ts',
+    },
+  );
 
 /** The command line. @returns its file. */
 export const commandsMade = () =>

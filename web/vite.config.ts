@@ -7,6 +7,6 @@ export default defineConfig({
   plugins: [vue(), tailwindcss()],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   worker: { format: 'es' },
-  build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 1200 },
+  build: { target: 'es2022', assetsInlineLimit: 0, chunkSizeWarningLimit: 1300 },
   server: { proxy: { '/api': 'http://127.0.0.1:4410' } },
 });

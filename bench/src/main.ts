@@ -15,18 +15,24 @@ import { flowState } from '@veldtwind/core/atmosphere';
 import { dragBuildUp } from '@veldtwind/core/drag';
 import {
   airframeMotion,
+  CandidateFlyer,
   controlNames,
   evaluateCandidate,
   flightTables,
   flownScenario,
   flownVehicle,
   sectionLookup,
+  inputsOfMotion,
+  performance as levelPerformance,
+  performanceLimits,
+  performanceMap,
 } from '@veldtwind/core/candidate';
+import { levelPoint } from '@veldtwind/core/performance';
 import { studyLoop } from '@veldtwind/core/control';
 import { kernels } from '@veldtwind/core/kernels';
 import { analyseLift, analyseThick, DEFAULT_PANELS, keptMeanLine, makeLattice, polarNeeds } from '@veldtwind/core/lift';
 import { gathered, steadySweep, sweepFor } from '@veldtwind/core/flight';
-import { factorise } from '@veldtwind/core/numerics';
+import { factorise, RAD } from '@veldtwind/core/numerics';
 import { solveCurve } from '@veldtwind/core/polar';
 import { readCoordinates, writeCoordinates } from '@veldtwind/core/formats';
 import { DEFAULT_SPREAD, InviscidSection, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
@@ -68,7 +74,6 @@ function add(what: string, times: number[]): void {
   rows.push({ what, median: sorted[Math.floor(sorted.length / 2)], least: sorted[0], most: sorted[sorted.length - 1] });
 }
 
-const RAD = Math.PI / 180;
 const wing = (span: number): LiftingSurface => ({
   id: 'wing',
   name: 'Wing',
@@ -97,6 +102,7 @@ if (process.argv.includes('--soak')) {
       )}), ${s.edits} edits, ${s.flights} flights; beside them ${s.beside.edits} edits of another project and ${s.beside.curves} polars\nserver ${change(s.serverFirst, s.serverLast)}, page ${change(s.pageFirst, s.pageLast)}, ${s.errors.length} errors`,
   );
   for (const e of s.errors.slice(0, 20)) console.log(`  ${e}`);
+  console.log(`page, MB over s: ${s.samples.map((x) => `${x.at.toFixed(0)} ${x.page.toFixed(1)}`).join(', ')}`);
   process.exit(0);
 }
 if (process.argv.includes('--load')) {
@@ -308,6 +314,30 @@ time(
 );
 const conditions = { speed: 26, altitude: 600, polars: aircraft.polars };
 time('tables for flights of the demo, polars there', () => flightTables(flown, lookup, meanLine, conditions), 3);
+const levelTrims = (f: CandidateFlyer) => Array.from({ length: 26 }, (_, i) => levelPoint(f, 15 + i, 600, false));
+const flyer = () => new CandidateFlyer(flown, lookup, meanLine, conditions);
+time('26 speeds of level flight in trim, polars there', () => levelTrims(flyer()), 5);
+const told = {
+  of: { ...inputsOfMotion(document, 'a', 26, undefined, aircraft.polars), altitude: 600 },
+  energy: flown.energy ?? null,
+  settings: document.brief.assumptions.performance,
+};
+const spread = (from: number, to: number, count: number) =>
+  Array.from({ length: count }, (_, k) => from + ((to - from) * k) / (count - 1));
+time(
+  'performance over 33 speeds with its optima',
+  () => levelPerformance.run({ ...told, speeds: spread(10, 47, 33) }, {}),
+  3,
+);
+const once = async (what: string, work: () => unknown) => {
+  const begun = performance.now();
+  await work();
+  console.log(`${what}: ${(performance.now() - begun).toFixed(0)} ms, once`);
+};
+await once('limits of performance', () => performanceLimits.run(told, {}));
+await once('climb over 20 speeds and 20 altitudes', () =>
+  performanceMap.run({ ...told, speeds: spread(12, 46, 20), altitudes: spread(0, 4000, 20) }, {}),
+);
 const tables = flightTables(flown, lookup, meanLine, conditions);
 const strips = flownScenario(document.scenarios.strips, flown);
 const minute = { ...strips, duration: 60, waypoints: [{ x: 1e5, y: 0, height: 120, radius: 10 }] };

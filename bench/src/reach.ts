@@ -1,7 +1,6 @@
+import { RAD } from '@veldtwind/core/numerics';
 import { designationOutline } from '@veldtwind/core/section';
 import { isSolved, polarPoints, ViscousSection, type ViscousPoint } from '@veldtwind/core/section-flow';
-
-const RAD = Math.PI / 180;
 
 /** Sections from thin to thick, from symmetric to strongly cambered. */
 export const LOW_SECTIONS = ['0006', '0009', '0012', '1410', '2411', '4415', '6412', '0018', '2421', '4424'];

@@ -2,9 +2,7 @@ import type { Body, LiftingSurface, Point3 } from '@veldtwind/core/airframe';
 import { madeSurface } from '@veldtwind/core/airframe/testing';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { analyseThick } from '@veldtwind/core/lift';
-import { VeldtwindError } from '@veldtwind/core/numerics';
-
-const RAD = Math.PI / 180;
+import { RAD, VeldtwindError } from '@veldtwind/core/numerics';
 
 /** One made-up aircraft by surface panels, beside the lattice with slender bodies. */
 export interface SkinLine {

@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { DEG, RAD } from '@veldtwind/core/numerics';
 import { isSolved, polarPoints, ViscousSection } from '@veldtwind/core/section-flow';
 import { sourceOutline, type ShapingStep } from '@veldtwind/core/shaping';
 import { ownStarterSections, STARTER_REYNOLDS, type StarterFigures } from '@veldtwind/core/starter';
@@ -10,7 +11,7 @@ for (const plan of ownStarterSections()) {
   const reynolds = STARTER_REYNOLDS[plan.name.split(' ')[0]];
   const source = { kind: 'recipe', source: plan.source, steps: plan.steps as ShapingStep[] } as never;
   const section = new ViscousSection(sourceOutline(source, 241));
-  const alphas = Array.from({ length: 41 }, (_, i) => ((i * 0.5 - 4) * Math.PI) / 180);
+  const alphas = Array.from({ length: 41 }, (_, i) => (i * 0.5 - 4) * RAD);
   const points = polarPoints(section, { kind: 'fixed-re', conditions: { reynolds }, alphas })
     .filter(isSolved)
     .filter((p) => p.status === 'solved');
@@ -26,7 +27,7 @@ for (const plan of ownStarterSections()) {
   figures[plan.name] = {
     reynolds,
     clMax: round(top.cl, 3),
-    alphaClMaxDeg: round((top.alpha * 180) / Math.PI, 1),
+    alphaClMaxDeg: round(top.alpha * DEG, 1),
     bestRatio: round(best.cl / best.cd, 1),
     clBest: round(best.cl, 3),
     cmBest: round(best.cm, 4),

@@ -251,7 +251,7 @@ describe('shaping', () => {
     await page.until('left out', async () =>
       (await candidate(id, 'a')).surfaces.every((s) => s.streamEffects === undefined),
     );
-  }, 60_000);
+  }, 180_000);
   it('picks a part in a view', async () => {
     await page.open(`/p/${id}/airframe/wing?c=c`);
     const tail = await page.find('path[data-part=tailplane]');

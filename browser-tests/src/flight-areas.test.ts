@@ -92,3 +92,189 @@ describe('flights', () => {
     expect(await page.errors()).toEqual([]);
   });
 });
+
+describe('performance', () => {
+  const summary = () => page.text('[data-test=performance-summary]');
+  it('tells level flight in trim over speed, the optima, and where the numbers come from', async () => {
+    await page.open(`/p/${id}/performance?c=a`);
+    await page.until('computed', async () => /glides \d+\.\d+/.test(await summary()), 40_000);
+    expect(await summary()).toMatch(/A Straight.*climbs \d\.\d\d m\/s; vortex lattice/);
+    expect(await page.derived('Best glide')).toBeGreaterThan(12);
+    const [slow, fast] = [await page.derived('Speed of least sink'), await page.derived('Speed of best glide')];
+    expect(slow).toBeLessThan(fast);
+    // Without viscosity there is no stall, and it says so.
+    expect(await page.text('aside')).toMatch(/Without viscosity there is no stall/);
+    const rows = await page.driver.findElements(By.css('section[aria-label=Ledger] tbody tr'));
+    expect(rows.length).toBeGreaterThan(5);
+  });
+  it('follows the power and the energy, and takes both back', async () => {
+    await page.until('range', async () => (await page.derived('Greatest range')) > 10, 40_000);
+    const before = await page.derived('Greatest range');
+    await page.type('Capacity, Wh', '800');
+    await page.until(
+      'twice as far',
+      async () => Math.abs((await page.derived('Greatest range')) / before - 2) < 0.02,
+      40_000,
+    );
+    await page.click('[data-test=undo]');
+    await page.until('as before', async () => (await page.derived('Greatest range')) === before, 40_000);
+  });
+  it('lays the candidate beside itself with its tail turned', async () => {
+    await (await page.find('select[aria-label="Lay beside"]')).sendKeys('T');
+    await page.until(
+      'laid beside',
+      async () => /A Tailplane \+2\.0°/.test(await page.text('[data-chart=performance-0]')),
+      40_000,
+    );
+    await page.click('[data-test=variant] [aria-label*="Take A"]');
+    await page.until('taken away', async () => !/A Tailplane/.test(await page.text('[data-chart=performance-0]')));
+  });
+  it('shows altitude, turns and loads', async () => {
+    await page.click('[data-test=performance-view-map]');
+    await page.until(
+      'a map',
+      async () => (await page.driver.findElements(By.css('[data-chart=performance-map] path'))).length > 4,
+      40_000,
+    );
+    await page.click('[data-test=performance-view-turns]');
+    expect(await page.text('[data-chart=performance-turn-rate]')).toMatch(/by (structure|stall|power|control travel)/);
+    await page.click('[data-test=performance-view-loads]');
+    expect(await page.text('[data-chart=performance-loads]')).toMatch(/gust/);
+    await page.click('[data-test=performance-view-speed]');
+  });
+  it('is held against what the brief asks for, in a table of all candidates and as findings', async () => {
+    await page.click('[data-test=area-brief]');
+    const row = (name: string) => page.text(`[data-test=requirement-table] [data-requirement="performance.${name}"]`);
+    await page.until(
+      'all three',
+      async () => (await row('bestGlide')).match(/\d+\.\d\d\s*[+−]/g)?.length === 3,
+      60_000,
+    );
+    expect(await row('bestGlide')).toMatch(/above 18/);
+    expect((await row('bestGlide')).match(/★/g)).toHaveLength(1);
+    // What has no band is compared too.
+    const damping = '[data-test=requirement-table] [data-requirement="motion.shortPeriod.damping"]';
+    await page.until('modes', async () => ((await page.text(damping)).match(/\d\.\d{3}/g)?.length ?? 0) === 3, 40_000);
+    await page.until('misses', async () => {
+      await page.driver.executeScript('arguments[0].scrollIntoView()', await page.find('[data-test=add-requirement]'));
+      return true;
+    });
+    const select = await page.find('[data-test=add-requirement]');
+    await select.sendKeys('Greatest level speed');
+    await page.click('[data-test=add-requirement-now]');
+    await page.until('a row more', async () =>
+      /Greatest level speed/.test(await page.text('[data-test=requirement-table]')),
+    );
+    const fields = await page.driver.findElements(By.css('[data-test=requirement]'));
+    const last = fields[fields.length - 1];
+    const [from] = await last.findElements(By.css('input'));
+    await from.sendKeys(Key.chord(Key.CONTROL, 'a'), '60', Key.ENTER);
+    await page.saved();
+    await page.until('missed by all', async () => (await row('fastest')).match(/−\d/g)?.length === 3);
+    const state = await page.driver.findElement(By.css('[data-requirement="performance.fastest"] td[data-state]'));
+    expect(await state.getAttribute('data-state')).toBe('outside');
+    await page.until('a finding', async () =>
+      /Greatest level speed \d/.test(await page.driver.executeScript<string>('return document.body.innerText')),
+    );
+  });
+});
+
+describe('studies', () => {
+  const trim = async () =>
+    Number(/Trims at (−?[\d.]+)°/.exec(await page.text('[data-test=findings]'))?.[1].replace('−', '-'));
+  it('tells what a step of each variable changes, and makes one', async () => {
+    await page.open(`/p/${id}/studies?c=a`);
+    const row = () => page.text('[data-test=effects-table] [data-variable="surfaces.tailplane.incidenceDeg"]');
+    await page.until('effects', async () => /Tailplane: incidence\s+0\.1 °\s+−0\.3/.test(await row()), 60_000);
+    const before = await trim();
+    for (let k = 0; k < 5; k++) {
+      const now = await trim();
+      await page.click('[aria-label="Increase Tailplane: incidence by one step"]');
+      await page.until('a step', async () => (await trim()) < now - 0.2);
+    }
+    expect(await trim()).toBeLessThan(before - 1.5);
+    await page.saved();
+  });
+  it('finds the least change that holds the bands, and applies it as one edit', async () => {
+    await page.click('[data-test=solve-bands]');
+    await page.until(
+      'solved',
+      async () => (await page.text('[data-test=solution-said]')) === 'All requirements met',
+      60_000,
+    );
+    await page.click('[data-test=apply-solution]');
+    await page.until('trims in the band', async () => (await trim()) >= 3, 30_000);
+    await page.saved();
+    await page.click('[data-test=undo]');
+    await page.until('as before', async () => (await trim()) < 3, 30_000);
+    expect(await page.errors()).toEqual([]);
+  });
+  const count = (css: string) =>
+    page.driver.executeScript<number>('return document.querySelectorAll(arguments[0]).length', css);
+  const candidates = () => count('[data-test=candidates] > *');
+  it('draws a map of two variables, whose places are tried in every area, and dropped or applied', async () => {
+    await page.click('[data-test=study-view-map]');
+    await page.until('a map', async () => (await count('[data-chart=study-map] path')) > 4, 60_000);
+    const before = await trim();
+    const frame = await page.find('[data-chart=study-map] svg[aria-label]');
+    await page.driver.actions().move({ origin: frame, x: 120, y: -60 }).click().perform();
+    await page.until('a try', async () => (await page.text('[data-test=trial]')).includes('factor'));
+    await page.click('[data-test=area-balance]');
+    await page.until('it stands in Balance', async () => (await count('[data-test=trial]')) === 1);
+    await page.click('[data-test=trial-drop]');
+    await page.until('dropped', async () => (await count('[data-test=trial]')) === 0);
+    expect(await trim()).toBe(before);
+    await page.click('[data-test=area-studies]');
+    await page.until('the map again', async () => (await count('[data-chart=study-map] path')) > 4, 60_000);
+    await page.driver
+      .actions()
+      .move({ origin: await page.find('[data-chart=study-map] svg[aria-label]'), x: 60, y: 20 })
+      .click()
+      .perform();
+    await page.click('[data-test=trial-apply]');
+    await page.saved();
+    await page.click('[data-test=undo]');
+    await page.saved();
+  });
+  it('searches on the server, keeps what it found over a reload, and makes a try a candidate', async () => {
+    await page.click('[data-test=study-view-search]');
+    await page.type('Maximum number', '14');
+    await page.click('[data-test=start-search]');
+    const state = async () => (await page.find('[data-test=study-state]')).getAttribute('data-state');
+    await page.until('a study', async () => (await count('[data-test=study-state]')) === 1);
+    await page.until('its end', async () => (await state()) === 'finished', 120_000);
+    const best = await page.text('[data-test=study-try]');
+    expect(best).toMatch(/Best trial/);
+    await page.driver.navigate().refresh();
+    await page.until('it is still there', async () => (await count('[data-test=study-try]')) === 1, 60_000);
+    await page.until('the same', async () => (await page.text('[data-test=study-try]')) === best, 60_000);
+    await page.driver.executeScript(
+      "document.querySelectorAll('[aria-label=Ledger] tbody tr[aria-selected=false]')[1].click()",
+    );
+    const before = await candidates();
+    await page.click('[data-test=adopt-try]');
+    await page.until('a candidate more', async () => (await candidates()) === before + 1);
+    await page.saved();
+    await page.click('[data-test=undo]');
+    await page.saved();
+  });
+  it('tells how sure quantities are, and the chance of each requirement', async () => {
+    await page.open(`/p/${id}/studies?c=a`);
+    await page.click('[data-test=study-view-spread]');
+    await page.type('Maximum number', '30');
+    await page.click('[data-test=start-spread]');
+    await page.until('chances', async () => (await count('[data-test=spread-table] [data-test=chance]')) > 3, 120_000);
+    expect(await page.text('[data-test=spread-table] [data-answer=static-margin]')).toMatch(/\d+ %[\s\S]*±/);
+    expect(await page.errors()).toEqual([]);
+  });
+  it('is one click from a finding: what moves it', async () => {
+    await page.click('[data-test=area-balance]');
+    await page.click('[data-test=all-findings]');
+    await page.click('[data-test=moves-static-margin]');
+    await page.until(
+      'sorted by it',
+      async () => /static\s+margin/.test(await page.text('[data-test=effects-table] th[aria-sort=descending]')),
+      60_000,
+    );
+  });
+});

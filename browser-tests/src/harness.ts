@@ -135,6 +135,9 @@ export async function openBrowser(...more: string[]): Promise<{ driver: WebDrive
   };
 }
 
+/** How long a test waits for what must come, ms: a bound for slow machines, not a pace. */
+const PATIENCE = 45_000;
+
 /** What a test does to the page, in a user's words. */
 export class Page {
   constructor(
@@ -145,7 +148,7 @@ export class Page {
   async open(path: string): Promise<void> {
     await this.driver.get(this.base + path);
   }
-  find(css: string, ms = 20000): Promise<WebElement> {
+  find(css: string, ms = PATIENCE): Promise<WebElement> {
     return this.driver.wait(until.elementLocated(By.css(css)), ms, `nothing matches ${css}`);
   }
   async click(css: string): Promise<void> {
@@ -157,7 +160,7 @@ export class Page {
   /** The input of the field with this label. */
   async field(label: string, within = 'aside'): Promise<WebElement> {
     const xpath = `//${within}//label[starts-with(normalize-space(.), '${label}')]`;
-    const el = await this.driver.wait(until.elementLocated(By.xpath(xpath)), 8000, `no field ${label}`);
+    const el = await this.driver.wait(until.elementLocated(By.xpath(xpath)), PATIENCE, `no field ${label}`);
     return this.driver.findElement(By.id(String(await el.getAttribute('for'))));
   }
   async type(label: string, value: string, end: string = Key.ENTER): Promise<void> {
@@ -175,7 +178,7 @@ export class Page {
   async derived(label: string): Promise<number> {
     const row = await this.driver.wait(
       until.elementLocated(By.xpath(`//aside//div[span[1][normalize-space(.)='${label}']]/span[2]`)),
-      8000,
+      PATIENCE,
       `no quantity ${label}`,
     );
     return Number((await row.getText()).replace('−', '-'));
@@ -190,7 +193,7 @@ export class Page {
       }
     }
   }
-  async until(what: string, check: () => Promise<boolean>, ms = 20000): Promise<void> {
+  async until(what: string, check: () => Promise<boolean>, ms = PATIENCE): Promise<void> {
     await this.driver.wait(
       async () => {
         try {
@@ -199,7 +202,7 @@ export class Page {
           return false;
         }
       },
-      ms,
+      Math.max(ms, PATIENCE),
       `never came true: ${what}`,
     );
   }

@@ -245,10 +245,12 @@ describe('the command palette and shortcuts', () => {
 describe('accessibility', () => {
   const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
   it.each(
-    ['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance', 'motion'].flatMap((a) => [
-      [a, 'paper'],
-      [a, 'dusk'],
-    ]),
+    ['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance', 'performance', 'motion', 'studies'].flatMap(
+      (a) => [
+        [a, 'paper'],
+        [a, 'dusk'],
+      ],
+    ),
   )('%s has no violation in the %s theme', async (area, theme) => {
     await server.call('PUT', '/preferences/theme', { value: theme });
     await page.open(`/p/${id}/${area}?c=a`);

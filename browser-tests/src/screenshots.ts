@@ -94,7 +94,6 @@ try {
       (r) => r.id === run.id && r.state === 'finished',
     );
   while (!(await done())) await driver.sleep(500);
-  const { curves } = (await server.call('GET', `/projects/${id}/curves`)) as { curves: { id: number }[] };
   if (!only || 'polars-family'.startsWith(only)) {
     await page.open(`/p/${id}/polars?c=a&view=family`);
     await page.click('[data-test=run-study]');
@@ -106,27 +105,34 @@ try {
     ['library', `/p/${id}/sections/kite-10-18?view=library&c=a`, 'paper'],
     ['shape', `/p/${id}/sections/karoo-12-recipe?view=shape&c=a`, 'paper'],
     ['facts', `/p/${id}/sections/spekboom-11?view=facts&c=a`, 'paper'],
-    ['panels', `/p/${id}/sections/karoo-14?view=panels&c=a`, 'paper'],
     ['compare-dusk', `/p/${id}/sections/karoo-14?view=compare&c=a`, 'dusk'],
     ['airframe', `/p/${id}/airframe/wing?c=a`, 'paper'],
     ['polars', `/p/${id}/polars?c=a`, 'paper'],
-    [
-      'polars-point',
-      `/p/${id}/polars?c=a&point=${curves[1].id}:2000000,${curves[1].id}:6000000,${curves[1].id}:10000000`,
-      'paper',
-    ],
     ['polars-facts', `/p/${id}/polars?c=a&view=facts`, 'paper'],
     ['polars-family', `/p/${id}/polars?c=a&view=family`, 'dusk'],
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
     ['drag', `/p/${id}/drag?c=a`, 'paper'],
     ['balance', `/p/${id}/balance?c=a`, 'paper'],
+    ['performance', `/p/${id}/performance?c=a`, 'paper'],
+    ['studies', `/p/${id}/studies?c=a`, 'paper'],
     ['motion', `/p/${id}/motion?c=a`, 'paper'],
     ['control', `/p/${id}/control?c=a`, 'paper'],
     ['flights', `/p/${id}/flights?c=a`, 'paper'],
     ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],
   ];
   // What stands on the polars of the sections is pictured with them: they come by themselves.
-  const STANDS = ['brief', 'lift', 'balance', 'motion', 'control', 'drag', 'airframe', 'flights'];
+  const STANDS = [
+    'brief',
+    'lift',
+    'balance',
+    'performance',
+    'motion',
+    'control',
+    'drag',
+    'airframe',
+    'flights',
+    'studies',
+  ];
   if (!only || STANDS.some((v) => v.startsWith(only))) {
     await page.open(`/p/${id}/brief?c=a`);
     const strip = () => page.find('[data-test=method]');
@@ -141,9 +147,11 @@ try {
     if (only && !name.startsWith(only)) continue;
     await server.call('PUT', '/preferences/theme', { value: theme });
     await page.open(path);
-    await driver.sleep(3000);
+    // The map is what is seen best of a study; its finer one follows.
+    if (name === 'studies') await page.click('[data-test=study-view-map]');
+    await driver.sleep(name === 'lift' ? 12_000 : 3000);
     // Nothing is pictured while it says that it is still being made.
-    await page.until(name, async () => !/being made…|Computing…/.test(await page.text('body')), 60_000);
+    await page.until(name, async () => !/being made…|[Cc]omputing…/.test(await page.text('body')), 120_000);
     await driver.sleep(name === 'flights' ? 2000 : 200);
     writeFileSync(`${folder}/${name}.png`, await page.picture());
     for (const e of await page.errors()) process.stderr.write(`${name}: ${e}\n`);

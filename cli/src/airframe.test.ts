@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { RAD } from '@veldtwind/core/numerics';
 
 const folder = mkdtempSync(join(tmpdir(), 'airframe-'));
 const vw = (...args: string[]) =>
@@ -56,7 +57,7 @@ describe('vw airframe', () => {
       size: Record<string, number>;
     };
     expect(facts.surfaces[0].areaProjected).toBeCloseTo(1.5, 12);
-    expect(facts.surfaces[0].spanTrue).toBeCloseTo(4 / Math.cos((5 * Math.PI) / 180), 12);
+    expect(facts.surfaces[0].spanTrue).toBeCloseTo(4 / Math.cos(5 * RAD), 12);
     expect(facts.bodies[0].length).toBe(1);
     expect(Math.abs(facts.bodies[0].volume / (Math.PI * 0.01) - 1)).toBeLessThan(1e-3);
     expect(facts.tails).toEqual([]);

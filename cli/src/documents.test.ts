@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { readCandidateFile } from '@veldtwind/core/candidate';
@@ -31,6 +31,7 @@ const [model] = blocksOf('control.md', 'json');
 const [derivatives] = blocksOf('motion.md', 'json');
 const [plan] = blocksOf('polars.md', 'json');
 const [recipe] = blocksOf('recipe-file.md', 'json');
+const [study] = blocksOf('using.md', 'json');
 
 beforeAll(async () => {
   put('candidate.json', candidate);
@@ -38,6 +39,7 @@ beforeAll(async () => {
   put('derivatives.json', derivatives);
   put('plan.json', plan);
   put('recipe.json', recipe);
+  put('study.json', study);
   const { out } = await vw(['section', '--section', 'naca:1410', '--write', 'single-loop', '--out', 'my-section.txt']);
   expect(out).toBeDefined();
   mkdirSync(join(folder, 'my-sections'));
@@ -77,6 +79,37 @@ describe('examples of the documents', () => {
     const { modes } = JSON.parse(motion.out) as { modes: { name: string }[] };
     expect(modes.map((m) => m.name)).toContain('phugoid');
   }, 60_000);
+
+  it('of the library run, and print what an engineer expects', async () => {
+    // Inside of the project, so that its packages are found.
+    mkdirSync(resolve('node_modules/.cache'), { recursive: true });
+    const made = mkdtempSync(resolve('node_modules/.cache', 'examples-'));
+    const run = (text: string, name: string) => {
+      writeFileSync(join(made, name), text);
+      return new Promise<string>((done, failed) =>
+        execFile(resolve('node_modules/.bin/tsx'), [join(made, name)], { cwd: folder }, (error, out, err) =>
+          error ? failed(new Error(err)) : done(out),
+        ),
+      );
+    };
+    const [polar, wing, trim] = await Promise.all(
+      blocksOf('library.md', 'ts').map((text, i) => run(text, `example-${i}.ts`)),
+    );
+    rmSync(made, { recursive: true });
+    const lifts = polar
+      .trim()
+      .split('\n')
+      .map((l) => Number(l.split(' ')[0]));
+    expect(lifts).toHaveLength(3);
+    expect(lifts[2] - lifts[0]).toBeGreaterThan(0.7);
+    expect(Number(wing.split(' ')[0])).toBeGreaterThan(4);
+    const powers = trim
+      .trim()
+      .split('\n')
+      .map((l) => Number(l.split(' ')[3]));
+    expect(powers[0]).toBeLessThan(powers[1]);
+    expect(powers[1]).toBeLessThan(powers[2]);
+  }, 120_000);
 
   it('of commands run', async () => {
     const left = commandsOf('using.md').concat(commandsOf('polars.md').filter((c) => !c.includes('--resume')));

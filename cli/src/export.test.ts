@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import occt from 'occt-import-js';
 import { meshFacts } from '@veldtwind/core/airframe';
+import { RAD } from '@veldtwind/core/numerics';
 
 const folder = mkdtempSync(join(tmpdir(), 'export-'));
 const vw = (...args: string[]) =>
@@ -142,7 +143,7 @@ describe('vw lift with controls', () => {
       };
     const [clean, set] = [await lift(), await lift('--setting', 'Take-off')];
     expect(clean.controls[0]).toMatchObject({ id: 'flap' });
-    expect(set.points[0].CL - clean.points[0].CL).toBeCloseTo((10 * Math.PI * clean.controls[0].CL) / 180, 3);
+    expect(set.points[0].CL - clean.points[0].CL).toBeCloseTo(10 * RAD * clean.controls[0].CL, 3);
     const none = await vw('lift', '--airframe', from, '--alpha', '0', '--setting', 'Landing');
     expect(none.err).toMatch(/no setting "Landing"[\s\S]*There are Take-off/);
   });

@@ -18,12 +18,14 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   drag: async () => (await import('./commands/drag')).dragCommand,
   balance: async () => (await import('./commands/balance')).balanceCommand,
   model: async () => (await import('./commands/model')).modelCommand,
+  performance: async () => (await import('./commands/performance')).performanceCommand,
   motion: async () => (await import('./commands/motion')).motionCommand,
   control: async () => (await import('./commands/control')).controlCommand,
   fly: async () => (await import('./commands/fly')).flyCommand,
   export: async () => (await import('./commands/export')).exportCommand,
   backup: async () => (await import('./commands/store')).backupCommand,
   restore: async () => (await import('./commands/store')).restoreCommand,
+  study: async () => (await import('./commands/study')).studyCommand,
   project: async () => (await import('./commands/store')).projectCommand,
 };
 const called = process.argv[2];

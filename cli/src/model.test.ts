@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { RAD } from '@veldtwind/core/numerics';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { openDatabase } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
@@ -56,7 +57,7 @@ describe('vw model', () => {
       json<{ liftSlopePerRad: number }>('lift', ...of, '--alpha', '-6:18:1'),
     ]);
     const told = valuesOf(model);
-    const per = Math.PI / 180;
+    const per = RAD;
     expect(model.method).toBe('lattice');
     expect(told['balance.staticMargin']).toBe(motion.staticMargin);
     expect(told['balance.staticMargin']).toBeCloseTo(balance.staticMargin, 12);
@@ -71,7 +72,21 @@ describe('vw model', () => {
       phugoid.dampingRatio,
       phugoid.frequencyHz,
     ]);
-    expect(Object.keys(told)).toHaveLength(9 + 2 * motion.modes.length);
+    const own = Object.keys(told).filter((k) => !k.startsWith('performance.'));
+    expect(own).toHaveLength(9 + 2 * motion.modes.length);
+    expect(Object.keys(told)).toHaveLength(model.quantities.length);
+    for (const id of [
+      'bestGlide',
+      'leastSink',
+      'powerRequired',
+      'climbRate',
+      'turnRate',
+      'range',
+      'endurance',
+      'ceiling',
+    ])
+      expect(Number.isFinite(told[`performance.${id}`])).toBe(true);
+    expect(model.quantities.find((q) => q.id === 'performance.stallSpeed')!.reason).toMatch(/viscosity/);
     expect(told['lift.spanEfficiency']).toBeGreaterThan(0.85);
     expect(told['lift.spanEfficiency']).toBeLessThan(1);
     const heaviest = model.quantities.find((q) => q.id === 'lift.heaviestMass')!;
@@ -127,5 +142,63 @@ describe('vw model', () => {
       expect([code, out]).toEqual([1, '']);
       expect(err).toMatch(why);
     }
+  });
+});
+
+describe('vw performance', () => {
+  interface Told {
+    weight: number;
+    trimmedBy: string;
+    points: {
+      speed: number;
+      drag: number;
+      power: number;
+      sink: number;
+      climb: number | null;
+      climbPower: number;
+      status: string;
+      control: { name: string; angleDeg: number } | null;
+      alphaDeg: number;
+    }[];
+    stallSpeed: number | null;
+    bestGlide: { speed: number; ratio: number };
+    bestRange: { range: number; speed: number } | null;
+    ceiling: { altitude: number } | null;
+    reasons: Record<string, string>;
+  }
+  const run = (...more: string[]) => json<Told>('performance', '--airframe', file, '--inviscid', ...more);
+  it('has its identities, and the numbers of vw motion at the same speed', async () => {
+    const [told, motion] = await Promise.all([
+      run('--speeds', '20:32:6', '--speed', '26', '--altitude', '600', '--power', '900', '--battery', '200'),
+      json<{ trim: { alphaDeg: number } }>('motion', '--airframe', file, ...flight, '--inviscid'),
+    ]);
+    expect(told.trimmedBy).toBe('control');
+    for (const p of told.points) {
+      expect(p.power / (p.drag * p.speed)).toBeCloseTo(1, 12);
+      expect(p.sink / (p.power / told.weight)).toBeCloseTo(1, 12);
+      expect(p.climb! / ((900 - p.climbPower) / told.weight)).toBeCloseTo(1, 9);
+      expect(p.control!.name).toBe('Elevator');
+    }
+    // Thrust along the path instead of along its line: near, and not the same.
+    expect(told.points[1].alphaDeg).toBeCloseTo(motion.trim.alphaDeg, 0);
+    expect(told.stallSpeed).toBeNull();
+    expect(told.reasons.stallSpeed).toMatch(/viscosity/);
+    // E (L/D)/W.
+    expect(told.bestRange!.range).toBeCloseTo((200 * 3600 * told.bestGlide.ratio) / told.weight, -3);
+    // A power that does not fall with the altitude.
+    expect(told.ceiling).toBeNull();
+    expect(told.reasons.ceiling).toMatch(/20 km/);
+  }, 60_000);
+  it.each([
+    [['--speeds', '0:30:5'], /greater than zero/],
+    [['--speeds', '20', '--power', '-3'], /--power must be greater than zero/],
+    [['--speeds', '20', '--fuel', '2'], /--fuel and --sfc go together/],
+    [['--speeds', '20', '--fuel', '2', '--sfc', '0.4', '--battery', '3'], /on a battery or on fuel/],
+    [['--speeds', '20', '--altitude', '90000'], /standard atmosphere/],
+    [['--speeds', '20:30'], /from:to:step/],
+  ])('%p is refused with what is wrong', async (args, message) => {
+    const { code, err } = await vw('performance', '--airframe', file, '--inviscid', ...args);
+    expect(code).toBe(1);
+    expect(err).toMatch(message);
   });
 });

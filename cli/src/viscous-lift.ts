@@ -1,24 +1,30 @@
 import { massProperties } from '@veldtwind/core/balance';
 import { referenceOf, type Point3, type SectionLookup } from '@veldtwind/core/airframe';
 import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import type { readCandidateFile } from '@veldtwind/core/candidate';
-import { keptMeanLine } from '@veldtwind/core/lift';
 import {
-  gathered,
+  AircraftPolars,
+  polarIsThere,
+  type KnownCurve,
+  type PolarShelf,
+  type readCandidateFile,
+} from '@veldtwind/core/candidate';
+import {
   ownSpeeds,
   stallSpeedsExpected,
   SteadyAircraft,
   steadySweep,
-  sweepFor,
   type Aircraft,
   type GlideFacts,
   type OwnSpeeds,
   type SteadyResult,
 } from '@veldtwind/core/flight';
-import { polarNeeds, type LatticeSpread, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
-import { isSolved } from '@veldtwind/core/section-flow';
+import { keptMeanLine, type LatticeSpread, type PolarNeed, type SectionPolars } from '@veldtwind/core/lift';
+import { CURVE_VERSION, type Sweep } from '@veldtwind/core/polar';
+import { isSolved, type ViscousPoint } from '@veldtwind/core/section-flow';
 import { solveSweeps } from '@veldtwind/runs/solve-sweeps';
 import { ThreadBackend } from '@veldtwind/runs/threads';
+import type { Db } from '@veldtwind/store/open';
+import { RunStore } from '@veldtwind/store/runs';
 
 type Candidate = ReturnType<typeof readCandidateFile>['candidate'];
 
@@ -48,38 +54,79 @@ export interface ViscousAnswer {
 /** How often the progress is told, ms. */
 const TOLD_EVERY = 1000;
 
-/** Computes the polars that a shape needs at its speeds, beside each other on all cores. */
+/** Curves that are there already, and what is computed now beside them. */
+class Shelf implements PolarShelf {
+  private list: KnownCurve[];
+  private readonly made = new Map<number, readonly ViscousPoint[]>();
+  constructor(private readonly known: PolarShelf | null) {
+    this.list = [...(known?.curves() ?? [])];
+  }
+  curves(): readonly KnownCurve[] {
+    return this.list;
+  }
+  points(id: number): readonly ViscousPoint[] | undefined {
+    return this.made.get(id) ?? this.known?.points(id);
+  }
+  put(sweep: Sweep, points: readonly ViscousPoint[]): void {
+    const id = -1 - this.made.size;
+    this.made.set(id, points);
+    this.list = [
+      ...this.list.filter((c) => c.key !== sweep.key),
+      { id, key: sweep.key, version: CURVE_VERSION, input: sweep.input },
+    ];
+  }
+}
+
+/** Curves of a project in its database, for as long as that is open. */
+export function projectShelf(db: Db, projectId: string): PolarShelf {
+  const runs = new RunStore(db);
+  const points = new Map<number, readonly ViscousPoint[]>();
+  const curves = runs.curves(projectId).map(({ id, key, version, input }) => ({ id, key, version, input }));
+  return {
+    curves: () => curves,
+    points(id) {
+      let own = points.get(id);
+      if (!own) points.set(id, (own = runs.points(id).map((p) => p.point)));
+      return own;
+    },
+  };
+}
+
+/** The polars that a shape needs at its speeds: those that are there, and the rest computed beside each other on all cores. */
 export async function computePolars(
-  candidate: Candidate,
+  candidate: Pick<Candidate, 'surfaces'>,
   lookup: SectionLookup,
   speeds: number[],
   altitude: number,
   ncrit: number,
-  spread?: LatticeSpread,
-): Promise<{ polars: SectionPolars[]; computed: ViscousAnswer['polars'] }> {
-  const flows = speeds.map((v) => flowState(v, altitude));
-  const needs = polarNeeds(
-    candidate.surfaces,
-    flows.map((f) => f.reynoldsPerMetre),
-    spread,
-  );
-  const sweeps = needs.map((n) => sweepFor(n, lookup, { ncrit, mach: Math.max(...flows.map((f) => f.mach)) }));
+  { spread, known = null }: { spread?: LatticeSpread; known?: PolarShelf | null } = {},
+): Promise<{ polars: SectionPolars[]; computed: ViscousAnswer['polars']; shelf: PolarShelf }> {
+  const shelf = new Shelf(known);
+  const aircraft = new AircraftPolars(shelf);
+  const subject = { surfaces: candidate.surfaces, lookup, altitude, ncrit, spread };
+  const missing = aircraft.needed(subject, speeds).filter((n) => !polarIsThere(n));
   const backend = new ThreadBackend();
   let told = Date.now();
   try {
-    const solved = await solveSweeps(sweeps, backend, (done, of) => {
-      if (Date.now() - told < TOLD_EVERY) return;
-      told = Date.now();
-      process.stderr.write(`polars: ${done} of ${of} points\n`);
-    });
+    const solved = await solveSweeps(
+      missing.map((n) => n.sweep),
+      backend,
+      (done, of) => {
+        if (Date.now() - told < TOLD_EVERY) return;
+        told = Date.now();
+        process.stderr.write(`polars: ${done} of ${of} points\n`);
+      },
+    );
+    missing.forEach((n, i) => shelf.put(n.sweep, solved[i].points));
     return {
-      polars: gathered(needs.map((need, i) => ({ need, points: solved[i].points }))),
-      computed: needs.map((n, i) => ({
-        section: n.section,
-        flap: n.flap,
-        reynolds: n.reynolds,
+      shelf,
+      polars: aircraft.readyTurned(subject, speeds),
+      computed: missing.map(({ need: { section, flap, reynolds }, sweep }, i) => ({
+        section,
+        flap,
+        reynolds,
         solved: solved[i].points.filter(isSolved).length,
-        points: sweeps[i].values.length,
+        points: sweep.values.length,
       })),
     };
   } finally {
@@ -95,7 +142,7 @@ export async function viscousLift(request: ViscousRequest): Promise<ViscousAnswe
   const { area } = candidate.reference ?? referenceOf(candidate.surfaces);
   // The stall has a Reynolds number of its own.
   const speeds = [speed, ...stallSpeedsExpected((mass?.mass ?? 0) * GRAVITY, area, density)];
-  const { polars, computed } = await computePolars(candidate, lookup, speeds, altitude, ncrit, spread);
+  const { polars, computed } = await computePolars(candidate, lookup, speeds, altitude, ncrit, { spread });
   const aircraft: Aircraft = {
     surfaces: candidate.surfaces,
     bodies: candidate.bodies,

@@ -1,3 +1,4 @@
+import { DEG } from '@veldtwind/core/numerics';
 import {
   DISTRIBUTION_KEYS,
   type Distributions,
@@ -9,8 +10,6 @@ import {
 } from '@veldtwind/core/section-flow';
 import { headingOf, POLAR_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { quantityColumns, type Column } from './output';
-
-const DEG = 180 / Math.PI;
 
 type Printed<T> = Record<keyof T & string, (number | null)[]>;
 

@@ -1,3 +1,4 @@
+import { energySchema } from '@veldtwind/core/performance';
 import { engineSchema } from '@veldtwind/core/propulsion';
 import {
   designationSection,
@@ -283,6 +284,7 @@ function candidate(s: Shape): CandidatePart {
         },
       ],
     },
+    energy: energySchema.parse({ kind: 'battery', capacity: 400, usable: 0.8, efficiency: 0.88 }),
     engine: engineSchema.parse({
       kind: 'motor',
       propeller: { diameter: 0.5, pitch: 0.32, solidity: 0.07 },
@@ -434,6 +436,16 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
           pitchSlopePerDeg: { min: -0.03, max: -0.008 },
           dampingRatio: { min: 0.04, max: null },
         },
+        requirements: [
+          { quantity: 'performance.bestGlide', min: 18 },
+          { quantity: 'performance.climbRate', min: 4 },
+          { quantity: 'climb-rate', min: 2, speed: 32 },
+          { quantity: 'motion.dutchRoll.damping', min: 0.08 },
+          { quantity: 'performance.endurance', min: 40 },
+          { quantity: 'performance.range', min: 60, weight: 'wish' },
+          { quantity: 'performance.heaviestMass', min: 40, weight: 'wish' },
+          { quantity: 'performance.takeOffRun', max: 60, weight: 'wish' },
+        ],
         note: 'Re-seed worn rangeland in strips: 26 m/s at 600 m, 24 kg with seed, launched from a rail, carried on a trailer.',
       },
       sections: Object.fromEntries(sections.map((s) => [s.id, s])),

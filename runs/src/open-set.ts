@@ -2,6 +2,7 @@ import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { tableText } from '@veldtwind/core/spreadsheet';
 import { runAnalysis } from '@veldtwind/core/analysis';
+import { DEG } from '@veldtwind/core/numerics';
 import {
   distributionTable,
   polarFacts,
@@ -14,7 +15,6 @@ import { isSolved } from '@veldtwind/core/section-flow';
 import { curveText, SET_FILES, setEnd, setHead } from '@veldtwind/store/curve-file';
 import type { CurveRow, RunStore } from '@veldtwind/store/runs';
 
-const DEG = 180 / Math.PI;
 /** Significant digits of numbers in the files. */
 const DIGITS = 7;
 const shown = (v: number | null | undefined): string =>

@@ -10,6 +10,7 @@ import { ProjectStore } from '@veldtwind/store/projects';
 import { KeptResults } from '@veldtwind/store/kept-results';
 import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { RunStore } from '@veldtwind/store/runs';
+import { StudyStore } from '@veldtwind/store/studies';
 import { PeopleStore } from '@veldtwind/store/people';
 import { VersionStore } from '@veldtwind/store/versions';
 import type { RunEngine } from '@veldtwind/runs/engine';
@@ -23,6 +24,7 @@ import { paceGuard } from './people/pace';
 import { openBoard } from './board/socket';
 import { ComputePool } from './compute/pool';
 import { serverEngine } from './runs';
+import { StudyRunner } from './studies';
 import { handlersOf } from './routes/handlers';
 import { routerOf } from './routes/router';
 
@@ -31,6 +33,7 @@ export interface AppParts {
   events: EventHub;
   pool: ComputePool;
   engine: RunEngine;
+  runner: StudyRunner;
   /** Opens the socket of boards on a server of this application. */
   openBoards: (server: Parameters<typeof openBoard>[0], silence?: number) => ReturnType<typeof openBoard>;
 }
@@ -49,6 +52,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const access = new AccessRules(people, named);
   const guard = accessGuard(identities, named, log);
   const engine = serverEngine(runs, events, log, config);
+  const studies = new StudyStore(db);
+  const runner = new StudyRunner(studies, events, log);
   const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
   app.use(
@@ -113,6 +118,8 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         pool,
         runs,
         engine,
+        studies,
+        runner,
         health,
         people,
         access,
@@ -142,6 +149,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     events,
     pool,
     engine,
+    runner,
     openBoards: (server, silence) =>
       openBoard(server, config, log, health, guard, (res) => ({
         pool,

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import pino from 'pino';
 import request from 'supertest';
 import type { z } from 'zod';
-import { EVENTS, ROUTES, staleReply, type EventName, type Route } from '@veldtwind/core/contract';
+import { EVENTS, ROUTES, staleReply, type EventName, type Route } from '@veldtwind/contract';
 import { createApp, type AppParts } from './app';
 import type { Config } from './config';
 import { openDatabase } from '@veldtwind/store/open';

@@ -3,7 +3,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import Papa from 'papaparse';
 import pino from 'pino';
 import request from 'supertest';
-import { ROUTES, type CurveReply, type PointsReply } from '@veldtwind/core/contract';
+import { ROUTES, type CurveReply, type PointsReply } from '@veldtwind/contract';
 import { CURVE_VERSION } from '@veldtwind/core/polar';
 import { openDatabase } from '@veldtwind/store/open';
 import { createApp, type AppParts } from './app';

@@ -27,7 +27,7 @@ try {
   process.exit(1);
 }
 const { db, lock } = started;
-const { app, events, pool, engine, openBoards } = createApp(config, db, log, root);
+const { app, events, pool, engine, runner, openBoards } = createApp(config, db, log, root);
 const server = config.tls ? createSecureServer(config.tls, app) : createServer(app);
 const boards = openBoards(server);
 
@@ -46,6 +46,7 @@ server.listen(config.port, config.host, () => {
   keepBackups(db, config.database, log);
   keepUp(db, log);
   engine.start();
+  runner.next();
   pool.warm();
   if (config.token) log.info('every request must bring the access token');
   process.stdout.write(`Veldtwind: ${config.tls ? 'https' : 'http'}://${host}:${port}/\n`);
@@ -62,6 +63,7 @@ function stop(signal: string): void {
   events.close();
   boards.close();
   void pool.close();
+  void runner.close();
   const rested = engine.close().catch((error: unknown) => log.error({ err: error }, 'the engine did not end well'));
   const end = () => {
     try {

@@ -2,7 +2,7 @@ import { resolve } from 'node:path';
 import fc from 'fast-check';
 import pino from 'pino';
 import request from 'supertest';
-import { ROUTES, type Route } from '@veldtwind/core/contract';
+import { ROUTES, type Route } from '@veldtwind/contract';
 import { seeded } from '@veldtwind/core/formats';
 import { freshBrief, freshProject, type BriefPart, type PartValue } from '@veldtwind/core/project';
 import { openDatabase } from '@veldtwind/store/open';

@@ -3,7 +3,7 @@ import { resolve } from 'node:path';
 import pino from 'pino';
 import request from 'supertest';
 import { openDatabase } from '@veldtwind/store/open';
-import type { Role } from '@veldtwind/core/contract';
+import type { Role } from '@veldtwind/contract';
 import { createApp } from './app';
 import { readConfig, type Config } from './config';
 import { Turns } from './compute/turns';
@@ -122,7 +122,7 @@ describe('a role', () => {
     expect((await as(null, 'get', `/projects/${project}`)).status).toBe(401);
   });
   it('is asked of every route: nobody without one gets an answer about a project', async () => {
-    const { ROUTES } = await import('@veldtwind/core/contract');
+    const { ROUTES } = await import('@veldtwind/contract');
     const outsider = await join('Out', 'read');
     await owner('delete', `/projects/${project}/people/${outsider.id}`).expect(204);
     let asked = 0;

@@ -2,7 +2,7 @@ import { resolve } from 'node:path';
 import pino from 'pino';
 import request from 'supertest';
 import type { z } from 'zod';
-import { EVENTS, ROUTES, type CurveReply, type RunReply } from '@veldtwind/core/contract';
+import { EVENTS, ROUTES, type CurveReply, type RunReply } from '@veldtwind/contract';
 import { openDatabase } from '@veldtwind/store/open';
 import { createApp, type AppParts } from './app';
 import type { Config } from './config';

@@ -319,4 +319,31 @@ ${CURVE_COUNTS}`,
   ) STRICT;
   CREATE INDEX kept_result_by_use ON kept_result (project_id, used_at);
   `,
+  `
+  -- Studies that the server makes, and every try of them as it comes.
+  CREATE TABLE study (
+    id TEXT PRIMARY KEY,
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    candidate TEXT NOT NULL,
+    name TEXT NOT NULL,
+    kind TEXT NOT NULL,
+    input_json TEXT NOT NULL,
+    state TEXT NOT NULL CHECK (state IN ('running', 'paused', 'finished', 'failed')),
+    done INTEGER NOT NULL DEFAULT 0,
+    planned INTEGER NOT NULL DEFAULT 0,
+    best_json TEXT,
+    result_json TEXT,
+    why TEXT,
+    by_name TEXT,
+    created_at TEXT NOT NULL,
+    ended_at TEXT
+  ) STRICT;
+  CREATE INDEX study_by_project ON study (project_id, created_at);
+  CREATE TABLE study_try (
+    study_id TEXT NOT NULL REFERENCES study(id) ON DELETE CASCADE,
+    ordinal INTEGER NOT NULL,
+    json TEXT NOT NULL,
+    PRIMARY KEY (study_id, ordinal)
+  ) STRICT, WITHOUT ROWID;
+  `,
 ];

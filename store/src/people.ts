@@ -1,5 +1,5 @@
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
-import type { AuditRow, Comment, Invitation, Person, Role, SessionRow, TeamMember } from '@veldtwind/core/contract';
+import type { AuditRow, Comment, Invitation, Person, Role, SessionRow, TeamMember } from '@veldtwind/contract';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import type { Db } from './open';
 import { NotFound } from './projects';

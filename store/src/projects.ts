@@ -16,7 +16,7 @@ import {
   type ProjectDocument,
   type SectionPart,
 } from '@veldtwind/core/project';
-import type { Applied, Catching, ProjectRow, ProjectState } from '@veldtwind/core/contract';
+import type { Applied, Catching, ProjectRow, ProjectState } from '@veldtwind/contract';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import type { Db } from './open';
 import { isSealed, PartStore, readRow, type PartRow, type UnreadPart } from './parts';

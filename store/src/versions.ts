@@ -3,7 +3,7 @@ import { deflateSync, inflateSync } from 'node:zlib';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { partsOfDocument, readDocument, type ProjectDocument } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
-import type { Applied } from '@veldtwind/core/contract';
+import type { Applied } from '@veldtwind/contract';
 import type { Db } from './open';
 import { NotFound, type By, type ProjectStore } from './projects';
 

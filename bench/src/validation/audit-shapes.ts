@@ -10,10 +10,10 @@ import {
   keptMeanLine,
   plainFlapTravel,
 } from '@veldtwind/core/lift';
+import { RAD } from '@veldtwind/core/numerics';
 import { DEFAULT_SPREAD, isSolved } from '@veldtwind/core/section-flow';
 import type { AuditRow } from './audit';
 
-const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
 const wing = (span: number, section: string, dihedralDeg = 0): LiftingSurface => ({
   id: 'wing',

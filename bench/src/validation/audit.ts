@@ -15,6 +15,7 @@ import {
 } from '@veldtwind/core/candidate';
 import { analyseLift, analyseThick, keptMeanLine, makeLattice, thinHingeSlopes } from '@veldtwind/core/lift';
 import { airframeCase, airframeDerivatives, motionOf, trimLevel } from '@veldtwind/core/motion';
+import { RAD } from '@veldtwind/core/numerics';
 import { flappedOutline } from '@veldtwind/core/polar';
 import { engineSchema, pitchedPropeller, propellerAt, propellerPower } from '@veldtwind/core/propulsion';
 import { DEFAULT_SPREAD, InviscidSection, isSolved } from '@veldtwind/core/section-flow';
@@ -33,7 +34,6 @@ export interface AuditRow {
   /** How sure the other figure is. */ sure: string;
 }
 
-const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
 const lineOf = (key: string) => keptMeanLine(lookup(key));
 const elevator = {

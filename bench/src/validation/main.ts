@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import type { LiftingSurface } from '@veldtwind/core/airframe';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { analyseLift, ellipticLoad, liftingLine, type LatticeSpread } from '@veldtwind/core/lift';
+import { RAD } from '@veldtwind/core/numerics';
 import { designationOutline, sectionFacts, SurfaceSpline } from '@veldtwind/core/section';
 import { conformalSection, DEFAULT_SPREAD, InviscidSection } from '@veldtwind/core/section-flow';
 import { auditChapter } from './audit';
@@ -13,7 +14,6 @@ import { viscousChapters } from './viscous';
 /** Writes docs/validation: every check with its figure, as measured in this run. npm run validate */
 const folder = fileURLToPath(new URL('../../../docs/validation/', import.meta.url));
 mkdirSync(folder, { recursive: true });
-const RAD = Math.PI / 180;
 const report: string[] = [
   '# Validation',
   '',

@@ -1,4 +1,5 @@
 import { readCoordinates, SECTION_FORMATS, writeSection } from '@veldtwind/core/formats';
+import { RAD } from '@veldtwind/core/numerics';
 import {
   designationOutline,
   pairsFromOutline,
@@ -17,7 +18,6 @@ import {
 } from '@veldtwind/core/shaping';
 import type { Report } from './viscous';
 
-const RAD = Math.PI / 180;
 const formula = (designation: string, trailingEdge: 'published' | 'sharp' = 'published'): SectionSource => ({
   kind: 'designation',
   designation,

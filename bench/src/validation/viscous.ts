@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { RAD } from '@veldtwind/core/numerics';
 import { designationOutline } from '@veldtwind/core/section';
 import {
   DEFAULT_SPREAD,
@@ -12,7 +13,6 @@ import {
 } from '@veldtwind/core/section-flow';
 import { plot } from './plot';
 
-const RAD = Math.PI / 180;
 const reference = (name: string) =>
   JSON.parse(readFileSync(fileURLToPath(new URL(`../../../core/reference/${name}.json`, import.meta.url)), 'utf8'));
 const range = (from: number, to: number, step: number) =>

@@ -18,12 +18,11 @@ import {
 import { withStreamEffects } from '@veldtwind/core/flight';
 import { keptMeanLine, latticeMach } from '@veldtwind/core/lift';
 import { lateralTrim } from '@veldtwind/core/motion';
-import { InvalidInput } from '@veldtwind/core/numerics';
+import { InvalidInput, RAD } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson } from '../output';
 
-const RAD = Math.PI / 180;
 const OPEN = { min: null, max: null };
 
 /** A band as it is written, from:to. */

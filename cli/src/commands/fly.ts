@@ -5,6 +5,7 @@ import {
   flightTables,
   flownVehicle,
   loadedMass,
+  polarSpeeds,
   readCandidateFile,
   withOwnEngine,
   scatterDraws,
@@ -17,6 +18,7 @@ import { parseJson, refusalOf } from '@veldtwind/core/limits';
 import { tableText } from '@veldtwind/core/spreadsheet';
 import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import type { SectionLookup } from '@veldtwind/core/airframe';
+import { DEG } from '@veldtwind/core/numerics';
 import {
   fly,
   footprint,
@@ -86,9 +88,9 @@ async function run(o: Options): Promise<void> {
   const [ncrit] = readRange(o.ncrit, 'ncrit');
   const speed = o.speed === undefined ? tableSpeed(scenario, 20) : readRange(o.speed, 'speed')[0];
   const altitude = scenario.ground + scenario.launch.height;
-  loadedMass(withPlacedMass(candidate, lookup), o.loading);
+  const { mass } = loadedMass(withPlacedMass(candidate, lookup), o.loading);
   const ground = scenario.groundEffect ?? false;
-  const tables = await tablesOf(o, candidate, lookup, { speed, altitude, ncrit, ground });
+  const tables = await tablesOf(o, candidate, lookup, { speed, altitude, mass, ncrit, ground });
   if (o.writeTables !== undefined)
     writeFile(o.writeTables, writeStandardTables(tables, candidate.name, new Date().toISOString().slice(0, 10)));
   const loading = o.loading === undefined ? {} : (candidate.loadings ?? {})[o.loading];
@@ -110,7 +112,13 @@ async function tablesOf(
   o: Options,
   candidate: CandidatePart,
   lookup: SectionLookup,
-  { speed, altitude, ncrit, ground }: { speed: number; altitude: number; ncrit: number; ground: boolean },
+  {
+    speed,
+    altitude,
+    mass,
+    ncrit,
+    ground,
+  }: { speed: number; altitude: number; mass: number; ncrit: number; ground: boolean },
 ): Promise<Tables> {
   if (o.tables !== undefined) {
     const { tables, checked } = readStandardTables(readTextFile(o.tables));
@@ -119,7 +127,15 @@ async function tablesOf(
   }
   const polars = o.inviscid
     ? null
-    : (await computePolars(candidate, lookup, [0.7 * speed, speed, 1.5 * speed], altitude, ncrit)).polars;
+    : (
+        await computePolars(
+          candidate,
+          lookup,
+          polarSpeeds('flight', { speed, altitude, mass }, candidate),
+          altitude,
+          ncrit,
+        )
+      ).polars;
   return flightTables(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
     speed,
     altitude,
@@ -166,7 +182,7 @@ function scatterRuns(o: Options, scenario: Scenario, tables: Tables, loading: Re
   process.stdout.write(
     `${lines.length} throws: ${shares.join(', ')}${inside === undefined ? '' : `; ${(100 * inside).toFixed(1)} % inside the limits`}.\n${
       where
-        ? `Ends about ${where.x.toFixed(1)} m north, ${where.y.toFixed(1)} m east; 95 % within ${where.axes[0].toFixed(1)} by ${where.axes[1].toFixed(1)} m, the longer at ${((where.turn * 180) / Math.PI).toFixed(0)}° from north.`
+        ? `Ends about ${where.x.toFixed(1)} m north, ${where.y.toFixed(1)} m east; 95 % within ${where.axes[0].toFixed(1)} by ${where.axes[1].toFixed(1)} m, the longer at ${(where.turn * DEG).toFixed(0)}° from north.`
         : 'Too few flew to tell where they end.'
     }\n`,
   );

@@ -1,6 +1,6 @@
 import { Command } from 'commander';
 import { dirname, resolve } from 'node:path';
-import { InvalidInput } from '@veldtwind/core/numerics';
+import { InvalidInput, RAD } from '@veldtwind/core/numerics';
 import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
 import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import { readCandidateFile, withPlacedMass } from '@veldtwind/core/candidate';
@@ -25,7 +25,6 @@ import { viscousLift, type ViscousAnswer } from '../viscous-lift';
 import { flowState } from '@veldtwind/core/atmosphere';
 import { pointSlopes, withStreamEffects, type SteadyPoint } from '@veldtwind/core/flight';
 
-const RAD = Math.PI / 180;
 const SHOWN = ['alpha', 'CL', 'CDi', 'Cm', 'CY', 'Cl', 'Cn', 'efficiency'];
 
 interface Options {

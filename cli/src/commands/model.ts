@@ -1,15 +1,32 @@
 import { dirname, resolve } from 'node:path';
 import { Command, Option } from 'commander';
-import { standingIn } from '@veldtwind/core/airframe';
-import { loadedMass, modelOf, readCandidateFile, sectionLookup, type ModelMethod } from '@veldtwind/core/candidate';
+import { standingIn, type SectionLookup } from '@veldtwind/core/airframe';
+import {
+  loadedMass,
+  modelOf,
+  performanceOf,
+  polarSpeeds,
+  readCandidateFile,
+  sectionLookup,
+  type ModelMethod,
+  type PolarShelf,
+  withPlacedMass,
+} from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import type { CandidatePart } from '@veldtwind/core/project';
-import { modelQuantities, type ModelQuantity } from '@veldtwind/core/quantities';
+import { performanceSchema } from '@veldtwind/core/performance';
+import { methodMeant, type BriefPart, type CandidatePart } from '@veldtwind/core/project';
+import {
+  missingPerformance,
+  modelQuantities,
+  performanceQuantities,
+  type ModelQuantity,
+} from '@veldtwind/core/quantities';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
-import { computePolars } from '../viscous-lift';
+import type { Db } from '@veldtwind/store/open';
+import { computePolars, projectShelf } from '../viscous-lift';
 import { findProject, openStore } from './store';
 
 interface Options {
@@ -46,51 +63,78 @@ export function modelCommand(): Command {
     .action(run);
 }
 
-/** What is modelled: a candidate with its sections, and the flight that is meant for it. */
-function subjectOf(o: Options) {
+/** What is modelled: a candidate with its sections, the flight that is meant for it, and the polars that its project has. */
+interface Subject {
+  candidate: CandidatePart;
+  lookup: SectionLookup;
+  brief: BriefPart | null;
+  known: PolarShelf | null;
+}
+
+function fromFile(file: string): Subject {
+  const { candidate, sections } = readCandidateFile(readTextFile(file));
+  const lookup = fileLookup(sections, (name) => resolve(dirname(file), name));
+  return { candidate, lookup, brief: null, known: null };
+}
+
+function fromProject(db: Db, o: Options): Subject {
+  const { id } = findProject(db, o.project!);
+  const { document } = new ProjectStore(db).state(id);
+  const all = Object.values(document.candidates).sort((a, b) => a.letter.localeCompare(b.letter));
+  const candidate: CandidatePart | undefined =
+    o.candidate === undefined ? all[0] : all.find((c) => c.letter === o.candidate || c.id === o.candidate);
+  if (!candidate)
+    throw new InvalidInput(
+      'candidate',
+      o.candidate === undefined ? 'The project has no candidate.' : `The project has no candidate "${o.candidate}".`,
+      all.length > 0 ? `There are ${all.map((c) => c.letter).join(', ')}.` : 'Draw one first.',
+      'candidate',
+    );
+  return {
+    candidate,
+    lookup: sectionLookup(document.sections),
+    brief: document.brief,
+    known: projectShelf(db, id),
+  };
+}
+
+async function run(o: Options): Promise<void> {
   if ((o.airframe === undefined) === (o.project === undefined))
     throw new InvalidInput(
       'model',
       'vw model needs --airframe or --project, one of the two.',
       'For instance --airframe my.json --speed 26.',
     );
-  if (o.airframe !== undefined) {
-    const { candidate, sections } = readCandidateFile(readTextFile(o.airframe));
-    return { candidate, lookup: fileLookup(sections, (name) => resolve(dirname(o.airframe!), name)), brief: null };
-  }
+  if (o.airframe !== undefined) return tell(o, fromFile(o.airframe));
   const db = openStore(o);
   try {
-    const { document } = new ProjectStore(db).state(findProject(db, o.project!).id);
-    const all = Object.values(document.candidates).sort((a, b) => a.letter.localeCompare(b.letter));
-    const candidate: CandidatePart | undefined =
-      o.candidate === undefined ? all[0] : all.find((c) => c.letter === o.candidate || c.id === o.candidate);
-    if (!candidate)
-      throw new InvalidInput(
-        'candidate',
-        o.candidate === undefined ? 'The project has no candidate.' : `The project has no candidate "${o.candidate}".`,
-        all.length > 0 ? `There are ${all.map((c) => c.letter).join(', ')}.` : 'Draw one first.',
-        'candidate',
-      );
-    return { candidate, lookup: sectionLookup(document.sections), brief: document.brief };
+    await tell(o, fromProject(db, o));
   } finally {
     db.close();
   }
 }
 
-async function run(o: Options): Promise<void> {
-  const { candidate: read, lookup, brief } = subjectOf(o);
+async function tell(o: Options, { candidate: read, lookup, brief, known }: Subject): Promise<void> {
   const candidate = standingIn(read);
   const given = o.speed === undefined ? brief?.speed : readRange(o.speed, 'speed')[0];
   if (given === undefined)
     throw new InvalidInput('speed', 'The model needs a speed.', 'Give --speed in m/s, and --altitude in m.', 'speed');
   const altitude = o.altitude === undefined ? (brief?.altitude ?? 0) : readRange(o.altitude, 'altitude')[0];
   // What is wrong with the masses is said before polars are computed.
-  loadedMass(candidate, o.loading);
+  const loaded = loadedMass(withPlacedMass(candidate, lookup), o.loading);
   const assumed = brief?.assumptions;
   const meant = o.method ?? assumed?.method ?? 'best';
-  const method = meant === 'best' ? 'polars' : meant;
+  const method = methodMeant(meant);
   const ncrit = o.ncrit === undefined ? (assumed?.criticalAmplification ?? 9) : readRange(o.ncrit, 'ncrit')[0];
-  const polars = method === 'polars' ? (await computePolars(candidate, lookup, [given], altitude, ncrit)).polars : null;
+  // The stall and flights have Reynolds numbers of their own; level flight reads those of its speed alone.
+  const design = { speed: given, altitude, mass: brief?.mass ?? loaded.mass };
+  const flown =
+    method === 'polars'
+      ? await computePolars(candidate, lookup, polarSpeeds('flight', design, candidate), altitude, ncrit, { known })
+      : null;
+  const polars = flown
+    ? (await computePolars(candidate, lookup, [given], altitude, ncrit, { known: flown.shelf })).polars
+    : null;
   const model = modelOf(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
     speed: given,
     altitude,
@@ -98,7 +142,23 @@ async function run(o: Options): Promise<void> {
     polars,
     ...(o.loading === undefined ? {} : { loading: o.loading }),
   });
-  const quantities = modelQuantities(model);
+  const of = { candidate, sections: {}, speed: given, altitude, polars: flown?.polars ?? null };
+  const quantities = [
+    ...modelQuantities(model),
+    ...(method === 'panels'
+      ? missingPerformance('The panels are without viscosity: take the lattice or section polars.')
+      : performanceQuantities(
+          await performanceOf(
+            {
+              of: { ...of, ...(o.loading === undefined ? {} : { loading: o.loading }) },
+              energy: candidate.energy ?? null,
+              settings: assumed?.performance ?? performanceSchema.parse({}),
+            },
+            lookup,
+          ),
+          method,
+        )),
+  ];
   if (o.json) return printJson({ method, speed: given, altitude, quantities });
   process.stdout.write(
     `${candidate.name}, level at ${given} m/s and ${altitude} m, by ${{ lattice: 'the vortex lattice', polars: 'the vortex lattice with section polars', panels: 'surface panels' }[method]}\n` +

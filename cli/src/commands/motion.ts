@@ -15,13 +15,11 @@ import {
   type FlightPhase,
   type Mode,
 } from '@veldtwind/core/motion';
-import { InvalidInput } from '@veldtwind/core/numerics';
+import { InvalidInput, RAD } from '@veldtwind/core/numerics';
 import { withSetting } from '@veldtwind/core/project';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
 import { computePolars } from '../viscous-lift';
-
-const RAD = Math.PI / 180;
 
 interface Options {
   derivatives?: string;

@@ -1,5 +1,5 @@
 import { Command } from 'commander';
-import { InvalidInput } from '@veldtwind/core/numerics';
+import { InvalidInput, RAD } from '@veldtwind/core/numerics';
 import { runAnalysis } from '@veldtwind/core/analysis';
 import { flappedOutline, polarFacts, type FlapSetting, type PolarFacts, type PolarStep } from '@veldtwind/core/polar';
 import {
@@ -18,7 +18,6 @@ import { FORCE_QUANTITIES } from '@veldtwind/core/quantities';
 import { printJson, quantityColumns, table, writeCsv } from '../output';
 import { details, POINT_COLUMNS, printedPoint, type PointRow } from '../viscous-output';
 
-const RAD = Math.PI / 180;
 const KINDS = ['fixed-re', 'fixed-lift', 'over-re'];
 
 interface Options {

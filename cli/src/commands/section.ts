@@ -2,15 +2,13 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Command } from 'commander';
 import { SECTION_FORMATS, writeSection, type SectionFormat } from '@veldtwind/core/formats';
-import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
+import { DEG, InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
 import { sectionMoments, pairsFromOutline } from '@veldtwind/core/section';
 import { sourceFacts, sourceOutline } from '@veldtwind/core/shaping';
 import { readRecipeFile } from '@veldtwind/core/project';
 import { parseQuantity } from '@veldtwind/core/units';
 import { readSection, readTextFile } from '../arguments';
 import { printJson, table, writeFile } from '../output';
-
-const DEG = 180 / Math.PI;
 
 interface Options {
   section?: string;

@@ -1,9 +1,8 @@
 import { limitBroken, type FieldLimit } from '../limits';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import { SURFACE_LIMITS } from './limits';
 import type { EdgeFlow, LiftingSurface } from './types';
 
-const RAD = Math.PI / 180;
 /** Least cosine of a turn about x: beyond, a surface belongs to the other plane. */
 const LEAST_COSINE = Math.cos(75.0001 * RAD);
 

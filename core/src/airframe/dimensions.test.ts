@@ -1,3 +1,4 @@
+import { DEG, RAD } from '../numerics';
 import {
   alsoHeld,
   DIMENSION_NAMES,
@@ -42,7 +43,7 @@ const threeBays = () =>
 describe('held and derived dimensions', () => {
   it('a trapezium’s dimensions are those of the closed forms', () => {
     const d = dimensionsOf(wing());
-    const edge = (f: number) => Math.atan(Math.tan((2 * Math.PI) / 180) + (f * (0.24 - 0.4)) / 2.4) * (180 / Math.PI);
+    const edge = (f: number) => Math.atan(Math.tan(2 * RAD) + (f * (0.24 - 0.4)) / 2.4) * DEG;
     expect(d.span).toBeCloseTo(4.8, 12);
     expect(d.area).toBeCloseTo(4.8 * 0.32, 12);
     expect(d.aspectRatio).toBeCloseTo(4.8 / 0.32, 11);

@@ -1,10 +1,8 @@
 import { limitBroken, shownValue, type FieldLimit } from '../limits';
-import { factorise, InvalidInput, solveFactorised, VeldtwindError } from '../numerics';
+import { factorise, InvalidInput, RAD, solveFactorised, VeldtwindError } from '../numerics';
 import { dihedralsOf, stationLines } from './placement';
 import { planformOf } from './planform';
 import type { LiftingSurface } from './types';
-
-const RAD = Math.PI / 180;
 
 /** The dimensions of a surface, or of one of its bays, of which four can be held and the others follow. */
 export const DIMENSION_NAMES = [

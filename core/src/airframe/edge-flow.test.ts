@@ -1,3 +1,4 @@
+import { RAD } from '../numerics';
 import type { SectionSource } from '../shaping';
 import { letGo, standing } from './attach';
 import { placeSurface, skinPlaces, trailingEdge } from './placement';
@@ -6,7 +7,6 @@ import { surfaceFacts } from './surface-facts';
 import { trueOffsets } from './true-span';
 import type { EdgeFlow, LiftingSurface, StationEdges } from './types';
 
-const RAD = Math.PI / 180;
 const lookup = (key: string): SectionSource => ({ kind: 'designation', designation: key, trailingEdge: 'sharp' });
 const station = (chord: number, edges?: StationEdges, twistDeg = 0) => ({
   chord,

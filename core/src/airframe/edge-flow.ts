@@ -1,6 +1,6 @@
+import { RAD } from '../numerics';
 import type { EdgeFlow, LiftingSurface, Station } from './types';
 
-const RAD = Math.PI / 180;
 /** Reach of an end that nothing is asked of, and of a flow that does not say its own. */
 const STRAIGHT_REACH = 1 / 3;
 export const USUAL_REACH = 0.35;

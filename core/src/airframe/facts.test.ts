@@ -1,3 +1,4 @@
+import { RAD } from '../numerics';
 import type { SectionSource } from '../shaping';
 import { sectionFacts } from '../section';
 import { sourceOutline } from '../shaping';
@@ -5,7 +6,6 @@ import { addBodyStation, bodyFacts, bodyRings, newBody, type Body } from './body
 import { areaParts, sizeOf, skinPoints, surfaceFacts, tailFacts } from './surface-facts';
 import type { LiftingSurface } from './types';
 
-const RAD = Math.PI / 180;
 const lookup = (key: string): SectionSource => ({ kind: 'designation', designation: key, trailingEdge: 'sharp' });
 const wing = (more: Partial<LiftingSurface> = {}): LiftingSurface => ({
   id: 'wing',
@@ -92,13 +92,13 @@ describe('facts of a lifting surface', () => {
     // A V-tail works in both, by the squares of cosine and sine.
     const vee = { ...tail, bays: [{ span: 0.5, sweepDeg: 0, dihedralDeg: 35 }] };
     const [both] = tailFacts([wing(), vee]);
-    const area = 0.4 / Math.cos((35 * Math.PI) / 180);
-    const shares = [Math.cos, Math.sin].map((f) => f((35 * Math.PI) / 180) ** 2);
+    const area = 0.4 / Math.cos(35 * RAD);
+    const shares = [Math.cos, Math.sin].map((f) => f(35 * RAD) ** 2);
     const along = areaParts(vee);
     expect(along.horizontal / along.vertical).toBeCloseTo(shares[0] / shares[1], 10);
-    expect(
-      [area, area * Math.cos((35 * Math.PI) / 180)].some((s) => Math.abs(along.horizontal + along.vertical - s) < 1e-9),
-    ).toBe(true);
+    expect([area, area * Math.cos(35 * RAD)].some((s) => Math.abs(along.horizontal + along.vertical - s) < 1e-9)).toBe(
+      true,
+    );
     expect(both.horizontalVolume).toBeCloseTo((along.horizontal * both.arm) / (1.6 * 0.4), 12);
     expect(both.verticalVolume).toBeCloseTo((along.vertical * both.arm) / (1.6 * 4), 12);
     const size = sizeOf([...skinPoints(wing(), lookup), ...skinPoints(fin, lookup)]);

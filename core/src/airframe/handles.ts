@@ -1,12 +1,11 @@
 import { limitBroken } from '../limits';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import type { Body } from './body';
 import { MOST_STATIONS, SURFACE_LIMITS } from './limits';
 import type { DrawingView } from './outlines';
 import { stationLines, twistsOf, dihedralsOf } from './placement';
 import type { LiftingSurface } from './types';
 
-const RAD = Math.PI / 180;
 const tidy = (v: number) => Number(v.toFixed(5));
 const angle = (tangent: number) => Number((Math.atan(tangent) / RAD).toFixed(6));
 

@@ -1,10 +1,8 @@
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import { bayCurves, type BayCurve, type StationLine } from './edge-flow';
 import { checkSurface } from './check';
 import { SURFACE_LIMITS } from './limits';
 import type { LiftingSurface, Point3 } from './types';
-
-const RAD = Math.PI / 180;
 
 /** A station placed in space. */
 export interface PlacedStation {

@@ -1,8 +1,6 @@
-import { gaussPoints, InvalidInput } from '../numerics';
+import { gaussPoints, InvalidInput, RAD } from '../numerics';
 import { placeSurface, type PlacedStation, type PlacedSurface } from './placement';
 import type { LiftingSurface, Reference } from './types';
-
-const RAD = Math.PI / 180;
 
 /** What follows from a surface's stations and bays, both sides together where it is mirrored; SI, radians. */
 export interface Planform {

@@ -1,5 +1,5 @@
 import { freeId } from '../limits';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import type { Body } from './body';
 import { linesOf, writeLines } from './handles';
 import { MOST_STATIONS, SURFACE_LIMITS } from './limits';
@@ -199,10 +199,7 @@ export function riseFromLine(surface: LiftingSurface, line: readonly Pair[], roo
   });
   const rises = heights.map((h) => h - heights[0]);
   rises.forEach((r, i) => {
-    if (
-      i > 0 &&
-      Math.abs((r - rises[i - 1]) / (lines.offsets[i] - lines.offsets[i - 1])) > Math.tan((75 * Math.PI) / 180)
-    )
+    if (i > 0 && Math.abs((r - rises[i - 1]) / (lines.offsets[i] - lines.offsets[i - 1])) > Math.tan(75 * RAD))
       refuse(`Bay ${i} would rise by more than 75°.`, 'Draw a flatter line.');
   });
   writeLines(surface, { ...lines, rises });

@@ -1,4 +1,4 @@
-import { gauss5 } from '../numerics';
+import { gauss5, RAD } from '../numerics';
 import { trueOffsets } from './true-span';
 import type { SectionLookup } from './mean-surface';
 import { ringArea, ringsOf, skinArea } from './loft';
@@ -55,7 +55,7 @@ export function surfaceFacts(surface: LiftingSurface, lookup: SectionLookup): Su
   wetted += ringArea(rings[rings.length - 1]);
   const { position } = surface;
   const out = plan.mac.offset;
-  const down = vertical && Math.cos(((surface.rollDeg ?? 0) * Math.PI) / 180) < 0 ? -1 : 1;
+  const down = vertical && Math.cos((surface.rollDeg ?? 0) * RAD) < 0 ? -1 : 1;
   return {
     id: surface.id,
     areaTrue: sides * areaTrue,

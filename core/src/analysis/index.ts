@@ -15,10 +15,12 @@ import {
   motionMethods,
   flownMethods,
   motionPath,
+  performance,
+  performanceLimits,
+  performanceMap,
   rollDamping,
   steady,
   steadyFlight,
-  steadyOwn,
   stallInTrim,
   streams,
   thick,
@@ -38,6 +40,7 @@ import {
   shapedSection,
 } from '../shaping';
 import { tailIncidence, twistForLoad } from '../solve';
+import { study } from '../studies';
 
 /** Every analysis by its kind. Workers, server, queue and command line run what stands here, and nothing else. */
 export const ANALYSES = {
@@ -46,8 +49,10 @@ export const ANALYSES = {
   'critical-mach': critical,
   'flow-lines': flowLinesOf,
   ground,
+  performance,
+  'performance-limits': performanceLimits,
+  'performance-map': performanceMap,
   steady,
-  'steady-own': steadyOwn,
   streams,
   thick,
   motion,
@@ -74,6 +79,7 @@ export const ANALYSES = {
   polar,
   'stored-point': storedPoint,
   'stored-tables': storedTables,
+  study,
   'tail-incidence': tailIncidence,
   'twist-for-load': twistForLoad,
   'section-view': sectionView,

@@ -1,6 +1,7 @@
 import { madeWing } from '../lift/viscous/testing/made-polar';
 import { sectionLookup, wholeBalance } from '../candidate';
 import { meanLineOf, type Body } from '../airframe';
+import { RAD } from '../numerics';
 import {
   centreRange,
   type CentreBands,
@@ -11,7 +12,6 @@ import {
   placedItems,
 } from '.';
 
-const RAD = Math.PI / 180;
 const lookup = sectionLookup({ s: { kind: 'designation', designation: '0012', trailingEdge: 'sharp' } });
 const surfaces = [
   { ...madeWing(6, 0.5, 0.5), id: 'wing', name: 'Wing' },

@@ -1,5 +1,5 @@
 import type { LiftResult } from '../lift';
-import { interpolate } from '../numerics';
+import { interpolate, RAD } from '../numerics';
 
 /** What the centre of gravity is held to; null where it is open. Shares of the chord, degrees, 1/° as in a brief. */
 export interface CentreBands {
@@ -21,8 +21,6 @@ export interface CentreTable {
   /** Over the mean chord. */ staticMargin: number[];
   /** dCm/dα about that centre, per rad. */ pitchSlope: number[];
 }
-
-const RAD = Math.PI / 180;
 
 /** Where a falling or rising line through points has a value, going on along its ends; NaN where it does not. */
 function placeOf(x: readonly number[], values: readonly number[], value: number): number {

@@ -7,6 +7,7 @@ import { within } from '../limits';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import { evaluateCandidate, type DesignBrief, type DesignCandidate, type Evaluation } from './evaluate';
+import { evaluateWithPanels } from './evaluate-panels';
 import { evaluateWithPolars } from './evaluate-polars';
 import { polarsSchema } from './flight';
 import { sectionLookup, sectionsUsed } from './section-lookup';
@@ -18,6 +19,7 @@ export interface EvaluationInput {
   /** The project's sections that its stations use, complete in themselves. */
   sections: Record<string, SectionSource>;
   /** Of the sections; without, the lattice alone answers. */ polars?: SectionPolars[];
+  /** By surface panels. */ panels?: true;
 }
 
 export const evaluationInput = z.object({
@@ -37,13 +39,14 @@ export const evaluationInput = z.object({
   }),
   sections: z.record(z.string(), sectionSource),
   polars: polarsSchema.optional(),
+  panels: z.literal(true).optional(),
 });
 
-/** The input of a candidate's evaluation. @param polars of its sections; null for the lattice alone. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
+/** The input of a candidate's evaluation. @param by the polars of its sections, or surface panels; null for the lattice alone. @throws InvalidInput `candidate-missing`, or for a section that comes back to itself. */
 export function inputsOfEvaluation(
   document: ProjectDocument,
   candidateId: string,
-  polars: SectionPolars[] | null = null,
+  by: SectionPolars[] | 'panels' | null = null,
 ): EvaluationInput {
   const candidate = document.candidates[candidateId];
   if (!candidate) throw new InvalidInput('candidate-missing', `There is no candidate "${candidateId}".`);
@@ -57,20 +60,21 @@ export function inputsOfEvaluation(
     // Drag takes part by the thrust that carries it.
     candidate: { surfaces, massItems, reference, sweep, bodies, ...(engine && { engine, ...(drag && { drag }) }) },
     sections: sectionsUsed(document.sections, candidate),
-    ...(polars && { polars }),
+    ...(by && (by === 'panels' ? { panels: true } : { polars: by })),
   };
 }
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 7,
+  version: 8,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,
-  run: ({ brief, candidate, sections, polars }: EvaluationInput): Evaluation => {
+  run: ({ brief, candidate, sections, polars, panels }: EvaluationInput): Evaluation => {
     const lookup = sectionLookup(sections);
     const lineOf = (key: string) => keptMeanLine(lookup(key));
     const alone = evaluateCandidate(brief, candidate, lookup, lineOf);
+    if (panels) return evaluateWithPanels(alone, brief, candidate, lookup, lineOf);
     return polars ? evaluateWithPolars(alone, brief, candidate, lookup, lineOf, polars) : alone;
   },
 });

@@ -1,6 +1,7 @@
 import { surfaceSchema } from '../airframe';
 import { massItemSchema } from '../balance';
 import { autopilotSchema } from '../control';
+import { RAD } from '../numerics';
 import {
   beyondLimits,
   controlReach,
@@ -177,7 +178,7 @@ describe('steady flight', () => {
     expect(turn.loadFactor).toBeCloseTo(Math.SQRT2, 9);
     expect(turn.CL / level.CL).toBeCloseTo(Math.SQRT2, 6);
     const climb = await steadyFlight.run({ of: input, climbDeg: 10, bankDeg: 0 }, {});
-    expect(climb.thrust - level.thrust).toBeGreaterThan(0.9 * 10 * 9.80665 * Math.sin(10 * (Math.PI / 180)));
+    expect(climb.thrust - level.thrust).toBeGreaterThan(0.9 * 10 * 9.80665 * Math.sin(10 * RAD));
     expect(level.manoeuvrePoint).toBeGreaterThan(level.neutralPoint);
     const high = await steadyFlight.run(
       { of: input, climbDeg: 0, bankDeg: 0, thrustLine: { x: 0.1, z: 0.6, tiltDeg: 0 } },
@@ -193,7 +194,6 @@ describe('steady flight', () => {
     const surfaces = input.candidate.surfaces.map((s) =>
       s.id === 'tail' ? { ...s, controls: [{ id: 'e', name: 'Elevator', limitsDeg: [-10, 5] }] } : s,
     ) as unknown as MotionInput['candidate']['surfaces'];
-    const RAD = Math.PI / 180;
     expect(beyondLimits({ surfaces }, { e: -8 * RAD })).toEqual([]);
     expect(beyondLimits({ surfaces }, { e: 7 * RAD })).toEqual([
       { id: 'e', name: 'Elevator', deflection: 7 * RAD, limit: 5 * RAD },

@@ -1,10 +1,12 @@
 import { flowState, GRAVITY } from '../atmosphere';
 import { keptMeanLine, type SectionPolars } from '../lift';
-import { madePolar, madeWing } from '../lift/viscous/testing/made-polar';
+import { madePolar } from '../lift/viscous/testing/made-polar';
 import { staticStability } from '../motion';
-import { freshBrief, freshCandidate, type CandidatePart } from '../project';
+import { DEG } from '../numerics';
+import { freshBrief } from '../project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '../quantities';
 import { solveTailIncidence } from '../solve';
+import { madeTailed } from './testing/made-tailed';
 import {
   airframeMotion,
   evaluateCandidate,
@@ -15,49 +17,13 @@ import {
   sectionLookup,
 } from '.';
 
-const DEG = 180 / Math.PI;
 const sections = { s: { kind: 'designation', designation: '1410', trailingEdge: 'published' } } as const;
 const lookup = sectionLookup(sections);
 const lineOf = (key: string) => keptMeanLine(lookup(key));
 const brief = { ...freshBrief(), speed: 24, altitude: 300, mass: 20 };
 // Steeper than the lattice's thin sections have it: the two methods cannot agree by chance.
 const polars: SectionPolars[] = [{ section: 's', flap: null, curves: [madePolar(6e5, { slope: 5.2, zero: -1.5 })] }];
-const candidate = {
-  ...freshCandidate('t', 'T', 'Tailed', 0),
-  surfaces: [
-    madeWing(5, 0.5, 0.4),
-    {
-      ...madeWing(1.4, 0.32, 0.28),
-      id: 'tail',
-      name: 'Tail',
-      role: 'tailplane',
-      position: { x: 2.2, y: 0, z: 0.2 },
-      incidenceDeg: -2,
-      controls: [
-        {
-          id: 'e',
-          name: 'Elevator',
-          kind: 'symmetric',
-          from: 0,
-          to: 1,
-          hinge: 0.7,
-          deflectionDeg: 0,
-          limitsDeg: [-25, 25],
-        },
-      ],
-    },
-  ],
-  massItems: [
-    {
-      id: 'm',
-      name: 'All',
-      mass: 20,
-      position: { x: 0.25, y: 0, z: 0 },
-      inertia: { Ixx: 9, Iyy: 8, Izz: 16, Ixz: 0.3 },
-    },
-  ],
-  loadings: { light: { m: 0.7 } },
-} as unknown as CandidatePart;
+const candidate = madeTailed({ loadings: { light: { m: 0.7 } } });
 const alone = evaluateCandidate(brief, candidate, lookup, lineOf);
 const full = evaluateWithPolars(alone, brief, candidate, lookup, lineOf, polars);
 const of = (id: string, e = full) => quantityIn(CANDIDATE_QUANTITIES, id).of(e)!;

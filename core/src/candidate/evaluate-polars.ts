@@ -3,15 +3,13 @@ import { flowState, GRAVITY } from '../atmosphere';
 import { trimsOf, type MassProperties } from '../balance';
 import { pointSlopes, steadySweep, type SteadyResult } from '../flight';
 import type { SectionPolars } from '../lift';
-import { overCentre, staticStability, type AirframeSource } from '../motion';
-import { FailedComputation, VeldtwindError } from '../numerics';
+import { NO_CENTRES, overCentre, staticStability, type AirframeSource } from '../motion';
+import { FailedComputation, RAD, VeldtwindError } from '../numerics';
 import type { MeanLine } from '../section';
 import { anglesOf, type DesignBrief, type DesignCandidate, type Evaluation } from './evaluate';
 import { motionSource } from './motion';
 import { withPlacedMass } from './placed-mass';
 import { powered } from './powered';
-
-const RAD = Math.PI / 180;
 
 /** A flight of a candidate whose sections have polars; SI. */
 export interface PolarFlight {
@@ -54,7 +52,7 @@ function movedAlong(source: AirframeSource, centre: Point3): AirframeSource {
 /**
  * An evaluation by the lattice with section polars: lift and moment over the angles, trims, and stability in the trim of level flight, the last also over
  * places of the centre of gravity. What it cannot make stays as the lattice alone has it, with the reason in `problems`.
- * @param by the evaluation of the same candidate without polars.
+ * @param by the evaluation of the same candidate without polars. @param centres false leaves the places of the centre out.
  */
 export function evaluateWithPolars(
   by: Evaluation,
@@ -63,6 +61,7 @@ export function evaluateWithPolars(
   lookup: SectionLookup,
   lineOf: (key: string) => MeanLine,
   polars: SectionPolars[],
+  { centres = true } = {},
 ): Evaluation {
   const { lift, mass } = by;
   if (!lift || !mass || !by.balance) return by;
@@ -118,7 +117,7 @@ export function evaluateWithPolars(
         pitchSlope,
         liftSlope,
         state: { at: where, alpha, speed, controls, ...(reason !== undefined && { reason }) },
-        centres: overCentre(at, mass.centre, sweep.reference.chord, flow, weight),
+        centres: centres ? overCentre(at, mass.centre, sweep.reference.chord, flow, weight) : NO_CENTRES,
       },
     };
   } catch (error) {

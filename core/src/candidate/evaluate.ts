@@ -13,13 +13,11 @@ import {
 } from '../lift';
 import { dragBuildUp } from '../drag';
 import { withStreamEffects } from '../flight';
-import { VeldtwindError } from '../numerics';
+import { RAD, VeldtwindError } from '../numerics';
 import { pushes } from '../propulsion';
 import type { BriefPart, CandidatePart } from '../project';
 import type { MeanLine } from '../section';
 import { wholeBalance, type WholeBalance } from './whole-balance';
-
-const RAD = Math.PI / 180;
 
 /** What speed, altitude and mass ask of a wing; SI. */
 export interface DesignPoint {
@@ -127,7 +125,7 @@ export interface WholeCurve {
 
 /** What is known of a candidate. A step that cannot be done leaves null and its reason in `problems`. */
 export interface Evaluation {
-  /** What made curve and balance. */ method: 'lattice' | 'polars';
+  /** What made curve and balance. */ method: ModelMethod;
   design: DesignPoint | null;
   /** Of the vortex lattice, whatever the method. */ lift: LiftResult | null;
   curve: WholeCurve | null;
@@ -147,6 +145,7 @@ export function evaluateCandidate(
   lookup: SectionLookup,
   lineOf?: (key: string) => MeanLine,
   spread: LatticeSpread = DEFAULT_LATTICE,
+  { centres = true } = {},
 ): Evaluation {
   const result: Evaluation = {
     method: 'lattice',
@@ -182,6 +181,7 @@ export function evaluateCandidate(
       const { lift, balance } = wholeBalance(input, lines, result.mass, {
         speed: brief.speed,
         altitude: brief.altitude,
+        centres,
         // Only a thrust beside the centre makes the drag that it carries matter.
         ...(pushes(engine) && { engine, parasite: parasiteOf(brief, candidate, lookup) }),
       });

@@ -13,14 +13,10 @@ import { massProperties } from '../balance';
 import { dragSchema, type DragSettings } from '../drag';
 import { flowState, GRAVITY } from '../atmosphere';
 import {
-  ownSpeeds,
-  polarMach,
   stallSpeedsExpected,
-  SteadyAircraft,
   steadySweep,
   streamFactors,
   type Aircraft,
-  type OwnSpeeds,
   type SteadyResult,
   type SteadySweep,
   type StreamFactors,
@@ -29,10 +25,8 @@ import {
   analyseThick,
   keptMeanLine,
   latticeMach,
-  polarNeeds,
   type LatticeSpread,
   type PanelSpread,
-  type PolarNeed,
   type SectionPolars,
   type ThickInput,
   type ThickResult,
@@ -137,21 +131,6 @@ export const steady = analysis({
   },
 });
 
-/** Stall, glide and sink of the weight of a sweep over angles, each at its own Reynolds number: apart from the sweep, which is followed while a value is dragged. */
-export const steadyOwn = analysis({
-  version: 1,
-  input: steady.input,
-  run: ({ sections, speed, sweep: over, ...aircraft }: SteadyCase): OwnSpeeds | null => {
-    if (over.kind !== 'alpha' && over.kind !== 'carrying') return null;
-    const lookup = sectionLookup(sections);
-    const lineOf = (key: string) => keptMeanLine(lookup(key));
-    const flown = new SteadyAircraft(aircraft, speed, lookup, lineOf);
-    if (!(flown.weight > 0)) return null;
-    const { points, alphaCLmax } = steadySweep(aircraft, speed, over, lookup, lineOf, flown);
-    return ownSpeeds(flown, points, alphaCLmax === null ? null : { alpha: alphaCLmax }, speed);
-  },
-});
-
 /** What a flow about thick skins depends on. */
 export interface ThickCase extends ShapeCase {
   alphas: number[];
@@ -183,7 +162,10 @@ export const thick = analysis({
     analyseThick({ ...input, ...(r ? { reference: r } : {}) } as ThickInput, sectionLookup(sections), context),
 });
 
-/** Speeds that the polars of a candidate are for: the design speed, and those about the stall. None for a shape that is none. m/s */
+/**
+ * Speeds, m/s, that the polars of a candidate are for: the design speed, and those about the stall. No stall for a shape that has no area.
+ * What is made of them: level flight reads those of its speed, a stall and a flight also those about the stall ({@link polarSpeeds}).
+ */
 export function speedsOfPolars(
   brief: DesignBrief,
   candidate: Pick<DesignCandidate, 'surfaces' | 'reference'>,
@@ -200,6 +182,19 @@ export function speedsOfPolars(
     if (error instanceof VeldtwindError) return { design: speed, stall: [] };
     throw error;
   }
+}
+
+/** What is made of an aircraft's polars. */
+export type PolarUse = 'level' | 'stall' | 'flight';
+
+/** Speeds whose polars a result reads, m/s: the one declaration of what it needs. */
+export function polarSpeeds(
+  use: PolarUse,
+  brief: DesignBrief,
+  candidate: Pick<DesignCandidate, 'surfaces' | 'reference'>,
+): number[] {
+  const { design, stall } = speedsOfPolars(brief, candidate);
+  return use === 'level' ? [design] : [design, ...stall];
 }
 
 /** The candidate's part of both inputs. @throws InvalidInput `candidate-missing`. */
@@ -280,27 +275,6 @@ export function inputsOfGround(document: ProjectDocument, candidateId: string): 
   return {
     of: { surfaces, sections, bodies, mach, ...(about && { about }), ...(r && { reference: r }) },
     CL,
-  };
-}
-
-/** Polars that a candidate needs at some speeds in the brief's altitude, and with further deflections; and the Mach number that they are for. */
-export function candidateNeeds(
-  document: ProjectDocument,
-  candidateId: string,
-  speeds: readonly number[],
-  also: readonly Readonly<Record<string, number>>[] = [],
-): { needs: PolarNeed[]; mach: number } {
-  const candidate = document.candidates[candidateId];
-  if (!candidate || candidate.surfaces.length === 0) return { needs: [], mach: 0 };
-  const flows = speeds.map((v) => flowState(v, document.brief.altitude));
-  return {
-    needs: polarNeeds(
-      standing(candidate.surfaces, candidate.bodies),
-      flows.map((f) => f.reynoldsPerMetre),
-      undefined,
-      also,
-    ),
-    mach: polarMach(Math.max(...flows.map((f) => f.mach))),
   };
 }
 

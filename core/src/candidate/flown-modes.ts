@@ -1,6 +1,7 @@
 import { GRAVITY } from '../atmosphere';
 import { keptMeanLine } from '../lift';
 import { longitudinalSystem, lateralSystem, rootsOf, type Mode } from '../motion';
+import { DEG } from '../numerics';
 import { engineSchema, type Engine } from '../propulsion';
 import { aeroTables, fly, scenarioSchema } from '../simulation';
 import { flownVehicle } from './fly';
@@ -14,7 +15,6 @@ export interface FlownMode {
   im: number;
 }
 
-const DEG = 180 / Math.PI;
 /** Angle by which a start lies off the trim, rad: small enough to be linear, large enough to stand clear of the tolerance. */
 const START = 2e-3;
 const RECORDS = 60;

@@ -5,10 +5,10 @@ import { autopilotSchema, sampledLoop } from '../control';
 import { makeLattice } from '../lift';
 import { madeWing } from '../lift/viscous/testing/made-polar';
 import { airframeCase, airframeDerivatives, freeResponse, motionOf, trimLevel, type AirframeSource } from '../motion';
+import { RAD } from '../numerics';
 import { aeroTables, fly, scenarioSchema, type Flight } from '../simulation';
 import { flownVehicle } from '.';
 
-const RAD = Math.PI / 180;
 const flat = () => ({ ordinate: () => 0, slope: () => 0 });
 const control = (id: string, kind: 'symmetric' | 'opposed', from = 0, hinge = 0.7) => ({
   id,

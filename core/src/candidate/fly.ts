@@ -99,7 +99,7 @@ export function flownVehicle(
 
 /** Tables of a candidate's aerodynamics; their input is that of its motion. */
 export const flightTablesOf = analysis({
-  version: 5,
+  version: 6,
   input: motion.input as z.ZodType<MotionInput>,
   run: ({ candidate, sections, ...rest }: MotionInput, context): FlightTables => {
     const lookup = sectionLookup(sections);
@@ -163,7 +163,7 @@ export const scatterDraws = (scenario: Scenario, tables: AeroTables, scatter: Sc
 
 /** Runs of a scenario in which what is thought to be known is off, from one to another. */
 export const flightScatter = analysis({
-  version: 5,
+  version: 6,
   input: z.object({
     flight: z.custom<FlightInputOf>((v) => typeof v === 'object' && v !== null),
     scatter: scatterSchema,
@@ -194,7 +194,7 @@ export const flightScatter = analysis({
 
 /** A flight of a scenario. */
 export const flight = analysis({
-  version: 5,
+  version: 6,
   input: z.object({
     scenario: scenarioSchema,
     tables: z.custom<AeroTables>((v) => typeof v === 'object' && v !== null),

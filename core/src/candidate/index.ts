@@ -1,7 +1,9 @@
 export * from './analysis';
 export * from './evaluate';
 export * from './evaluate-polars';
+export * from './evaluate-panels';
 export * from './file';
+export * from './aircraft-polars';
 export * from './section-lookup';
 export * from './flight';
 export * from './motion';
@@ -21,3 +23,5 @@ export * from './methods';
 export * from './model';
 export * from './critical-mach';
 export * from './roll-damping';
+export * from './trimmed-flyer';
+export * from './performance';

@@ -5,12 +5,11 @@ import { lateralTrim, type LateralTrim } from '../motion';
 import { analysis } from '../results';
 import { standing } from '../airframe';
 import { flowState } from '../atmosphere';
+import { RAD } from '../numerics';
 import { airframeMotion, motion, type MotionInput, type MovingCandidate } from './motion';
 import { controlNames } from './flown-scenario';
 import { sectionLookup } from './section-lookup';
 import { travelsOf } from './travels';
-
-const RAD = Math.PI / 180;
 
 /** What a steady sideslip of a candidate depends on. */
 export interface LateralInput {
@@ -35,7 +34,7 @@ export function controlLimits(candidate: Pick<MovingCandidate, 'surfaces'>): Rec
 
 /** Bank and controls that hold a candidate straight in a crosswind and with moments from elsewhere. @throws as its motion, and {@link lateralTrim}. */
 export const lateral = analysis({
-  version: 2,
+  version: 3,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     crosswind: finiteNumber.min(-200).max(200),

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { keptMeanLine } from '../lift';
+import { RAD } from '../numerics';
 import { analysis } from '../results';
 import { airframeMotion, loadedMass, motion, motionSource, type AirframeMotion, type MotionInput } from './motion';
 import { withPlacedMass } from './placed-mass';
@@ -67,7 +68,7 @@ export function polarsBesideLattice(polars: AirframeMotion, lattice: AirframeMot
   return [
     pair('static-margin', ['section-polars', polars.staticMargin], ['lattice', lattice.staticMargin], 0.03, true),
     pair('lift-slope', ['section-polars', polars.derivatives.CL_alpha], ['lattice', lattice.derivatives.CL_alpha], 0.1),
-    pair('trim-angle', ['section-polars', polars.trim.alpha], ['lattice', lattice.trim.alpha], Math.PI / 180, true),
+    pair('trim-angle', ['section-polars', polars.trim.alpha], ['lattice', lattice.trim.alpha], RAD, true),
     pair('drag', ['section-polars', polars.trim.CD], ['build-up', lattice.trim.CD], 0.2),
     ...(shortA && shortB
       ? [pair('short-period', ['section-polars', shortA.frequencyHz], ['lattice', shortB.frequencyHz], 0.1)]
@@ -80,7 +81,7 @@ export function polarsBesideLattice(polars: AirframeMotion, lattice: AirframeMot
 
 /** Quantities of a candidate's level flight by two methods each; none where only one is at hand. */
 export const motionMethods = analysis({
-  version: 1,
+  version: 2,
   input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
   run: ({ of }: { of: MotionInput }): MethodPair[] => {
     const { candidate, sections, ...rest } = of;
@@ -129,7 +130,7 @@ export function pairsOfFlown(modes: ReturnType<typeof linearBesideFlight>): Meth
 
 /** Modes of a candidate by the linear model and by flights, both by the lattice: polars of its input are not read. */
 export const flownMethods = analysis({
-  version: 1,
+  version: 2,
   input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
   run: ({ of }: { of: MotionInput }): MethodPair[] => pairsOfFlown(linearBesideFlight(of)),
 });

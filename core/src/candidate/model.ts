@@ -1,19 +1,14 @@
 import type { SectionLookup } from '../airframe';
-import { flowState, GRAVITY } from '../atmosphere';
-import { trimsOf } from '../balance';
-import { heaviestMass, withStreamEffects } from '../flight';
-import { analyseThick, type SectionPolars } from '../lift';
+import type { SectionPolars } from '../lift';
 import { FailedComputation } from '../numerics';
 import type { CandidatePart } from '../project';
 import type { MeanLine } from '../section';
-import { anglesOf, evaluateCandidate, type Evaluation, type ModelMethod } from './evaluate';
+import { evaluateCandidate, type Evaluation, type ModelMethod } from './evaluate';
+import { panelStability } from './evaluate-panels';
 import { evaluateWithPolars } from './evaluate-polars';
 import { airframeMotion, loadedMass, type AirframeMotion } from './motion';
 import { withPlacedMass } from './placed-mass';
-
-const RAD = Math.PI / 180;
-/** Step over which the slopes of the skins are taken, rad. */
-const STEP = 1 * RAD;
+import { trimmedStall } from './trimmed-stall';
 
 /** A number of the model, or why there is none. SI; angles in rad. */
 export type Modelled = { value: number } | { missing: string };
@@ -31,7 +26,7 @@ export interface AircraftModel {
   /** Angle of attack in level flight, in trim where a control trims. */ levelAngle: Modelled;
   /** dCL/dα at α = 0, per rad. */ liftSlope: Modelled;
   /** Of the lift in level flight: CL² over π, aspect ratio and induced drag. */ spanEfficiency: Modelled;
-  /** That the greatest lift carries at the speed, kg. */ heaviestMass: Modelled;
+  /** That the greatest lift in trim carries at the speed, kg. */ heaviestMass: Modelled;
   /** In the trim of level flight. */ dragCoefficient: Modelled;
 }
 
@@ -68,8 +63,6 @@ export function modelOf(
     throw new FailedComputation(problem?.code ?? 'model', problem?.message ?? 'It has no lift.', problem?.hint ?? '');
   const motion = airframeMotion(candidate, lookup, lineOf, { speed, altitude, polars, ...(loading && { loading }) });
   if (method === 'panels') return byPanels(candidate, lookup, lineOf, evaluation, motion, { speed, altitude });
-  const { CL, CDi } = inTrim(motion, evaluation);
-  const { reference } = motion;
   return {
     method,
     speed,
@@ -81,20 +74,31 @@ export function modelOf(
     pitchSlope: { value: motion.derivatives.Cm_alpha },
     levelAngle: { value: motion.trim.alpha },
     liftSlope: given(curve.liftSlope, 'The sweep has no two solved points.'),
-    spanEfficiency: given(
-      CDi > 0 ? (CL * CL) / (Math.PI * ((reference.span * reference.span) / reference.area) * CDi) : null,
-      'It has no induced drag.',
-    ),
+    spanEfficiency: given(levelSpanEfficiency(motion, evaluation), 'It has no induced drag.'),
     heaviestMass: polars
-      ? given(
-          curve.greatestLift === null
-            ? null
-            : heaviestMass(curve.greatestLift, reference.area, motion.flow.dynamicPressure, GRAVITY),
-          'The greatest lift lies outside the sweep.',
+      ? heaviestMass(mass.mass, speed, () =>
+          trimmedStall(candidate, lookup, lineOf, { speed, altitude, polars, ...(loading && { loading }) }),
         )
       : { missing: 'Without viscosity there is no greatest lift: use section polars.' },
     dragCoefficient: { value: motion.trim.CD },
   };
+}
+
+/** Mass that the greatest lift in trim carries at a speed, kg: at one greatest lift it goes with the square of the speed over the stall's. */
+function heaviestMass(mass: number, speed: number, stall: () => { speed: number }): Modelled {
+  try {
+    return { value: mass * (speed / stall().speed) ** 2 };
+  } catch (error) {
+    if (error instanceof FailedComputation) return { missing: error.message };
+    throw error;
+  }
+}
+
+/** Span efficiency of the lift in the trim of level flight; null without induced drag. */
+export function levelSpanEfficiency(motion: AirframeMotion, evaluation: Evaluation): number | null {
+  const { CL, CDi } = inTrim(motion, evaluation);
+  const { span, area } = motion.reference;
+  return CDi > 0 ? (CL * CL) / (Math.PI * ((span * span) / area) * CDi) : null;
 }
 
 /** Lift and induced drag in the trim of level flight, between the points of the lattice's sweep, at the lift that is flown. */
@@ -121,49 +125,22 @@ function byPanels(
   motion: AirframeMotion,
   { speed, altitude }: { speed: number; altitude: number },
 ): AircraftModel {
-  const flow = flowState(speed, altitude);
-  const { mass } = motion;
-  const sweep = anglesOf(candidate.sweep).map((a) => a * RAD);
-  const [least, greatest] = [Math.min(...sweep), Math.max(...sweep)];
-  const about = motion.trim.alpha;
-  const alphas = [...new Set([least, -STEP, 0, STEP, about - STEP, about, about + STEP, greatest])].sort(
-    (a, b) => a - b,
-  );
-  const thick = analyseThick(
-    {
-      surfaces: withStreamEffects({ ...candidate, speed, altitude, mass: mass.mass }, lookup, lineOf),
-      bodies: candidate.bodies,
-      ...(candidate.reference ? { reference: candidate.reference } : {}),
-      alphas,
-      mach: flow.mach,
-      about: mass.centre,
-    },
-    lookup,
-  );
-  const at = (alpha: number) => thick.points[alphas.findIndex((a) => Math.abs(a - alpha) < 1e-12)];
-  const slope = (key: 'CL' | 'Cm', alpha: number) => (at(alpha + STEP)[key] - at(alpha - STEP)[key]) / (2 * STEP);
-  const [CLa, Cma] = [slope('CL', about), slope('Cm', about)];
-  const margin = -Cma / CLa;
-  const { reference } = thick;
-  const trims = trimsOf(
-    { ...evaluation.lift!, points: thick.points.map((p) => ({ ...evaluation.lift!.points[0], ...p, strips: [] })) },
-    mass.mass,
-    flow.density,
-  );
-  const CLneeded = (mass.mass * GRAVITY) / (flow.dynamicPressure * reference.area);
-  const { CL, CDi } = at(about);
+  const { mass, trim, reference } = motion;
+  const made = panelStability(evaluation, candidate, lookup, lineOf, { speed, altitude, mass, about: trim.alpha });
+  const { CL, CDi, trims } = made;
   const NONE = 'The panels are without viscosity, and controls stand as they are.';
+  const FLAT = 'The lift does not change with the angle.';
   return {
     method: 'panels',
     speed,
     altitude,
     motion: null,
-    staticMargin: given(margin, 'The lift does not change with the angle.'),
-    neutralPoint: given(mass.centre.x + margin * reference.chord, 'The lift does not change with the angle.'),
+    staticMargin: given(made.staticMargin, FLAT),
+    neutralPoint: given(made.neutralPoint, FLAT),
     trimAngle: given(trims[0]?.alpha, OUTSIDE),
-    pitchSlope: given(Cma, 'It is not finite.'),
-    levelAngle: given(about + (CLneeded - CL) / CLa, 'The lift does not change with the angle.'),
-    liftSlope: given(slope('CL', 0), 'It is not finite.'),
+    pitchSlope: given(made.pitchSlope, 'It is not finite.'),
+    levelAngle: given(made.levelAngle, FLAT),
+    liftSlope: given(made.liftSlopeAtZero, 'It is not finite.'),
     spanEfficiency: given(
       (CL * CL) / (Math.PI * ((reference.span * reference.span) / reference.area) * CDi),
       'It has no induced drag.',

@@ -22,7 +22,7 @@ import {
   type StickFree,
   type TrimState,
 } from '../motion';
-import { FailedComputation, InvalidInput } from '../numerics';
+import { FailedComputation, InvalidInput, RAD } from '../numerics';
 import { BRIEF_LIMITS, candidatePart, type CandidatePart, type ProjectDocument } from '../project';
 import { within } from '../limits';
 import { analysis } from '../results';
@@ -172,7 +172,7 @@ export function airframeMotion(
   candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const flow = flowState(speed, altitude);
-  const climb = ((options.climbDeg ?? 0) * Math.PI) / 180;
+  const climb = (options.climbDeg ?? 0) * RAD;
   const bare = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
   const engined = powered(bare, candidate.engine, flow, mass.mass * GRAVITY, { climb });
   const { source } = engined;
@@ -215,7 +215,6 @@ function freeControl(source: AirframeSource, trim: TrimState, d: DerivativeSet):
 
 /** Shares of the deflections of all controls that work. */
 function worksOf(source: AirframeSource, trim: TrimState): AirframeMotion['works'] {
-  const RAD = Math.PI / 180;
   return Object.fromEntries(
     source.surfaces
       .flatMap((s) => s.controls ?? [])
@@ -272,7 +271,7 @@ export function inputsOfMotion(
 
 /** Trim, derivatives and modes of a candidate in level flight. */
 export const motion = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     candidate: candidatePart.pick({
       surfaces: true,
@@ -298,7 +297,7 @@ export const motion = analysis({
 
 /** The roots of a candidate's motion while its speed changes: one list of modes a speed; none where it does not trim. */
 export const motionPath = analysis({
-  version: 5,
+  version: 6,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(60),
@@ -341,7 +340,7 @@ export interface SteadyFlightTrim extends TrimState {
 
 /** Trims a candidate in steady flight, with the polars of its sections where they are given. */
 export const steadyFlight = analysis({
-  version: 5,
+  version: 6,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     climbDeg: z.number().min(-60).max(60),
@@ -360,7 +359,6 @@ export const steadyFlight = analysis({
     const lineOf = (key: string) => keptMeanLine(lookup(key));
     const candidate = withPlacedMass(given, lookup);
     const mass = loadedMass(candidate, rest.loading);
-    const RAD = Math.PI / 180;
     const bare = motionSource(candidate, lookup, lineOf, mass, rest.speed, rest.altitude, rest.polars);
     const flow = flowState(rest.speed, rest.altitude);
     const weight = mass.mass * GRAVITY;
@@ -389,7 +387,6 @@ export function beyondLimits(
   candidate: Pick<MovingCandidate, 'surfaces'>,
   controls: Readonly<Record<string, number>>,
 ): SteadyFlightTrim['beyond'] {
-  const RAD = Math.PI / 180;
   return candidate.surfaces
     .flatMap((s) => s.controls ?? [])
     .flatMap((c) => {

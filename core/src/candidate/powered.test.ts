@@ -4,6 +4,7 @@ import { massProperties, type MassItem } from '../balance';
 import { makeLattice } from '../lift';
 import { madeWing } from '../lift/viscous/testing/made-polar';
 import { airframeCase, airframeDerivatives, freeResponse, motionOf, trimLevel, type Mode } from '../motion';
+import { RAD } from '../numerics';
 import { engineSchema, type Engine } from '../propulsion';
 import { aeroTables, fly, scenarioSchema, type Flight } from '../simulation';
 import { flownVehicle, latticeSource, powered, seriesRoot, thrustOf } from '.';
@@ -103,9 +104,9 @@ describe.each(ENGINES)('%s', (_, engine) => {
   it('trims in Motion where it does in a flight', () => {
     const still = flightWith(engine, {}, 1);
     const { alphaDeg, throttle, controls } = still.summary.trim!;
-    expect(Math.abs((alphaDeg * Math.PI) / 180 - linear.trim.alpha)).toBeLessThan(4e-4);
+    expect(Math.abs(alphaDeg * RAD - linear.trim.alpha)).toBeLessThan(4e-4);
     expect(throttle / linear.throttle!).toBeCloseTo(1, 2);
-    expect(Math.abs((controls.Elevator * Math.PI) / 180 - linear.trim.controls.e)).toBeLessThan(2e-3);
+    expect(Math.abs(controls.Elevator * RAD - linear.trim.controls.e)).toBeLessThan(2e-3);
     expect(Math.abs(column(still, 'height').at(-1)! - height)).toBeLessThan(0.01);
   });
   it('has the phugoid and the short period of the flight within 2 %', () => {

@@ -1,8 +1,14 @@
 import type { FlowState } from '../atmosphere';
-import { trimLevel, type AirframeSource, type MotionCase, type SteadyFlight, type TrimState } from '../motion';
+import {
+  trimLevel,
+  type AirframeSource,
+  type MotionCase,
+  type SteadyFlight,
+  type Trimmer,
+  type TrimState,
+} from '../motion';
+import { RAD } from '../numerics';
 import { pushes, Thruster, type Engine } from '../propulsion';
-
-const RAD = Math.PI / 180;
 
 /** An aircraft with its engine in steady flight. */
 export interface PoweredFlight {
@@ -11,25 +17,54 @@ export interface PoweredFlight {
   thruster: Thruster | null;
 }
 
+/** The same source, which knows its last state: where one search ends the next one begins. */
+function remembering(source: AirframeSource): AirframeSource {
+  let last: { state: object; speed: number; made: ReturnType<AirframeSource['at']> } | null = null;
+  const same = (a: object, b: object) => {
+    const [p, q] = [Object.entries(a), b as Record<string, unknown>];
+    return p.length === Object.keys(b).length && p.every(([key, v]) => q[key] === v);
+  };
+  return {
+    ...source,
+    at: (state, speed) => {
+      if (last?.speed === speed && same(last.state, state)) return last.made;
+      const made = source.at(state, speed);
+      last = { state, speed, made };
+      return made;
+    },
+  };
+}
+
 /**
  * An airframe's coefficients with what its engine adds to steady flight: the line of thrust, and the force across a propeller's axis at the thrust of that flight.
- * @param weight N. @throws as {@link trimLevel} where the force across the axis is asked for.
+ * @param weight N. @param known thrust, N, where it is known; and what trims, where it is not the control that pitches.
+ * @throws as {@link trimLevel} where the force across the axis is asked for.
  */
 export function powered(
-  source: AirframeSource,
+  bare: AirframeSource,
   engine: Engine | undefined,
   flow: FlowState,
   weight: number,
   flight: SteadyFlight = {},
+  { thrust: known, trimmer }: { thrust?: number; trimmer?: Trimmer | null } = {},
 ): PoweredFlight {
-  if (!pushes(engine)) return { source, flight, thruster: null };
+  if (!pushes(engine)) return { source: bare, flight, thruster: null };
   const thruster = new Thruster(engine);
   const { position: at, pitchDeg, yawDeg } = engine;
   const tilt = pitchDeg * RAD;
-  const own = { ...flight, thrustLine: flight.thrustLine ?? { at, tilt } };
-  if (engine.kind !== 'motor' || !engine.sideForce) return { source, flight: own, thruster };
+  const own: SteadyFlight = { ...flight, thrustLine: flight.thrustLine ?? { at, tilt } };
+  if (engine.kind !== 'motor' || !engine.sideForce) return { source: bare, flight: own, thruster };
   const air = { speed: flow.speed, density: flow.density };
-  const { thrust } = trimLevel(source, flow, weight, own);
+  const source = remembering(bare);
+  const first = known === undefined ? trimLevel(source, flow, weight, { ...own, rough: true }, trimmer) : null;
+  const thrust = known ?? first!.thrust;
+  // The force across the axis changes the trim a little: it is found from there.
+  if (first)
+    own.near = {
+      alpha: first.alpha,
+      CL: (weight * first.loadFactor) / (flow.dynamicPressure * source.reference.area),
+      slope: first.trimmed.slope,
+    };
   const side = thruster.sideways(Math.min(1, thruster.throttleFor(thrust, air)), air);
   if (!side || side.forcePerAngle === 0) return { source, flight: own, thruster };
   const { area, chord, span } = source.reference;

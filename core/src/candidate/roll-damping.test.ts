@@ -1,9 +1,9 @@
 import { describe, expect, it } from '@jest/globals';
 import { madePolar, madeWing } from '../lift/viscous/testing/made-polar';
 import type { SectionPolars } from '../lift';
+import { RAD } from '../numerics';
 import { rollDamping, type MotionInput } from '.';
 
-const RAD = Math.PI / 180;
 const inputOf = (falls: number): MotionInput =>
   ({
     candidate: {

@@ -1,12 +1,10 @@
 import { z } from 'zod';
 import { keptMeanLine } from '../lift';
-import { FailedComputation } from '../numerics';
+import { FailedComputation, RAD } from '../numerics';
 import { analysis, Cancelled } from '../results';
 import { loadedMass, motion, motionSource, type MotionInput } from './motion';
 import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
-
-const RAD = Math.PI / 180;
 
 /** Rolling moment of a wing that rolls at one angle of attack; body axes. */
 export interface RollPoint {

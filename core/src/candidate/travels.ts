@@ -1,7 +1,6 @@
 import type { LiftingSurface } from '../airframe';
 import { ControlTravel, plainFlapTravel, polarTravel, type SectionPolars } from '../lift';
-
-const RAD = Math.PI / 180;
+import { RAD } from '../numerics';
 
 /**
  * What the deflections of an airframe's controls come to, by id: by the polars of their sections with the flap turned where they are there,

@@ -1,9 +1,11 @@
 import { flowState, GRAVITY } from '../atmosphere';
 import { stallFindings, findingWords } from '../findings';
 import { keptMeanLine, type SectionPolars } from '../lift';
-import { madePolar, madeWing } from '../lift/viscous/testing/made-polar';
+import { madePolar } from '../lift/viscous/testing/made-polar';
 import { trimLevel } from '../motion';
-import { freshBrief, freshCandidate, type CandidatePart } from '../project';
+import { RAD } from '../numerics';
+import { freshBrief, type CandidatePart } from '../project';
+import { madeTailed } from './testing/made-tailed';
 import { loadedMass, motionSource, sectionLookup, trimmedStall } from '.';
 
 const lookup = sectionLookup({ s: { kind: 'designation', designation: '1410', trailingEdge: 'published' } });
@@ -11,33 +13,7 @@ const lineOf = (key: string) => keptMeanLine(lookup(key));
 const polars: SectionPolars[] = [
   { section: 's', flap: null, curves: [madePolar(6e5, { slope: 5.6, zero: -1.5, crest: 13 })] },
 ];
-const tailed = (centre: number, limitsDeg = [-30, 30]) =>
-  ({
-    ...freshCandidate('t', 'T', 'Tailed', 0),
-    surfaces: [
-      madeWing(5, 0.5, 0.4),
-      {
-        ...madeWing(1.4, 0.32, 0.28),
-        id: 'tail',
-        name: 'Tail',
-        role: 'tailplane',
-        position: { x: 2.2, y: 0, z: 0.2 },
-        incidenceDeg: -2,
-        controls: [
-          { id: 'e', name: 'Elevator', kind: 'symmetric', from: 0, to: 1, hinge: 0.7, deflectionDeg: 0, limitsDeg },
-        ],
-      },
-    ],
-    massItems: [
-      {
-        id: 'm',
-        name: 'All',
-        mass: 20,
-        position: { x: centre, y: 0, z: 0 },
-        inertia: { Ixx: 9, Iyy: 8, Izz: 16, Ixz: 0.3 },
-      },
-    ],
-  }) as unknown as CandidatePart;
+const tailed = (centre: number, limitsDeg: [number, number] = [-30, 30]) => madeTailed({ centre, limitsDeg });
 const flight = { speed: 22, altitude: 500, polars };
 const stallOf = (c: CandidatePart) => trimmedStall(c, lookup, lineOf, flight);
 
@@ -67,7 +43,7 @@ describe('the stall in trim', () => {
     const short = stallOf(tailed(0.05, [-6, 6]));
     expect(short.by).toBe('travel');
     expect(short.speed).toBeGreaterThan(free.speed);
-    expect(short.controls.e).toBeGreaterThanOrEqual((-6 * Math.PI) / 180 - 1e-9);
+    expect(short.controls.e).toBeGreaterThanOrEqual(-6 * RAD - 1e-9);
   });
   it('is told as none where the lift still grows, or nothing trims', () => {
     const steep: SectionPolars[] = [{ section: 's', flap: null, curves: [madePolar(6e5, { bends: 23, crest: 24 })] }];
@@ -82,7 +58,7 @@ describe('the stall in trim', () => {
     expect([inside.state, outside.state, fact.state]).toEqual(['inside', 'outside', 'fact']);
     const { headline, detail } = findingWords(outside, 'metric');
     expect(headline + detail).toBe(
-      'Stall speed in trim 16.0 m/s, outside below 15 m/s; the control that trims ends its travel there',
+      'Stall speed 16.0 m/s, outside below 15 m/s; the control that trims ends its travel there',
     );
   });
 });

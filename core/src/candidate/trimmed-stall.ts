@@ -1,15 +1,15 @@
 import type { SectionLookup } from '../airframe';
 import { flowState, GRAVITY } from '../atmosphere';
 import { keptMeanLine, type SectionPolars } from '../lift';
-import { pitchControl, pitchEffect, type AirframeSource } from '../motion';
-import { FailedComputation } from '../numerics';
+import { controlTrimmer, type AirframeSource, type Trimmer } from '../motion';
+import { FailedComputation, RAD } from '../numerics';
 import { analysis } from '../results';
 import type { MeanLine } from '../section';
 import { loadedMass, motion, motionSource, type MotionInput, type MovingCandidate } from './motion';
 import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
 
-const STEP = Math.PI / 180;
+const STEP = RAD;
 /** Angles that the greatest lift is sought among, rad: coarse, then fine about the best. */
 const COARSE = Array.from({ length: 23 }, (_, i) => (i - 2) * STEP);
 const FINE = 0.25 * STEP;
@@ -34,28 +34,34 @@ interface Trimmed {
 }
 
 /** Lift in trim at an angle: with what the deflection that takes the moment away does to it. */
-function trimmedAt(source: AirframeSource, alpha: number, speed: number, limits: readonly [number, number]): Trimmed {
-  const control = pitchControl(source);
+function trimmedAt(
+  source: AirframeSource,
+  alpha: number,
+  speed: number,
+  limits: readonly [number, number],
+  trimmer: Trimmer | null,
+): Trimmed {
   const c = source.at({ alpha }, speed);
-  if (!control) return { alpha, CL: c.CL, deflection: 0, within: true };
-  const effect = pitchEffect(source, alpha, control.id);
+  if (!trimmer) return { alpha, CL: c.CL, deflection: 0, within: true };
+  const effect = trimmer.at(alpha);
   const works = -c.Cm / effect.Cm;
-  const travel = source.travels?.[control.id];
+  const travel = source.travels?.[trimmer.id];
   const deflection = travel ? travel.deflectionFor(works) : works;
   const within = deflection >= limits[0] - 1e-9 && deflection <= limits[1] + 1e-9;
   return { alpha, CL: c.CL + effect.CL * works, deflection, within };
 }
 
 /** The greatest lift in trim at a speed. */
-function greatest(source: AirframeSource, speed: number, limits: readonly [number, number]) {
-  const all = COARSE.map((alpha) => trimmedAt(source, alpha, speed, limits));
+function greatest(source: AirframeSource, speed: number, limits: readonly [number, number], trimmer: Trimmer | null) {
+  const trimmed = (alpha: number) => trimmedAt(source, alpha, speed, limits, trimmer);
+  const all = COARSE.map(trimmed);
   const usable = all.filter((t) => t.within);
   if (usable.length === 0) return null;
   const best = usable.reduce((a, b) => (b.CL > a.CL ? b : a));
   const at = all.indexOf(best);
   // The next angle would carry more, and the control does not reach it.
   const blocked = [all[at + 1], all[at - 1]].some((t) => t && !t.within && t.CL > best.CL);
-  const near = [-3, -2, -1, 1, 2, 3].map((k) => trimmedAt(source, best.alpha + k * FINE, speed, limits));
+  const near = [-3, -2, -1, 1, 2, 3].map((k) => trimmed(best.alpha + k * FINE));
   const finest = near.filter((t) => t.within).reduce((a, b) => (b.CL > a.CL ? b : a), best);
   return { ...finest, by: blocked ? ('travel' as const) : ('lift' as const), end: at === all.length - 1 };
 }
@@ -76,12 +82,22 @@ export function trimmedStall(
   candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const source = motionSource(candidate, lookup, lineOf, mass, options.speed, altitude, polars);
-  const control = pitchControl(source);
-  const limitsDeg = candidate.surfaces.flatMap((s) => s.controls ?? []).find((c) => c.id === control?.id)?.limitsDeg;
+  return stallOf(source, mass.mass * GRAVITY, altitude, options.speed);
+}
+
+/** {@link trimmedStall} of coefficients that are ready. @param weight N. @param start speed to begin from, m/s. @param trimmer what takes the moment away; the control that pitches without, nothing where it is null. @throws as there. */
+export function stallOf(
+  source: AirframeSource,
+  weight: number,
+  altitude: number,
+  start: number,
+  trimmer: Trimmer | null = controlTrimmer(source),
+): TrimmedStall {
+  const limitsDeg = source.surfaces.flatMap((s) => s.controls ?? []).find((c) => c.id === trimmer?.id)?.limitsDeg;
   const limits = (limitsDeg ?? [-90, 90]).map((d) => d * STEP) as [number, number];
-  let speed = options.speed;
+  let speed = start;
   for (let k = 0; k < ROUNDS; k++) {
-    const found = greatest(source, speed, limits);
+    const found = greatest(source, speed, limits, trimmer);
     if (!found || found.CL <= 0)
       throw new FailedComputation(
         'no-stall',
@@ -95,7 +111,7 @@ export function trimmedStall(
         'Look at the polars of its sections.',
       );
     const { density } = flowState(1, altitude);
-    const next = Math.sqrt((2 * mass.mass * GRAVITY) / (density * source.reference.area * found.CL));
+    const next = Math.sqrt((2 * weight) / (density * source.reference.area * found.CL));
     const settled = Math.abs(next / speed - 1) < SETTLED;
     speed = next;
     if (settled)
@@ -103,7 +119,7 @@ export function trimmedStall(
         speed,
         CL: found.CL,
         alpha: found.alpha,
-        controls: control ? { [control.id]: found.deflection } : {},
+        controls: trimmer ? { [trimmer.id]: found.deflection } : {},
         by: found.by,
       };
   }

@@ -10,7 +10,7 @@ import {
   type LiftResult,
   type VortexLattice,
 } from '../lift';
-import { overCentre, staticStability, type AirframeSource } from '../motion';
+import { NO_CENTRES, overCentre, staticStability, type AirframeSource } from '../motion';
 import { FailedComputation } from '../numerics';
 import type { Engine } from '../propulsion';
 import type { MeanLine } from '../section';
@@ -68,7 +68,13 @@ export function wholeBalance(
   input: LiftInput,
   lineOf: (key: string) => MeanLine,
   mass: MassProperties,
-  options: { speed?: number; altitude: number; engine?: Engine; parasite?: (speed: number) => number },
+  options: {
+    speed?: number;
+    altitude: number;
+    engine?: Engine;
+    parasite?: (speed: number) => number;
+    /** False leaves out the stability over places of the centre. */ centres?: boolean;
+  },
 ): { lift: LiftResult; balance: WholeBalance } {
   const lattice = makeLattice(input, lineOf);
   const lift = liftOf(input, lattice);
@@ -105,7 +111,10 @@ export function wholeBalance(
       pitchSlope,
       liftSlope,
       state: { at, alpha, speed, controls, ...(reason !== undefined && { reason }) },
-      centres: overCentre(placed, lattice.about, lattice.reference.chord, flow, weight),
+      centres:
+        options.centres === false
+          ? NO_CENTRES
+          : overCentre(placed, lattice.about, lattice.reference.chord, flow, weight),
     },
   };
 }

@@ -1,3 +1,4 @@
+import { DEG, RAD } from '../numerics';
 import { closeLoops } from './loops';
 import { controlModel } from './schema';
 import { delayed, fromTransfer, polesOf, responseAt, series } from './state-space';
@@ -45,7 +46,7 @@ describe('margins', () => {
     expect(l.phaseCrossover).toBeCloseTo(Math.SQRT2, 9);
     const w = l.gainCrossover!;
     expect(2 / (w * Math.hypot(w, 1) * Math.hypot(w, 2))).toBeCloseTo(1, 9);
-    expect(l.phaseMarginDeg).toBeCloseTo(90 - ((Math.atan(w) + Math.atan(w / 2)) * 180) / Math.PI, 8);
+    expect(l.phaseMarginDeg).toBeCloseTo(90 - (Math.atan(w) + Math.atan(w / 2)) * DEG, 8);
     expect(l.stable).toBe(true);
     const unstable = closeLoops(model([1], [1, 3, 2, 0], [{ kp: 7 }])).loops[0];
     expect(unstable.stable).toBe(false);
@@ -56,7 +57,7 @@ describe('margins', () => {
     const [l] = closeLoops(model([1], [1, 0], [{ kp: 2, delay: 0.3 }])).loops;
     // 2 e^(−0.3 j w) / (j w): gain 1 at w = 2; phase −180° at w = π / 0.6.
     expect(l.gainCrossover).toBeCloseTo(2, 9);
-    expect(l.phaseMarginDeg).toBeCloseTo(90 - (0.6 * 180) / Math.PI, 8);
+    expect(l.phaseMarginDeg).toBeCloseTo(90 - 0.6 * DEG, 8);
     expect(l.phaseCrossover).toBeCloseTo(Math.PI / 0.6, 8);
     expect(l.gainMarginDb).toBeCloseTo(20 * Math.log10(Math.PI / 1.2), 8);
   });
@@ -99,7 +100,7 @@ function rootsOf(polynomial: Complex[]): Complex[] {
 }
 /** Whether no closed pole lies on the right at frequencies above zero, with the loop's gain times k and its phase turned by a lag: roots of den + k e^(−jφ) num. */
 const stableBy = (top: number[], bottom: number[], gain: number, lagDeg = 0): boolean => {
-  const lag = (lagDeg * Math.PI) / 180;
+  const lag = lagDeg * RAD;
   const poly = bottom.map((d, i): Complex => {
     const n = (top[i - (bottom.length - top.length)] ?? 0) * gain;
     return [d + n * Math.cos(lag), -n * Math.sin(lag)];

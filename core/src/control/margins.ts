@@ -1,4 +1,4 @@
-import { rootBetween } from '../numerics';
+import { DEG, rootBetween } from '../numerics';
 
 /**
  * Margins of an open loop by the criterion of Nyquist: how much its gain or its phase may change until a closed pole crosses the imaginary axis, in the
@@ -67,7 +67,7 @@ export function marginsOf(
   /** Lag that brings the loop to −180°, −180 to 180. */
   const lagAt = (w: number) => {
     const [re, im] = at(w);
-    const deg = 180 + (Math.atan2(im, re) * 180) / Math.PI;
+    const deg = 180 + Math.atan2(im, re) * DEG;
     return deg > 180 ? deg - 360 : deg;
   };
   /** Re and Im of L/(dL/dw) at a frequency. */

@@ -1,5 +1,6 @@
 import { GRAVITY } from '../atmosphere';
 import { sampleCase } from '../motion/testing/sample-case';
+import { DEG, RAD } from '../numerics';
 import {
   autopilotSchema,
   fastestGains,
@@ -93,7 +94,7 @@ describe('study of a loop', () => {
     const i = w.findIndex((v) => v > s.gainCrossover!);
     expect(Math.hypot(re[i - 1], im[i - 1])).toBeGreaterThan(1);
     expect(Math.hypot(re[i], im[i])).toBeLessThan(1);
-    const phase = (Math.atan2(im[i], re[i]) * 180) / Math.PI;
+    const phase = Math.atan2(im[i], re[i]) * DEG;
     expect(Math.abs(180 + phase - s.phaseMarginDeg!)).toBeLessThan(6);
     // A phase margin φ bounds the sensitivity from below: 1 / (2 sin φ/2).
     expect(s.sensitivityPeak).toBeGreaterThan(0.98 / (2 * Math.sin((s.phaseMarginDeg! * Math.PI) / 360)));
@@ -145,7 +146,7 @@ describe('tuning', () => {
       [4, 60],
       [3, 100],
     ]) {
-      const law = gainsFor(study('pitch', 1), { frequency, phaseMargin: (degrees * Math.PI) / 180 });
+      const law = gainsFor(study('pitch', 1), { frequency, phaseMargin: degrees * RAD });
       const s = studyLoop(study('pitch', 1, {}, { pitch: { ...chains.pitch, laws: [chains.pitch.laws[0], law] } }));
       const at = s.frequency.w.findIndex((w) => w > frequency);
       expect(Math.hypot(s.frequency.re[at - 1], s.frequency.im[at - 1])).toBeGreaterThan(1 - 1e-6);

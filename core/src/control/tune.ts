@@ -1,4 +1,4 @@
-import { FailedComputation } from '../numerics';
+import { DEG, FailedComputation, RAD } from '../numerics';
 import type { Law } from './chains';
 import { marginsOf } from './margins';
 import { closeLoop } from './loops';
@@ -45,7 +45,7 @@ export function gainsFor(input: StudyInput, { frequency: w, phaseMargin }: Cross
   const refuse = (): never => {
     throw new FailedComputation(
       'tune-reach',
-      `No gains cross at ${w.toPrecision(3)} rad/s with ${((phaseMargin * 180) / Math.PI).toFixed(0)}° left.`,
+      `No gains cross at ${w.toPrecision(3)} rad/s with ${(phaseMargin * DEG).toFixed(0)}° left.`,
       'Cross lower, ask for less phase margin, or turn the sign of the loop.',
     );
   };
@@ -68,14 +68,14 @@ const NO_RINGING = 2;
  */
 export function fastestGains(input: StudyInput): Law {
   const { aims } = input.settings;
-  const margin = (Math.max(50, aims.phaseMarginDeg) * Math.PI) / 180;
+  const margin = Math.max(50, aims.phaseMarginDeg) * RAD;
   const highest = fastestMover(input);
   for (let i = 0; i < TRIED; i++) {
     const w = highest * (0.02 / highest) ** (i / (TRIED - 1));
     for (const more of [0, 10, 20]) {
       let law: Law;
       try {
-        law = gainsFor(input, { frequency: w, phaseMargin: margin + (more * Math.PI) / 180 });
+        law = gainsFor(input, { frequency: w, phaseMargin: margin + more * RAD });
       } catch (error) {
         if (error instanceof FailedComputation) continue;
         throw error;

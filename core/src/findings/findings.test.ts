@@ -19,9 +19,9 @@ import {
 import { canonicalJson, resultKey } from '../results';
 import { fixFrom, solveTailIncidence, withIncidence } from '../solve';
 import { massProperties } from '../balance';
+import { RAD } from '../numerics';
 import { bandWords, findingsOf, findingWords } from '.';
 
-const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
 const brief: BriefPart = {
   ...freshBrief(),

@@ -1,6 +1,22 @@
 import { crossings, planformOf, referenceSurface, standingIn } from '../airframe';
-import { angleForLift, type ComparedQuantity, type Evaluation, type MethodName, type TrimmedStall } from '../candidate';
-import type { Band, BriefPart, CandidatePart } from '../project';
+import {
+  angleForLift,
+  type ComparedQuantity,
+  type Evaluation,
+  type MethodName,
+  type ModelMethod,
+  type TrimmedStall,
+} from '../candidate';
+import { DEG } from '../numerics';
+import {
+  awaitsPolars,
+  requirementKey,
+  type Band,
+  type BriefPart,
+  type CandidatePart,
+  type Requirement,
+} from '../project';
+import { responseOf, valueOf, whyMissing, type Made, type MadeBy } from '../quantities';
 import type { Dimension } from '../units';
 
 /** A number of a finding, as stored: SI, degrees, fractions. */
@@ -8,6 +24,7 @@ export interface FindingNumber {
   value: number;
   dimension: Dimension;
   digits?: number;
+  /** What stands for a unit where the dimension has none. */ per?: string;
 }
 
 /** What would mend a finding: solved for, it becomes an edit. */
@@ -19,14 +36,14 @@ export interface Fix {
 
 /** Where the evidence of a finding is: an area, and the figure or row in it that is marked. */
 export interface Evidence {
-  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance' | 'motion' | 'control';
+  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance' | 'performance' | 'motion' | 'control';
   mark?: string;
 }
 
 /** Everything that can be found, by code, with the numbers and names that its words need. */
 export interface FindingFacts {
   'no-wing': object;
-  problem: { message: string };
+  problem: { message: string; doubtful: boolean };
   crossing: { first: string; second: string };
   'no-centre': object;
   'trim-angle': { trim: FindingNumber };
@@ -34,12 +51,19 @@ export interface FindingFacts {
   'trim-speed': { speed: FindingNumber; wanted: FindingNumber };
   'trim-lift': object;
   'no-trim': { from: FindingNumber; to: FindingNumber };
-  'static-margin': { margin: FindingNumber; method: 'lattice' | 'polars' };
+  'static-margin': { margin: FindingNumber; method: ModelMethod };
   'stall-speed': { speed: FindingNumber; by: 'lift' | 'travel' };
   'pitch-slope': { slope: FindingNumber };
+  requirement: {
+    name: string;
+    /** Speed that it is asked for at. */ at?: FindingNumber;
+    value: FindingNumber | null;
+    reason?: string | undefined;
+    weight: Requirement['weight'];
+  };
   mass: { sum: FindingNumber; wanted: FindingNumber };
   span: { span: FindingNumber };
-  'lift-needed': { CL: FindingNumber; alpha: FindingNumber; method: 'lattice' | 'polars' };
+  'lift-needed': { CL: FindingNumber; alpha: FindingNumber; method: ModelMethod };
   'lift-not-reached': { CL: FindingNumber };
   'trim-control': { control: string; needed: FindingNumber; limit: FindingNumber; speed: FindingNumber };
   'mode-grows': { mode: string; doubles: FindingNumber };
@@ -78,7 +102,6 @@ export type Finding = {
   };
 }[FindingCode];
 
-const DEG = 180 / Math.PI;
 /** Masses that differ by less are the same. */
 const MASS_TOLERANCE = 0.01;
 
@@ -154,9 +177,54 @@ export function stallFindings(brief: BriefPart, stall: Pick<TrimmedStall, 'speed
       state: held(stall.speed, band),
       facts: { speed: number(stall.speed, 'speed', 1), by: stall.by },
       band,
-      evidence: { area: 'lift', mark: 'stall-speed' },
+      evidence: { area: 'performance', mark: 'performance.stallSpeed' },
     },
   ];
+}
+
+/** Where a quantity is looked at. */
+const AREA_OF: Record<MadeBy, Evidence['area']> = {
+  evaluation: 'balance',
+  motion: 'motion',
+  performance: 'performance',
+  limits: 'performance',
+};
+
+/**
+ * The requirements of a brief that can be told, held against what was made of a candidate. One whose quantity is not made yet is left out; one that cannot be
+ * there is missing.
+ */
+export function requirementFindings(brief: Pick<BriefPart, 'requirements' | 'assumptions'>, made: Made): Finding[] {
+  const { performance, limits } = made;
+  // What only viscosity tells comes with the polars.
+  const waits = performance !== null && awaitsPolars(performance.method, brief.assumptions.method);
+  return brief.requirements.flatMap((r): Finding[] => {
+    const q = responseOf(r.quantity);
+    if (!q || made[q.by] === null || (r.min === null && r.max === null)) return [];
+    const point = q.at && r.speed !== undefined ? performance?.at.find((p) => p.speed === r.speed) : undefined;
+    if (q.at && r.speed !== undefined && !point) return [];
+    const value = valueOf(q, made, r.speed);
+    if (value === null && waits) return [];
+    const band = { min: r.min, max: r.max };
+    return [
+      {
+        code: 'requirement',
+        id: `requirement-${requirementKey(r)}`,
+        state: value === null ? 'missing' : held(value, band),
+        facts: {
+          name: q.name,
+          ...(r.speed !== undefined && q.at && { at: { value: r.speed, dimension: 'speed' as const } }),
+          value: value === null ? null : { value, dimension: q.dimension, digits: q.digits, per: q.per },
+          ...(value === null && {
+            reason: point?.reason ?? (performance && limits ? whyMissing(q.id, { performance, limits }) : undefined),
+          }),
+          weight: r.weight,
+        },
+        band,
+        evidence: { area: AREA_OF[q.by], ...((!q.at || q.id.startsWith('performance.')) && { mark: q.id }) },
+      },
+    ];
+  });
 }
 
 const ORDER = { missing: 0, outside: 1, inside: 2, fact: 3 };
@@ -190,11 +258,13 @@ function presence(candidate: CandidatePart, evaluation: Evaluation): Finding[] {
   if (candidate.surfaces.length === 0)
     found.push({ code: 'no-wing', id: 'no-wing', state: 'missing', facts: {}, evidence: { area: 'airframe' } });
   for (const p of evaluation.problems) {
+    // A flow that is doubtful is there all the same.
+    const doubtful = p.code.endsWith('-doubtful');
     found.push({
       code: 'problem',
       id: `problem-${p.code}`,
-      state: 'missing',
-      facts: { message: p.message },
+      state: doubtful ? 'fact' : 'missing',
+      facts: { message: p.message, doubtful },
       evidence: { area: p.code.startsWith('mass') ? 'balance' : 'airframe' },
     });
   }

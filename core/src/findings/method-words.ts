@@ -1,4 +1,5 @@
 import type { ComparedQuantity, MethodName, MethodPair } from '../candidate';
+import { DEG } from '../numerics';
 import type { Dimension } from '../units';
 import { number, type Finding } from './findings';
 
@@ -9,7 +10,7 @@ export const COMPARED: Record<
 > = {
   'static-margin': { name: 'static margin', dimension: 'ratio', digits: 1 },
   'lift-slope': { name: 'lift slope', dimension: 'plain', digits: 2, unit: '/rad' },
-  'trim-angle': { name: 'trim angle', dimension: 'angle', digits: 2, by: 180 / Math.PI },
+  'trim-angle': { name: 'trim angle', dimension: 'angle', digits: 2, by: DEG },
   drag: { name: 'drag coefficient', dimension: 'plain', digits: 5 },
   'short-period': { name: 'short-period frequency', dimension: 'plain', digits: 3, unit: 'Hz' },
   'short-period-damping': { name: 'short-period damping ratio', dimension: 'plain', digits: 3 },

@@ -2,6 +2,7 @@ import { modelPrint, type AutopilotSettings, type LoopLine } from '../control';
 import { handlingLevels, type AircraftClass, type FlightPhase, type Mode, type MotionCase } from '../motion';
 import type { BriefPart } from '../project';
 import { GRAVITY } from '../atmosphere';
+import { DEG } from '../numerics';
 import { held, number, worstFirst, type Finding } from './findings';
 
 /** What motion's findings are made of. */
@@ -54,8 +55,8 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
       state: 'outside',
       facts: {
         control: b.name,
-        needed: number((b.deflection * 180) / Math.PI, 'angle', 1),
-        limit: number((b.limit * 180) / Math.PI, 'angle', 1),
+        needed: number(b.deflection * DEG, 'angle', 1),
+        limit: number(b.limit * DEG, 'angle', 1),
         speed: number(of.case.speed, 'speed'),
       },
       evidence: { area: 'balance', mark: 'balance-cm' },
@@ -64,7 +65,7 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
         fix: {
           code: 'tail-incidence',
           surfaceId: of.tail.surfaceId,
-          targetDeg: Number(((of.tail.alpha * 180) / Math.PI).toFixed(2)),
+          targetDeg: Number((of.tail.alpha * DEG).toFixed(2)),
         },
       }),
     });

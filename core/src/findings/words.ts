@@ -19,17 +19,24 @@ const unitAfter = (dimension: Dimension, set: UnitSet) => {
 };
 
 /** A number with its unit, in the reader's units. */
-export function quantityWords({ value, dimension, digits }: FindingNumber, set: UnitSet): string {
+export function quantityWords({ value, dimension, digits, per }: FindingNumber, set: UnitSet): string {
+  if (per !== undefined) return `${formatNumber(value, digits ?? 2)}${per === '°' ? '' : ' '}${per}`;
   const unit = displayUnit(dimension, set);
   const shown = digits ?? (dimension === 'length' && set !== 'small' ? 2 : unit.digits);
   return `${formatNumber(value * unit.scale, shown)}${unitAfter(dimension, set)}`;
 }
 
 /** A band in words, such as `3–5°`, `above 5 %`, or null when it is open on both sides. */
-export function bandWords(band: Band, dimension: Dimension, set: UnitSet, digits?: number): string | null {
+export function bandWords(
+  band: Band,
+  dimension: Dimension,
+  set: UnitSet,
+  digits?: number,
+  per?: string,
+): string | null {
   const unit = displayUnit(dimension, set);
   const show = (v: number) => String(Number((v * unit.scale).toFixed(digits ?? unit.digits))).replace('-', '−');
-  const after = unitAfter(dimension, set);
+  const after = per === undefined ? unitAfter(dimension, set) : ` ${per}`;
   if (band.min !== null && band.max !== null)
     return `${show(band.min)}${band.min < 0 || band.max < 0 ? ' to ' : '–'}${show(band.max)}${after}`;
   if (band.min !== null) return `above ${show(band.min)}${after}`;
@@ -40,14 +47,17 @@ export function bandWords(band: Band, dimension: Dimension, set: UnitSet, digits
 type Of<C extends FindingCode> = Extract<Finding, { code: C }>;
 /** `, inside 3–5°`, or nothing where the band is open. */
 const against = (f: Finding, n: FindingNumber, set: UnitSet): string => {
-  const words = f.band && bandWords(f.band, n.dimension, set, n.digits);
+  const words = f.band && bandWords(f.band, n.dimension, set, n.digits, n.per);
   return words && f.state !== 'fact' ? `, ${f.state} ${words}` : '';
 };
 
 /** The sentence of every code; a code without one does not compile. */
 const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => string, set: UnitSet) => FindingWords } = {
   'no-wing': () => ({ headline: 'No wing yet', detail: ': draw one to see how it lifts', action: 'Draw a wing' }),
-  problem: ({ facts }) => ({ headline: 'Cannot be computed', detail: `: ${facts.message}` }),
+  problem: ({ facts }) => ({
+    headline: facts.doubtful ? 'Surface panels are doubtful here' : 'Cannot be computed',
+    detail: `: ${facts.message}`,
+  }),
   'no-centre': () => ({
     headline: 'Centre of gravity not set',
     detail: ': moments are taken about the quarter chord until a mass item is given',
@@ -73,13 +83,21 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
         : ` (${METHOD_FACTS[f.facts.method].name})${against(f, f.facts.margin, set)}`,
   }),
   'stall-speed': (f, q, set) => ({
-    headline: `Stall speed in trim ${q(f.facts.speed)}`,
+    headline: `Stall speed ${q(f.facts.speed)}`,
     detail: `${against(f, f.facts.speed, set)}${f.facts.by === 'travel' ? '; the control that trims ends its travel there' : ''}`,
   }),
   'pitch-slope': (f, q, set) => ({
     headline: `Pitch slope ${q(f.facts.slope)} per degree`,
     detail: against(f, f.facts.slope, set),
   }),
+  requirement: (f, q, set) => {
+    const at = f.facts.at ? ` at ${q(f.facts.at)}` : '';
+    const name = `${f.facts.name.replace(/^[a-z]/, (c) => c.toUpperCase())}${at}`;
+    const wish = f.facts.weight === 'wish' ? ' (a wish)' : '';
+    return f.facts.value === null
+      ? { headline: `${name} not available`, detail: `${wish}: ${f.facts.reason ?? 'This candidate has none.'}` }
+      : { headline: `${name} ${q(f.facts.value)}`, detail: `${against(f, f.facts.value, set)}${wish}` };
+  },
   mass: ({ facts }, q) => ({
     headline: `Mass items add up to ${q(facts.sum)}`,
     detail: `, the brief says ${q(facts.wanted)}`,

@@ -1,6 +1,6 @@
 import type { StripSolution } from '../lift';
+import { DEG } from '../numerics';
 
-const DEG = 180 / Math.PI;
 /** Angles between which a lift is looked for, rad. */
 const STEEPEST = 24 / DEG;
 

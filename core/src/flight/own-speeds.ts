@@ -1,10 +1,9 @@
 import { analyseViscousLift } from '../lift';
-import { CubicSpline } from '../numerics';
+import { CubicSpline, RAD } from '../numerics';
 import type { SteadyAircraft, SteadyPoint } from './aircraft';
-import { glideFacts, glidePolar, type GlideFacts, type GlidePoint } from './performance';
+import { glideFacts, type GlideFacts } from './performance';
 import { carrying } from './sweeps';
 
-const RAD = Math.PI / 180;
 /** Angles about the crest that the greatest lift is looked for among, rad. */
 const ABOUT = [-3, -2, -1, 0, 1, 2].map((d) => d * RAD);
 /** Rounds in which speed and greatest lift follow each other, and when they have settled. */
@@ -24,7 +23,6 @@ export const stallSpeedsExpected = (weight: number, area: number, density: numbe
 /** Glide of an aircraft, each state at the speed that it is flown at. */
 export interface OwnSpeeds {
   glide: GlideFacts;
-  polar: GlidePoint[];
   /** What the stall is found at; null where the lift still rises at the end of the angles. */
   stall: { speed: number; CL: number; alpha: number } | null;
 }
@@ -53,7 +51,6 @@ export function ownSpeeds(
   const states = alphas.length > 0 ? carrying(flown, alphas, start, SETTLED) : [];
   return {
     glide: glideFacts(states, stall?.CL ?? null, flown.weight, area, density),
-    polar: glidePolar(states, flown.weight, area, density),
     stall,
   };
 }

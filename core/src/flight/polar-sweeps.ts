@@ -1,5 +1,6 @@
 import type { SectionLookup } from '../airframe';
 import { polarCurve, POLAR_ANGLES, sectionKey, type PolarNeed, type SectionPolars } from '../lift';
+import { DEG } from '../numerics';
 import { sweepsOf, type Sweep } from '../polar';
 import { DEFAULT_SPREAD, isSolved, type ViscousPoint } from '../section-flow';
 
@@ -55,7 +56,7 @@ const SAME = 0.01;
 export function coversAircraft(points: readonly ViscousPoint[]): boolean {
   const angles = points
     .filter(isSolved)
-    .map((p) => (p.alpha * 180) / Math.PI)
+    .map((p) => p.alpha * DEG)
     .sort((a, b) => a - b);
   return (
     angles.length > 1 &&

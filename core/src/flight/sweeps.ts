@@ -1,11 +1,9 @@
 import type { SectionLookup } from '../airframe';
 import { analyseViscousLift, type FlightState, type ViscousResult } from '../lift';
-import { InvalidInput } from '../numerics';
+import { DEG, InvalidInput } from '../numerics';
 import type { MeanLine } from '../section';
 import { SteadyAircraft, type Aircraft, type SteadyPoint } from './aircraft';
 import { findLift } from './find-lift';
-
-const DEG = 180 / Math.PI;
 
 /** What runs along a sweep, and what is held; angles in rad, speeds in m/s. */
 export type SteadySweep =

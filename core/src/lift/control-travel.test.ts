@@ -1,8 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { LiftingSurface } from '../airframe';
+import { RAD } from '../numerics';
 import { ControlTravel, plainFlapTravel, polarTravel, thinFlapLift, thinHingeSlopes, type SectionPolars } from '.';
-
-const RAD = Math.PI / 180;
 
 describe('the travel of a control', () => {
   it('works wholly at small deflections, and to about seven tenths at 20° for a quarter of the chord', () => {

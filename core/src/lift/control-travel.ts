@@ -1,6 +1,5 @@
+import { RAD } from '../numerics';
 import { monotoneSlopes } from './viscous/polar-curve';
-
-const RAD = Math.PI / 180;
 
 /** Shares of the chord behind the hinge, and deflections in degrees, that {@link KEPT} is given at. */
 const FLAPS = [0.1, 0.2, 0.3, 0.4, 0.5];

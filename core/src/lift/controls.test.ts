@@ -1,8 +1,8 @@
 import type { Control, LiftingSurface } from '../airframe';
+import { RAD } from '../numerics';
 import type { SectionSource } from '../shaping';
 import { analyseLift, flapShares, type LiftInput } from '.';
 
-const RAD = Math.PI / 180;
 const lookup = (key: string): SectionSource => ({ kind: 'designation', designation: key, trailingEdge: 'sharp' });
 const control = (more: Partial<Control> = {}): Control => ({
   id: 'flap',

@@ -1,4 +1,5 @@
 import type { Control, LiftingSurface } from '../airframe';
+import { RAD } from '../numerics';
 import { chordPlaces, type Lattice, type LatticeSpread, type SurfaceLattice } from './lattice';
 import type { RightSide } from './streams';
 
@@ -124,6 +125,6 @@ function sideOf(
 export function deflectionsOf(surfaces: readonly LiftingSurface[]): Record<string, number> {
   const out: Record<string, number> = {};
   for (const s of surfaces)
-    for (const c of s.controls ?? []) if (c.deflectionDeg !== 0) out[c.id] = (c.deflectionDeg * Math.PI) / 180;
+    for (const c of s.controls ?? []) if (c.deflectionDeg !== 0) out[c.id] = c.deflectionDeg * RAD;
   return out;
 }

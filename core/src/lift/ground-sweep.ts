@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber } from '../limits';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import { analysis } from '../results';
 import { keptMeanLine, liftCase, lookupIn, type LiftCase } from './analysis';
 import { BodyFlow } from './body-flow';
@@ -44,7 +44,7 @@ function stateAt(
     const lattice = at(alpha);
     return lattice.coefficients({ alpha, controls }, new BodyFlow(lattice, bodies ?? []).forces({ alpha, controls }));
   };
-  const h = 0.5 * (Math.PI / 180);
+  const h = 0.5 * RAD;
   let alpha = 0.05;
   // Lift is nearly straight over the angle: two steps are enough.
   for (let k = 0; k < 4; k++) {

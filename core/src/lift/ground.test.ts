@@ -2,8 +2,8 @@ import type { LiftingSurface } from '../airframe';
 import { analyseLift, groundSweep, makeLattice } from '.';
 import { madeWing } from './viscous/testing/made-polar';
 import { sectionLookup } from '../candidate';
+import { RAD } from '../numerics';
 
-const RAD = Math.PI / 180;
 const lookup = sectionLookup({ s: { kind: 'designation', designation: '0012', trailingEdge: 'sharp' } });
 const flat = () => ({ ordinate: () => 0, slope: () => 0 });
 const wing = (span: number, root: number, tip: number, more: Partial<LiftingSurface> = {}) =>

@@ -1,4 +1,4 @@
-import { InvalidInput } from '../numerics';
+import { DEG, InvalidInput } from '../numerics';
 import {
   meanLineCache,
   planformOf,
@@ -125,7 +125,7 @@ export function checkAngles(alphas: readonly number[], beta = 0): void {
     if (!(Math.abs(a) <= Math.PI / 4 + 1e-12)) {
       throw new InvalidInput(
         'angle-range',
-        `Angles of attack must lie within ±45°; ${((a * 180) / Math.PI).toFixed(1)}° does not.`,
+        `Angles of attack must lie within ±45°; ${(a * DEG).toFixed(1)}° does not.`,
         undefined,
         'alpha',
       );
@@ -134,7 +134,7 @@ export function checkAngles(alphas: readonly number[], beta = 0): void {
   if (!(Math.abs(beta) <= Math.PI / 4 + 1e-12)) {
     throw new InvalidInput(
       'sideslip-range',
-      `Sideslip must lie within ±45°; ${((beta * 180) / Math.PI).toPrecision(3)}° does not.`,
+      `Sideslip must lie within ±45°; ${(beta * DEG).toPrecision(3)}° does not.`,
       undefined,
       'beta',
     );

@@ -3,11 +3,10 @@ import type { SectionSource } from '../shaping';
 import reference from '../../reference/lifting.json';
 import { Arena, factoriseInPlace, kernels } from '../kernels';
 import { meanLineCache } from '../airframe';
-import { solveFactorised } from '../numerics';
+import { RAD, solveFactorised } from '../numerics';
 import { KernelInfluence, ReferenceInfluence } from './influence';
 import { analyseLift, buildLattice, ellipticLoad, liftingLine, makeLattice, VortexLattice, type LiftInput } from '.';
 
-const RAD = Math.PI / 180;
 const lookup = (key: string): SectionSource => ({
   kind: 'designation',
   designation: key.replace('naca:', ''),

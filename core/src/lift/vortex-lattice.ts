@@ -8,6 +8,7 @@ import type { AirframeLoads, StripLoad } from './loads';
 import { addNearField, type Response, type Share, type Totals } from './near-field';
 import { basisStreams, type RightSide, type StreamId, type Symmetry } from './streams';
 import { aboutPoint, PairForms, type Forces } from './pair-forms';
+import { UnitResponses } from './unit-responses';
 import { trefftzDrag } from './trefftz';
 
 /**
@@ -73,8 +74,16 @@ export class VortexLattice {
   private readonly streams: Record<StreamId, RightSide>;
   private readonly controls = new Map<string, RightSide>();
   private turns = new Map<Problem, Turning>();
+  private unitTurns = new Map<Problem, UnitResponses>();
   /** The lattice that this one was moved from. */ private from: { forms: PairForms; about: Point3 } | null = null;
-  private readonly forms = new PairForms((weights) => this.evaluate(weights, []).forces);
+  /** Loads of strips of single right-hand sides. */
+  private readonly strips = new Map<string, readonly StripLoad[]>();
+  private readonly forms = new PairForms((weights) => {
+    const { forces, strips } = this.evaluate(weights, []);
+    const [[basis, amount]] = weights;
+    if (weights.length === 1 && amount === 1) this.strips.set(basis.id, strips);
+    return forces;
+  });
 
   /**
    * @param lattice the true geometry. @param stretched the same cut with y and z times √(1 − M²) when M > 0, else the same object.
@@ -262,6 +271,19 @@ export class VortexLattice {
     return made;
   }
 
+  /**
+   * What turns of strips cause: circulations and velocities, in the true flow. The unit responses are made once, and a state is a sum of them.
+   * @param amounts of turn, rad, of the strips of {@link turning}, in their order.
+   */
+  turnedBy(problem: Problem, amounts: ArrayLike<number>): Response {
+    let units = this.unitTurns.get(problem);
+    if (!units) {
+      const gammas = this.turning(problem).gammas.map((g) => g.slice());
+      this.unitTurns.set(problem, (units = new UnitResponses(this.responsesTo(problem, gammas))));
+    }
+    return units.sum(amounts);
+  }
+
   /** Values of a system's unknowns, at their places among all horseshoes. */
   private spread(unknowns: Float64Array, parts: readonly number[]): Float64Array {
     const out = new Float64Array(this.lattice.panels);
@@ -311,7 +333,13 @@ export class VortexLattice {
     turned: readonly Turned[] = [],
     extra?: (strips: readonly StripLoad[]) => Totals,
   ): AirframeLoads {
-    const { forces, strips } = this.evaluate(this.weightsOf(state), turned);
+    const weights = this.weightsOf(state);
+    const alike = this.flow.symmetry !== 'half' || weights.every(([b]) => b.symmetry !== 'odd');
+    if (turned.length === 0 && alike) {
+      const strips = this.stripsOf(weights);
+      return { ...this.told(state, this.formsOf(state, weights), extra?.(strips)), strips };
+    }
+    const { forces, strips } = this.evaluate(weights, turned);
     return { ...this.told(state, forces, extra?.(strips)), strips };
   }
 
@@ -320,15 +348,35 @@ export class VortexLattice {
    * @param extra forces that come from elsewhere, both sides. @throws InvalidInput `control-missing` for a control that is none.
    */
   coefficients(state: FlightState, extra?: Totals): Omit<AirframeLoads, 'strips'> {
-    const weights = this.weightsOf(state);
+    return this.told(state, this.formsOf(state, this.weightsOf(state)), extra);
+  }
+
+  private formsOf(state: FlightState, weights: readonly (readonly [RightSide, number])[]): Forces {
     const { rollRate = 0, pitchRate = 0, yawRate = 0 } = state;
     // Rates turn about the point itself; all else is shared with the lattice that this one comes from.
     const turns = rollRate !== 0 || pitchRate !== 0 || yawRate !== 0;
-    const forces =
-      this.from && !turns
-        ? aboutPoint(this.from.forms.of(weights), this.from.about, this.about)
-        : this.forms.of(weights);
-    return this.told(state, forces, extra);
+    return this.from && !turns
+      ? aboutPoint(this.from.forms.of(weights), this.from.about, this.about)
+      : this.forms.of(weights);
+  }
+
+  /** Loads of strips of a state that is alike on both sides: circulations, and with them induced angles, are sums of those of what it is made of. */
+  private stripsOf(weights: readonly (readonly [RightSide, number])[]): StripLoad[] {
+    const units = weights.map(([basis]) => this.unitStrips(basis));
+    return units[0].map((first, i) => {
+      let [circulation, inducedAngle] = [0, 0];
+      weights.forEach(([, k], w) => {
+        circulation += k * units[w][i].circulation;
+        inducedAngle += k * units[w][i].inducedAngle;
+      });
+      return { ...first, circulation, cl: (2 * circulation) / first.chord, inducedAngle };
+    });
+  }
+
+  private unitStrips(basis: RightSide): readonly StripLoad[] {
+    let made = this.strips.get(basis.id);
+    if (!made) this.strips.set(basis.id, (made = this.evaluate([[basis, 1]], []).strips));
+    return made;
   }
 
   /** What a state is made of: ids of right-hand sides with their amounts. @throws InvalidInput `control-missing`. */
@@ -368,8 +416,10 @@ export class VortexLattice {
     const moved = new VortexLattice(lattice, flow, reference, about, options, [...this.controls.values()], influence);
     moved.factors = this.factors;
     moved.turns = this.turns;
+    moved.unitTurns = this.unitTurns;
     moved.from = this.from ?? { forms: this.forms, about: this.about };
     for (const [id, response] of this.responses) if (!/^[pqr]$/.test(id)) moved.responses.set(id, response);
+    for (const [id, strips] of this.strips) if (!/^[pqr]$/.test(id)) moved.strips.set(id, strips);
     return moved;
   }
 

@@ -2,6 +2,7 @@ import type { LiftingSurface } from '../airframe';
 import { flowState } from '../atmosphere';
 import { makeLattice } from '../lift';
 import { madeWing } from '../lift/viscous/testing/made-polar';
+import { RAD } from '../numerics';
 import {
   airframeCase,
   airframeDerivatives,
@@ -12,7 +13,6 @@ import {
 } from './airframe-motion';
 import { motionOf } from '.';
 
-const RAD = Math.PI / 180;
 const flat = () => ({ ordinate: () => 0, slope: () => 0 });
 function sourceOf(surfaces: LiftingSurface[], x = 0.25, drag = 0.02): AirframeSource {
   const centre = { x, y: 0, z: 0 };

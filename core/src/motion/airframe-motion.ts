@@ -10,7 +10,7 @@ import {
   type LiftInput,
   type VortexLattice,
 } from '../lift';
-import { FailedComputation } from '../numerics';
+import { DEG, FailedComputation, RAD } from '../numerics';
 import type { MeanLine } from '../section';
 import type { DerivativeSet, MotionCase } from './derivatives';
 
@@ -50,7 +50,7 @@ export interface TrimState {
 }
 
 /** Steps that slopes are taken over: angles and deflections in rad, rates as they are made non-dimensional, speeds as a share. */
-const STEP = { angle: 0.5 * (Math.PI / 180), rate: 0.01, speed: 0.02 };
+const STEP = { angle: 0.5 * RAD, rate: 0.01, speed: 0.02 };
 const STEEPEST = 0.35;
 /** Pitching moment per rad of a control beside which the wing's flaps, at a tenth of theirs, do not count. */
 const STRONG = 0.4;
@@ -72,9 +72,33 @@ export function pitchControl(source: AirframeSource): { id: string; CL: number; 
   return best && { id: best.id, CL: best.CL, Cm: best.Cm };
 }
 
-/** What a control does per rad at an angle, of the lattice. @param alpha rad. @param id of the control. */
-export const pitchEffect = (source: AirframeSource, alpha: number, id: string): StateCoefficients =>
-  effectOf(source.lattice, alpha, id);
+/** What takes the pitching moment away in trim: what it does per rad, of the lattice, on lift and moment, and on the induced drag at an angle. */
+export interface Trimmer {
+  id: string;
+  CL: number;
+  Cm: number;
+  /** The same at an angle of attack, rad. */ at: (alpha: number) => { CL: number; Cm: number };
+  /** CDi changes by `slope` δ + ½ `curvature` δ². */ drag: (alpha: number) => { slope: number; curvature: number };
+}
+
+/** The control that trims, as {@link trimLevel} needs it; null without one. */
+export function controlTrimmer(source: AirframeSource): Trimmer | null {
+  const control = pitchControl(source);
+  if (!control) return null;
+  const { id } = control;
+  const drag = (alpha: number, d: number) => source.lattice.coefficients({ alpha, controls: { [id]: d } }).CDi;
+  return {
+    ...control,
+    at: (alpha) => effectOf(source.lattice, alpha, id),
+    drag: (alpha) => parabola((d) => drag(alpha, d)),
+  };
+}
+
+/** Slope and curvature at zero of what is a parabola. */
+export function parabola(f: (x: number) => number, h = 0.05): { slope: number; curvature: number } {
+  const [up, middle, down] = [f(h), f(0), f(-h)];
+  return { slope: (up - down) / (2 * h), curvature: (up - 2 * middle + down) / (h * h) };
+}
 
 /** What a control does per rad in a state, of the lattice. */
 function effectOf(lattice: VortexLattice, alpha: number, id: string): StateCoefficients {
@@ -95,13 +119,34 @@ function effectOf(lattice: VortexLattice, alpha: number, id: string): StateCoeff
 export interface SteadyFlight {
   /** Of the path, rad. */ climb?: number;
   /** Of a level turn, rad. */ bank?: number;
+  /** Leaves the yawing of a turn out, which changes lift and drag in the second order: the flow is then alike on both sides. */ symmetric?: boolean;
   /** Where thrust acts (geometry's axes) and its tilt upward, rad: it balances the drag and the climb. */
   thrustLine?: { at: Point3; tilt?: number };
+  /** Ends at a lift within 1e-5 of what is needed, for what only its thrust is read from. */ rough?: boolean;
+  /** A trim near by, to begin from: its angle, lift coefficient and slope of lift. */ near?: {
+    alpha: number;
+    CL: number;
+    slope: number;
+  };
+}
+
+/** Where the lattice without trim stands. */
+function nearBy(source: AirframeSource, rates: Partial<FlightState>): NonNullable<SteadyFlight['near']> {
+  const [CL, tilted] = [0, 0.1].map((a) => source.lattice.coefficients({ alpha: a, ...rates }).CL);
+  return { alpha: 0, CL, slope: (tilted - CL) / 0.1 };
+}
+
+/** What trimming took: the deflection as far as it works, rad, the lift that it made, and the slope of lift over the angle in trim, per rad. */
+export interface Trimming {
+  deflection: number;
+  CL: number;
+  slope: number;
 }
 
 /**
  * Trims steady flight at a speed: the angle, and the deflection of the control that pitches. What the control does is the lattice's, as far as its travel works.
  * @param weight N. @param flight climb, turn and thrust line; level flight with thrust through the centre without.
+ * @param trimmer what takes the moment away: the control that pitches without, nothing where it is null.
  * @throws FailedComputation `no-trim` where no angle within ±20° carries the weight.
  * @source of turns: load factor 1/cos φ, q = (g/V)(n − 1/n), r = (g/V) sin φ; Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, §7.
  */
@@ -110,7 +155,8 @@ export function trimLevel(
   flow: FlowState,
   weight: number,
   flight: SteadyFlight = {},
-): TrimState & { thrust: number; loadFactor: number } {
+  trimmer: Trimmer | null = controlTrimmer(source),
+): TrimState & { thrust: number; loadFactor: number; trimmed: Trimming } {
   const { climb = 0, bank = 0, thrustLine } = flight;
   const { area, chord, span } = source.reference;
   const qS = flow.dynamicPressure * area;
@@ -119,13 +165,13 @@ export function trimLevel(
   const rates = {
     ...(bank !== 0 && {
       pitchRate: (turn * Math.sin(bank) * Math.tan(bank) * chord) / (2 * flow.speed),
-      yawRate: (turn * Math.sin(bank) * span) / (2 * flow.speed),
+      ...(!flight.symmetric && { yawRate: (turn * Math.sin(bank) * span) / (2 * flow.speed) }),
     }),
   };
-  const control = pitchControl(source);
-  // The lattice alone comes near: it begins where that carries the weight.
-  const [bare, tilted] = [0, 0.1].map((a) => source.lattice.coefficients({ alpha: a, ...rates }).CL);
-  const begin = ((weight * loadFactor) / qS - bare) / ((tilted - bare) / 0.1);
+  const control = trimmer;
+  // The lattice alone comes near: it begins where that carries the weight, or beside a trim that is known.
+  const near = flight.near ?? nearBy(source, rates);
+  const begin = near.alpha + ((weight * loadFactor) / qS - near.CL) / near.slope;
   let alpha = Number.isFinite(begin) ? Math.max(-0.15, Math.min(0.2, begin)) : 0.03;
   // Thrust takes part in lift and moment: it balances the drag along the path.
   const at = (a: number) => {
@@ -142,13 +188,14 @@ export function trimLevel(
   };
   const needed = (weight * loadFactor) / qS;
   let now = at(alpha);
-  let slope = 5;
+  let slope = flight.near?.slope ?? 5;
   for (let k = 0; k < 30; k++) {
     const deflection = control ? -now.Cm / control.Cm : 0;
     const CL = now.CL + (control?.CL ?? 0) * deflection;
     const miss = needed - CL;
-    if (Math.abs(miss) < 1e-7) {
-      const CD = now.CD + (control ? effectOf(source.lattice, alpha, control.id).CD * deflection : 0);
+    if (Math.abs(miss) < (flight.rough ? 1e-5 : 1e-7)) {
+      const { slope: perDeflection, curvature } = control?.drag(alpha) ?? { slope: 0, curvature: 0 };
+      const CD = now.CD + perDeflection * deflection + 0.5 * curvature * deflection ** 2;
       return {
         alpha,
         speed: flow.speed,
@@ -160,6 +207,7 @@ export function trimLevel(
         Cm: control ? 0 : now.Cm,
         thrust: now.thrust + qS * (CD - now.CD),
         loadFactor,
+        trimmed: { deflection, CL: (control?.CL ?? 0) * deflection, slope },
       };
     }
     const next = Math.max(-STEEPEST, Math.min(STEEPEST, alpha + Math.max(-0.05, Math.min(0.05, miss / slope))));
@@ -172,7 +220,7 @@ export function trimLevel(
   }
   throw new FailedComputation(
     'no-trim',
-    `${bank !== 0 ? `A turn at ${((bank * 180) / Math.PI).toFixed(0)}° of bank` : climb !== 0 ? 'This climb' : 'Level flight'} at ${flow.speed.toPrecision(3)} m/s needs a lift coefficient of ${needed.toPrecision(3)}, which no angle within ±20° carries in trim (at ${((alpha * 180) / Math.PI).toFixed(1)}° it is ${now.CL.toPrecision(3)}).`,
+    `${bank !== 0 ? `A turn at ${(bank * DEG).toFixed(0)}° of bank` : climb !== 0 ? 'This climb' : 'Level flight'} at ${flow.speed.toPrecision(3)} m/s needs a lift coefficient of ${needed.toPrecision(3)}, which no angle within ±20° carries in trim (at ${(alpha * DEG).toFixed(1)}° it is ${now.CL.toPrecision(3)}).`,
     'Fly faster, or lighter, or give it more wing.',
   );
 }
@@ -306,7 +354,7 @@ export function lagDerivatives(source: AirframeSource): { CL: number; Cm: number
     const alone = makeLattice({ surfaces: [s], reference, about: centre } as LiftInput, lineOf);
     // In projection: strips of a tail with dihedral lift less upward.
     const placed = placeSurface(s);
-    const dihedral = placed.dihedrals[0] + ((s.rollDeg ?? 0) * Math.PI) / 180;
+    const dihedral = placed.dihedrals[0] + (s.rollDeg ?? 0) * RAD;
     const lost = (slopes(alone, s.id) - slopes(lattice, s.id)) * Math.cos(dihedral) ** 2;
     const delay = (2 * arm) / reference.chord;
     CL += lost * delay;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber } from '../limits';
+import { DEG } from '../numerics';
 
 const number = finiteNumber;
 const optional = number.default(0);
@@ -96,7 +97,7 @@ export function doubtsOf({ derivatives: d, CL }: MotionCase): string[] {
   const doubts: string[] = [];
   if (d.CL_alpha !== 0 && Math.abs(d.CL_alpha) < 0.25)
     doubts.push(
-      `CL_alpha is ${d.CL_alpha}: that is usual per degree, and ${Number((d.CL_alpha * (180 / Math.PI)).toPrecision(4))} per rad would be usual. Are the derivatives per degree?`,
+      `CL_alpha is ${d.CL_alpha}: that is usual per degree, and ${Number((d.CL_alpha * DEG).toPrecision(4))} per rad would be usual. Are the derivatives per degree?`,
     );
   if (d.CL_alpha < 0) doubts.push('CL_alpha is negative: lift would fall with the angle of attack.');
   if (d.Cm_q > 0)

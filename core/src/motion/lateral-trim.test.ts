@@ -1,8 +1,8 @@
 import { GRAVITY } from '../atmosphere';
+import { RAD } from '../numerics';
 import { lateralTrim } from '.';
 import { sampleCase } from './testing/sample-case';
 
-const RAD = Math.PI / 180;
 const of = sampleCase({
   CY_beta: -0.45,
   Cl_beta: -0.08,

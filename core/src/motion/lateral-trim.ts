@@ -1,4 +1,4 @@
-import { FailedComputation, factorise, solveFactorised } from '../numerics';
+import { factorise, FailedComputation, RAD, solveFactorised } from '../numerics';
 import { GRAVITY } from '../atmosphere';
 import type { ControlTravel } from '../lift';
 import type { MotionCase } from './derivatives';
@@ -63,7 +63,7 @@ export function lateralTrim(
     );
   const { names } = best as { names: [string, string] };
   const [p, q] = names.map((name) => d.controls[name]);
-  const weight = (mass * GRAVITY * Math.cos((c.climbDeg * Math.PI) / 180)) / qS;
+  const weight = (mass * GRAVITY * Math.cos(c.climbDeg * RAD)) / qS;
   const solve = (of: LateralDemand) => {
     // Side force, roll and yaw; the weight's part is linear in the sine of the bank.
     const matrix = Float64Array.of(weight, p.CY, q.CY, 0, p.Cl, q.Cl, 0, p.Cn, q.Cn);

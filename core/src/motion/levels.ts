@@ -1,4 +1,4 @@
-import type { Mode } from './modes';
+import { pairedMode, type Mode } from './modes';
 
 /** Classes of aircraft: small and light; medium; heavy; agile. */
 export const AIRCRAFT_CLASSES = ['I', 'II', 'III', 'IV'] as const;
@@ -55,12 +55,6 @@ const DUTCH: Record<FlightPhase, (c: AircraftClass) => readonly (readonly [numbe
 /** Least damping ratio × frequency of roll and spiral that swing together, 1/s, by level. */
 const COUPLED = [0.5, 0.3, 0.15] as const;
 
-/** Two roots that die out, as one mode: damping ratio 1 or more. */
-const dampedPair = (a: number, b: number) => {
-  const size = Math.sqrt(a * b);
-  return { re: 0.5 * (a + b), im: 0, dampingRatio: -(a + b) / (2 * size) };
-};
-
 /** ω² of the short period over n/α, least and greatest by level, and the least ω (rad/s) of levels 1 and 2. */
 const ANTICIPATION: Record<FlightPhase, (c: AircraftClass) => { range: readonly [number, number][]; least: readonly number[] }> = {
   A: () => ({ range: [[0.28, 3.6], [0.16, 10], [0.16, ANY]], least: [1, 0.6, 0] }),
@@ -94,13 +88,7 @@ export function handlingLevels(
         4,
         `grows without swinging${m.timeToDouble ? `, doubles in ${m.timeToDouble.toPrecision(2)} s` : ''}; no level allows it`,
       );
-  const paired = (name: string): Mode | undefined => {
-    const swings = named(name);
-    if (swings) return swings;
-    const [a, b] = modes.filter((m) => m.name.startsWith(`${name}, real`));
-    return a && b && a.re < 0 && b.re < 0 ? { ...a, name, ...dampedPair(a.re, b.re) } : undefined;
-  };
-  const short = paired('short period');
+  const short = pairedMode(modes, 'short period');
   if (short) {
     const [least, most] = SHORT[phase][0];
     const damping = level(SHORT[phase], short.dampingRatio);
@@ -121,7 +109,7 @@ export function handlingLevels(
     }
     add('short period', worse, says.join(', '));
   }
-  const phugoid = paired('phugoid');
+  const phugoid = pairedMode(modes, 'phugoid');
   if (phugoid) {
     const { dampingRatio: z, timeToDouble } = phugoid;
     const l = z >= 0.04 ? 1 : z >= 0 ? 2 : (timeToDouble ?? 0) >= 55 ? 3 : 4;

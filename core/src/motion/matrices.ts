@@ -1,4 +1,5 @@
 import { GRAVITY } from '../atmosphere';
+import { RAD } from '../numerics';
 import type { MotionCase } from './derivatives';
 
 /** A linear system x' = A x + B u. */
@@ -20,7 +21,7 @@ export function longitudinalSystem(c: MotionCase): LinearSystem {
   const force = (q * area) / mass;
   const moment = (q * area * chord) / Iyy;
   const lag = chord / (2 * speed);
-  const climb = (c.climbDeg * Math.PI) / 180;
+  const climb = c.climbDeg * RAD;
   const push = thrustSlopes(c);
   const Xu = (-(d.CD_u + 2 * CD) * force) / speed + push.along / mass;
   const Xw = ((CL - d.CD_alpha) * force) / speed;
@@ -60,7 +61,7 @@ export function longitudinalSystem(c: MotionCase): LinearSystem {
 function thrustSlopes({ thrust }: MotionCase): { along: number; up: number; noseUp: number; moment: number } {
   if (!thrust) return { along: 0, up: 0, noseUp: 0, moment: 0 };
   const { force, perSpeed, ahead, below, abovePathDeg, tiltDeg } = thrust;
-  const [path, tilt] = [abovePathDeg, tiltDeg].map((deg) => (deg * Math.PI) / 180);
+  const [path, tilt] = [abovePathDeg, tiltDeg].map((deg) => deg * RAD);
   const arm = below * Math.cos(tilt) + ahead * Math.sin(tilt);
   return {
     moment: force * arm,
@@ -77,7 +78,7 @@ export function lateralSystem(c: MotionCase): LinearSystem {
   const force = (q * area) / mass;
   const moment = q * area * span;
   const turn = span / (2 * speed);
-  const climb = (c.climbDeg * Math.PI) / 180;
+  const climb = c.climbDeg * RAD;
   const det = Ixx * Izz - Ixz * Ixz;
   /** Rolling and yawing moments into accelerations, through the product of inertia. */
   const rates = (l: number, n: number): [number, number] => [

@@ -117,6 +117,18 @@ function modeOf(name: string, r: Root, states: readonly string[]): Mode {
   };
 }
 
+/**
+ * A mode that swings by its name, or the two roots that it has come apart into as one, with a damping ratio of 1 or more: s² + 2ζω s + ω².
+ * Undefined where there is none, or one of the two grows.
+ */
+export function pairedMode(modes: readonly Mode[], name: string): Mode | undefined {
+  const swings = modes.find((m) => m.name === name);
+  if (swings) return swings;
+  const [a, b] = modes.filter((m) => m.name.startsWith(`${name}, real`));
+  if (!a || !b || a.re >= 0 || b.re >= 0) return undefined;
+  return { ...a, name, re: 0.5 * (a.re + b.re), im: 0, dampingRatio: -(a.re + b.re) / (2 * Math.sqrt(a.re * b.re)) };
+}
+
 /** The modes of longitudinal and lateral motion, named. @param speed of the steady flight, m/s. */
 export function modesOf(longitudinal: LinearSystem, lateral: LinearSystem, speed: number): Mode[] {
   return [

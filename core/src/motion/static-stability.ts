@@ -74,3 +74,6 @@ export function overCentre(
   });
   return { x, staticMargin: all.map((s) => s.staticMargin), pitchSlope: all.map((s) => s.pitchSlope) };
 }
+
+/** A table of no places: for whoever asks only about the centre itself. */
+export const NO_CENTRES: CentreTable = { x: [], staticMargin: [], pitchSlope: [] };

@@ -2,9 +2,9 @@ import { describe, expect, it } from '@jest/globals';
 import { planformOf, type LiftingSurface } from '../airframe';
 import { airframeMotion, latticeSource, sectionLookup } from '../candidate';
 import { keptMeanLine, makeLattice, thinHingeSlopes } from '../lift';
+import { RAD } from '../numerics';
 import { stickFree } from './stick-free';
 
-const RAD = Math.PI / 180;
 const lookup = sectionLookup({});
 const lineOf = (key: string) => keptMeanLine(lookup(key));
 const surface = (id: string, x: number, chord: number, span: number, more: object = {}): LiftingSurface =>

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { analysis, checkedInput, resultKey } from '../results';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import {
   DEFAULT_SPREAD,
   markCurve,
@@ -21,7 +21,6 @@ import { distributionTable } from './distribution-table';
 import { polar } from './polar';
 import { flappedOutline } from './section-flow';
 
-const RAD = Math.PI / 180;
 /** States that are read at once. */
 export const MOST_STATES = 2000;
 

@@ -1,8 +1,8 @@
 import { runAnalysis } from '../analysis';
+import { RAD } from '../numerics';
 import type { SolvedPoint, ViscousPoint } from '../section-flow';
 import { polarAtLift, polarFacts } from '.';
 
-const RAD = Math.PI / 180;
 const point = (deg: number, cl: number, cd: number, cm = -0.05, doubts: SolvedPoint['doubts'] = []): ViscousPoint =>
   ({
     status: doubts.length ? 'doubtful' : 'solved',

@@ -1,6 +1,6 @@
+import { DEG } from '../numerics';
 import { hasFlow, isSolved, type SolvedPoint, type ViscousPoint } from '../section-flow';
 
-const DEG = 180 / Math.PI;
 /** The low-drag range is where drag is at most this many times the least. */
 export const LOW_DRAG = 1.2;
 /** Angles above zero lift over which the slope of lift is fitted, deg. */

@@ -1,5 +1,6 @@
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
+import { RAD } from '../numerics';
 import { analysis } from '../results';
 import { deflectFlap } from '../section';
 import {
@@ -17,7 +18,6 @@ import {
 import { kept, panelSpread, sectionSource, sourceOutline, type SectionSource } from '../shaping';
 import { angle, flapSetting, viscousConditions, type FlapSetting } from './conditions';
 
-const RAD = Math.PI / 180;
 /** Points of the outline that panels are put on. */
 const OUTLINE_POINTS = 241;
 

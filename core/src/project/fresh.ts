@@ -12,6 +12,7 @@ export function freshBrief(): BriefPart {
     climbSpeed: null,
     stallSpeed: null,
     bands: { trimAngleDeg: open(), staticMargin: open(), pitchSlopePerDeg: open(), dampingRatio: open() },
+    requirements: [],
     note: '',
     assumptions: assumptionsSchema.parse({}),
   };

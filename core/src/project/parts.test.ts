@@ -67,6 +67,7 @@ describe('documents of earlier versions', () => {
       ...raw.brief,
       bands: { ...raw.brief.bands, dampingRatio: { min: null, max: null } },
       assumptions: freshBrief().assumptions,
+      requirements: [],
       climbSpeed: null,
       stallSpeed: null,
     });

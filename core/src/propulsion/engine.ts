@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber } from '../limits';
+import { RAD } from '../numerics';
 import { pitchedPropeller, propellerTable, type PropellerPoint } from './blade-element';
 import { propellerThrust } from './ideal-propeller';
 import { motorState, valueAt, type MotorState } from './motor';
@@ -124,7 +125,7 @@ export class Thruster {
     this.table ??= tables.get(key) ?? null;
     if (!this.table) {
       const { zeroLiftDeg, slope, clMax, cdMin, ...shape } = this.engine.propeller;
-      const zeroLift = (zeroLiftDeg * Math.PI) / 180;
+      const zeroLift = zeroLiftDeg * RAD;
       const made = pitchedPropeller(shape, { zeroLift, slope, clMax, cdMin, cdGrowth: 0.01, clOfLeastDrag: 0.3 });
       const points = propellerTable(made, rps);
       const of = (key: 'J' | 'CT' | 'CP' | 'CN') => points.map((p) => p[key]);

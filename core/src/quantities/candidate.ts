@@ -1,8 +1,8 @@
 import { planformOf, type LiftingSurface, type Planform } from '../airframe';
 import { angleForLift, type Evaluation } from '../candidate';
+import { DEG } from '../numerics';
 import { quantitiesOf } from './quantity';
 
-const DEG = 180 / Math.PI;
 const big = { dimension: 'count' as const };
 /** The static margin, whatever it is read from. */
 export const STATIC_MARGIN = {

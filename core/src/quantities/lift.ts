@@ -1,8 +1,7 @@
 import type { SteadyPoint } from '../flight';
 import type { AirframeLoads, LiftResult, StripLoad, StripState } from '../lift';
+import { DEG } from '../numerics';
 import { quantitiesOf } from './quantity';
-
-const DEG = 180 / Math.PI;
 
 /** One state of a lift result, with what makes forces of its coefficients. What only a state with polars tells is there then. */
 export interface LiftPoint {
@@ -21,6 +20,19 @@ const moment = (coefficient: (p: AirframeLoads) => number, arm: 'chord' | 'span'
 };
 
 const told = (of: (p: LiftPoint['point']) => number | undefined) => (l: LiftPoint) => of(l.point) ?? null;
+
+/** The lift of the right half of the wing times a power of its arm from the plane of symmetry, on the dynamic pressure. */
+const onHalf = (power: 1 | 2) => (l: LiftPoint) => {
+  if (l.dynamicPressure === null) return null;
+  const areas = new Map<number, number>();
+  for (const s of l.point.strips) areas.set(s.surface, (areas.get(s.surface) ?? 0) + s.chord * s.width);
+  const wing = [...areas].reduce((a, b) => (b[1] > a[1] ? b : a), [-1, 0])[0];
+  const sum = l.point.strips.reduce(
+    (m, s) => (s.surface === wing && s.y > 0 ? m + s.cl * s.chord * s.width * s.y ** power : m),
+    0,
+  );
+  return l.dynamicPressure * sum;
+};
 
 /** Below this lift a ratio to it says nothing. */
 const LEAST_LIFT = 0.02;
@@ -77,6 +89,25 @@ export const LIFT_QUANTITIES = quantitiesOf<LiftPoint>([
     dimension: 'force',
     digits: 2,
     of: force((p) => p.CDi),
+  },
+  {
+    id: 'root-bending',
+    symbol: 'root bending moment',
+    name: 'bending moment at the root',
+    says: 'of the lift of one half of the wing about the plane of symmetry',
+    formula: 'M = ∫ l y dy',
+    dimension: 'moment',
+    of: onHalf(1),
+  },
+  {
+    id: 'bending-integral',
+    symbol: '∫ l y² dy',
+    name: 'second moment of the span load',
+    says: 'twice the bending moment of one half of the wing, integrated along its span',
+    formula: '∫ l y² dy',
+    dimension: 'plain',
+    per: 'N m²',
+    of: onHalf(2),
   },
   {
     id: 'CD',

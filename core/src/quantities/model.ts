@@ -1,6 +1,7 @@
-import type { AircraftModel, Modelled } from '../candidate';
-
-const DEG = 180 / Math.PI;
+import type { AircraftModel, Modelled, Performance, PerformanceLimits } from '../candidate';
+import { DEG } from '../numerics';
+import { displayUnit } from '../units';
+import { LIMIT_QUANTITIES, PERFORMANCE_QUANTITIES } from './performance';
 
 /** A number of the model as it is told: in the unit that it names. */
 export interface ModelQuantity {
@@ -109,3 +110,52 @@ export function modelQuantities(m: AircraftModel): ModelQuantity[] {
   });
   return [...headlines, ...modes];
 }
+
+/** The quantities of performance that a model tells. */
+const PERFORMANCE = [...PERFORMANCE_QUANTITIES, ...LIMIT_QUANTITIES];
+
+/** A quantity of performance as a model tells it: SI, or the unit that the quantity names. */
+const told = ({ id, name, symbol, dimension, per }: (typeof PERFORMANCE)[number]) => {
+  const unit = displayUnit(dimension, 'metric');
+  return { id, name, symbol, unit: per ?? ('unit' in unit && unit.unit ? unit.unit : unit.symbol) };
+};
+
+/** What was made of an aircraft's performance. */
+interface MadePerformance {
+  performance: Performance;
+  limits: PerformanceLimits;
+}
+
+/** Why a quantity of performance is not there, by its id. */
+export function whyMissing(id: string, { performance, limits }: MadePerformance): string {
+  const { stall, climb } = performance;
+  const { range, takeOff, landing } = limits;
+  if (/range|endurance/.test(id))
+    return 'missing' in range ? range.missing : 'Full thrust holds no level flight at any speed.';
+  if (/stall|heaviest/i.test(id) && 'missing' in stall) return stall.missing;
+  if (/takeOff/.test(id) && !takeOff.ok) return takeOff.reason;
+  if (/landing/.test(id) && !landing.ok) return landing.reason;
+  if (!climb.best && /climb|fastest|ceiling|turn/i.test(id)) return 'It has no engine.';
+  if (/ceiling/i.test(id))
+    return climb.best!.rate > 0
+      ? 'It still climbs at 20 km.'
+      : 'It does not climb at this altitude: that is above its ceiling.';
+  return 'It lies outside of the speeds that are looked at.';
+}
+
+/** Performance and its limits as quantities; what is not there says why. */
+export function performanceQuantities(of: MadePerformance, method: AircraftModel['method']): ModelQuantity[] {
+  const { performance, limits } = of;
+  const given = (q: (typeof PERFORMANCE)[number], value: number | null): ModelQuantity =>
+    value === null
+      ? { ...told(q), value, method, status: 'failed', reason: whyMissing(q.id, of) }
+      : { ...told(q), value, method, status: 'fresh' };
+  return [
+    ...PERFORMANCE_QUANTITIES.map((q) => given(q as never, q.of(performance))),
+    ...LIMIT_QUANTITIES.map((q) => given(q as never, q.of(limits))),
+  ];
+}
+
+/** The same where the method has none of them. */
+export const missingPerformance = (reason: string): ModelQuantity[] =>
+  PERFORMANCE.map((q) => ({ ...told(q), value: null, method: 'panels', status: 'failed', reason }));

@@ -1,8 +1,9 @@
 import type { AirframeMotion } from '../candidate';
+import { pairedMode } from '../motion';
+import { DEG } from '../numerics';
 import { STATIC_MARGIN } from './candidate';
 import { quantitiesOf } from './quantity';
 
-const DEG = 180 / Math.PI;
 const inertia = { dimension: 'plain' as const, digits: 3, per: 'kg m²' };
 const ABOUT = 'about the centre of gravity, along the stream and across it';
 
@@ -67,4 +68,60 @@ export const MOTION_QUANTITIES = quantitiesOf<AirframeMotion>([
   { id: 'Iyy', symbol: 'Iyy', name: 'Iyy', says: ABOUT, ...inertia, of: (m) => m.case.Iyy },
   { id: 'Izz', symbol: 'Izz', name: 'Izz', says: ABOUT, ...inertia, of: (m) => m.case.Izz },
   { id: 'Ixz', symbol: 'Ixz', name: 'Ixz = ∫xz dm', says: ABOUT, ...inertia, of: (m) => m.case.Ixz },
+]);
+
+const SWINGING = [
+  { id: 'shortPeriod', name: 'short period' },
+  { id: 'phugoid', name: 'phugoid' },
+  { id: 'dutchRoll', name: 'Dutch roll' },
+] as const;
+
+/** The modes of motion in level flight. */
+export const MODE_QUANTITIES = quantitiesOf<AirframeMotion>([
+  ...SWINGING.flatMap(({ id, name }) => [
+    {
+      id: `motion.${id}.damping`,
+      symbol: `ζ ${name}`,
+      name: `${name} damping ratio`,
+      says: 'above 1 where it no longer oscillates',
+      formula: 'ζ = −σ/√(σ² + ω²)',
+      dimension: 'plain' as const,
+      digits: 3,
+      of: (m: AirframeMotion) => pairedMode(m.modes, name)?.dampingRatio ?? null,
+    },
+    {
+      id: `motion.${id}.frequency`,
+      symbol: `f ${name}`,
+      name: `${name} frequency`,
+      formula: 'f = ω/2π',
+      dimension: 'plain' as const,
+      per: 'Hz',
+      digits: 3,
+      of: (m: AirframeMotion) => pairedMode(m.modes, name)?.frequencyHz ?? null,
+    },
+  ]),
+  {
+    id: 'motion.roll.timeConstant',
+    symbol: 'T roll',
+    name: 'roll time constant',
+    formula: 'T = −1/σ',
+    dimension: 'plain',
+    per: 's',
+    digits: 3,
+    of: ({ modes }) => {
+      const roll = modes.find((m) => m.name === 'roll');
+      return roll && roll.re < 0 ? -1 / roll.re : null;
+    },
+  },
+  {
+    id: 'motion.spiral.timeToDouble',
+    symbol: 'T double, spiral',
+    name: 'spiral time to double',
+    says: 'none where the spiral dies out',
+    formula: 'T = ln 2/σ',
+    dimension: 'plain',
+    per: 's',
+    digits: 1,
+    of: ({ modes }) => modes.find((m) => m.name === 'spiral')?.timeToDouble ?? null,
+  },
 ]);

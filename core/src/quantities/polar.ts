@@ -1,7 +1,6 @@
+import { DEG } from '../numerics';
 import type { SolvedPoint } from '../section-flow';
 import { plain, quantitiesOf } from './quantity';
-
-const DEG = 180 / Math.PI;
 
 /** A place along the chord that not every point has. */
 const place = (id: string, symbol: string, name: string, of: (p: SolvedPoint) => number | undefined) =>

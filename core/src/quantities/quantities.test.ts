@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { evaluation, inputsOfEvaluation } from '../candidate';
 import { readDocument } from '../project';
 import type { Evaluation } from '../candidate';
+import { DEG } from '../numerics';
 import type { SolvedPoint } from '../section-flow';
 import { sourceFacts } from '../shaping';
 import type { UnitSet } from '../units';
@@ -16,10 +17,15 @@ import {
   inUnit,
   LATERAL_QUANTITIES,
   LAYER_QUANTITIES,
+  LEVEL_QUANTITIES,
   LIFT_QUANTITIES,
+  LIMIT_QUANTITIES,
+  MODE_QUANTITIES,
   MOTION_QUANTITIES,
+  PERFORMANCE_QUANTITIES,
   POLAR_QUANTITIES,
   quantityIn,
+  RESPONSES,
   SECTION_QUANTITIES,
   SPAN_QUANTITIES,
   SURFACE_QUANTITIES,
@@ -35,9 +41,14 @@ const LISTS = {
   force: FORCE_QUANTITIES,
   lateral: LATERAL_QUANTITIES,
   layer: LAYER_QUANTITIES,
+  level: LEVEL_QUANTITIES,
+  limits: LIMIT_QUANTITIES,
+  performance: PERFORMANCE_QUANTITIES,
   lift: LIFT_QUANTITIES,
+  modes: MODE_QUANTITIES,
   motion: MOTION_QUANTITIES,
   polar: POLAR_QUANTITIES,
+  responses: RESPONSES,
   section: SECTION_QUANTITIES,
   span: SPAN_QUANTITIES,
   surface: SURFACE_QUANTITIES,
@@ -90,7 +101,7 @@ describe('what quantities read', () => {
     const trim = quantityIn(CANDIDATE_QUANTITIES, 'trim-angle').of(result)!;
     const CL = quantityIn(CANDIDATE_QUANTITIES, 'trim-CL').of(result)!;
     const { points } = result.lift!;
-    const above = points.findIndex((p) => (p.alpha * 180) / Math.PI > trim);
+    const above = points.findIndex((p) => p.alpha * DEG > trim);
     expect(CL).toBeGreaterThan(points[above - 1].CL);
     expect(CL).toBeLessThan(points[above].CL);
   });

@@ -1,8 +1,7 @@
+import { DEG } from '../numerics';
 import type { LayerDistribution } from '../section-flow';
 import type { SectionFacts } from '../section';
 import { quantitiesOf, type Quantity } from './quantity';
-
-const DEG = 180 / Math.PI;
 
 /** Facts of a section's shape, by which a library is shown, sorted and filtered. */
 export const SECTION_QUANTITIES = quantitiesOf<SectionFacts>([

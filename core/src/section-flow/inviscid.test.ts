@@ -1,3 +1,4 @@
+import { RAD } from '../numerics';
 import { designationOutline, outlineFromPairs, SurfaceSpline } from '../section';
 import {
   conformalSection,
@@ -8,8 +9,6 @@ import {
   vortexStream,
   vortexVelocity,
 } from '.';
-
-const degrees = Math.PI / 180;
 
 /** Greatest error of Cp ahead of 98 % chord, against the exact speed interpolated along the outline. */
 function pressureError(edge: ReturnType<typeof conformalSection>, panels: number, alpha: number): number {
@@ -41,12 +40,12 @@ describe('panel method against exact solutions', () => {
     const exact = conformalSection(cx, cy, edge, 1201);
     it.each([0, 2, 5, 10])(`${name} at %i°: cl within 0.3 %, Cp within 0.03`, (angle) => {
       const solution = new InviscidSection(exact.outline);
-      const cl = exact.cl(angle * degrees);
-      expect(Math.abs(solution.at(angle * degrees).cl - cl)).toBeLessThan(Math.max(0.003 * Math.abs(cl), 1e-9));
-      expect(pressureError(exact, 160, angle * degrees)).toBeLessThan(0.02);
+      const cl = exact.cl(angle * RAD);
+      expect(Math.abs(solution.at(angle * RAD).cl - cl)).toBeLessThan(Math.max(0.003 * Math.abs(cl), 1e-9));
+      expect(pressureError(exact, 160, angle * RAD)).toBeLessThan(0.02);
     });
     it(`${name}: the error falls at least as N^-1.5`, () => {
-      const at = 5 * degrees;
+      const at = 5 * RAD;
       const errors = [40, 80, 160, 320].map((panels) =>
         Math.abs(new InviscidSection(exact.outline, { ...DEFAULT_SPREAD, panels }).at(at).cl / exact.cl(at) - 1),
       );
@@ -61,8 +60,8 @@ describe('panel method against exact solutions', () => {
 describe('symmetry and frames', () => {
   it('mirrors a symmetric section at ±α to 1e-6', () => {
     const s = new InviscidSection(designationOutline('0012'));
-    const up = s.at(6 * degrees);
-    const down = s.at(-6 * degrees);
+    const up = s.at(6 * RAD);
+    const down = s.at(-6 * RAD);
     expect(Math.abs(up.cl + down.cl)).toBeLessThan(1e-6);
     expect(Math.abs(up.cm + down.cm)).toBeLessThan(1e-6);
     const n = up.cp.length;
@@ -70,7 +69,7 @@ describe('symmetry and frames', () => {
   });
   it('gives the same lift for an outline turned by an angle', () => {
     const o = designationOutline('2411', 'sharp', 241);
-    const a = 4 * degrees;
+    const a = 4 * RAD;
     const turned = outlineFromPairs(
       Array.from(o.x, (x, i) => [x * Math.cos(a) + o.y[i] * Math.sin(a), o.y[i] * Math.cos(a) - x * Math.sin(a)]),
     );
@@ -78,11 +77,11 @@ describe('symmetry and frames', () => {
   });
   it('leaves almost no stray drag', () => {
     for (const d of ['0012', '4415', '23012', '0006'])
-      expect(Math.abs(new InviscidSection(designationOutline(d)).at(4 * degrees).strayDrag)).toBeLessThan(0.003);
+      expect(Math.abs(new InviscidSection(designationOutline(d)).at(4 * RAD).strayDrag)).toBeLessThan(0.003);
   });
   it('treats a slightly blunt edge like the sharp one', () => {
-    const sharp = new InviscidSection(designationOutline('0012', 'sharp')).at(5 * degrees).cl;
-    const blunt = new InviscidSection(designationOutline('0012', 'published')).at(5 * degrees).cl;
+    const sharp = new InviscidSection(designationOutline('0012', 'sharp')).at(5 * RAD).cl;
+    const blunt = new InviscidSection(designationOutline('0012', 'published')).at(5 * RAD).cl;
     expect(Math.abs(blunt / sharp - 1)).toBeLessThan(0.01);
   });
 });
@@ -90,10 +89,10 @@ describe('symmetry and frames', () => {
 describe('compressibility and limits', () => {
   it('raises the lift by about the Prandtl–Glauert factor', () => {
     const s = new InviscidSection(designationOutline('0006'));
-    expect(s.at(2 * degrees, 0.4).cl / s.at(2 * degrees).cl).toBeCloseTo(1 / Math.sqrt(1 - 0.16), 1);
+    expect(s.at(2 * RAD, 0.4).cl / s.at(2 * RAD).cl).toBeCloseTo(1 / Math.sqrt(1 - 0.16), 1);
   });
   it('says when the flow becomes supersonic', () => {
-    const point = new InviscidSection(designationOutline('0012')).at(8 * degrees, 0.5);
+    const point = new InviscidSection(designationOutline('0012')).at(8 * RAD, 0.5);
     expect(point.cpMin).toBeLessThan(criticalPressure(0.5));
     expect(point.status).toBe('doubtful');
     expect(point.reason).toMatch(/supersonic/);

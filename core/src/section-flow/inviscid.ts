@@ -1,5 +1,5 @@
 import { factoriseDense } from '../kernels';
-import { FailedComputation, InvalidInput, solveFactorised, type Factorisation } from '../numerics';
+import { DEG, type Factorisation, FailedComputation, InvalidInput, solveFactorised } from '../numerics';
 import type { Outline } from '../section';
 import { sourceStream, vortexStream } from './influence';
 import { panelNodes, type PanelNodes, type PanelSpread, DEFAULT_SPREAD } from './panelling';
@@ -222,7 +222,7 @@ export function checkAngle(alpha: number): void {
   if (!Number.isFinite(alpha) || Math.abs(alpha) > HIGHEST_ANGLE + 1e-12) {
     throw new InvalidInput(
       'angle-range',
-      `The angle of attack must lie within ±45°; ${Number.isFinite(alpha) ? ((alpha * 180) / Math.PI).toFixed(1) : alpha}° does not.`,
+      `The angle of attack must lie within ±45°; ${Number.isFinite(alpha) ? (alpha * DEG).toFixed(1) : alpha}° does not.`,
       undefined,
       'alpha',
     );

@@ -1,4 +1,4 @@
-import { InvalidInput } from '../numerics';
+import { DEG, InvalidInput } from '../numerics';
 import { checkOutline, type Outline } from './outline';
 import { SurfaceSpline } from './surface-spline';
 
@@ -52,7 +52,7 @@ export function deflectFlap(outline: Outline, flap: Flap): FlappedOutline {
   if (!(Math.abs(flap.angle) <= MOST_ANGLE + 1e-12)) {
     throw new InvalidInput(
       'flap-angle',
-      `A flap turns up to 60° either way; ${((flap.angle * 180) / Math.PI).toFixed(1)}° is more.`,
+      `A flap turns up to 60° either way; ${(flap.angle * DEG).toFixed(1)}° is more.`,
       undefined,
       'flap.angle',
     );

@@ -1,4 +1,4 @@
-import { fingerprint, InvalidInput, VeldtwindError } from '../numerics';
+import { fingerprint, InvalidInput, RAD, VeldtwindError } from '../numerics';
 import { checkOutline, type Outline } from '../section';
 import { designStretch, designWhole, smoothSpeed, type SpeedDesign } from './inverse/speed-design';
 import { displaced, displacementBetween } from './inverse/found';
@@ -21,8 +21,6 @@ import {
 } from './steps/frame-steps';
 import { bump, smoothStretch } from './steps/local-steps';
 import { rotate, scale, squareUp, turnHinge } from './steps/outline-steps';
-
-const RAD = Math.PI / 180;
 
 /** What came of an inverse step; `report` is missing where it was found before. */
 export interface Found {

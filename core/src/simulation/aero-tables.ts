@@ -4,10 +4,9 @@ import { groundReader, groundTableSchema, type GroundTable } from './ground-tabl
 import { plateParts } from './plate';
 import type { LiftingSurface, Point3, Reference } from '../airframe';
 import type { ControlTravel, FlightState } from '../lift';
-import { lagDerivatives, type AirframeSource, type StateCoefficients } from '../motion';
+import { lagDerivatives, parabola, type AirframeSource, type StateCoefficients } from '../motion';
+import { RAD } from '../numerics';
 import type { Aerodynamics } from './vehicle';
-
-const RAD = Math.PI / 180;
 
 /** Six coefficients, stability axes for lift and drag, body axes for the rest. */
 type Six = Record<keyof StateCoefficients, number[]>;
@@ -32,6 +31,7 @@ export interface AeroTables {
     least: number;
     greatest: number;
     slopes: Six;
+    /** Second derivative of the drag over the deflection, per rad², over `slopeAlphas`: none where it is not told. */ dragBend?: number[];
     travel?: { deflections: number[]; effective: number[] };
   }[];
   /** What the ground adds; none of a flight far above it. */ ground?: GroundTable;
@@ -71,6 +71,7 @@ export const aeroTablesSchema = z
           least: finiteNumber,
           greatest: finiteNumber,
           slopes: sixSchema,
+          dragBend: line.optional(),
           travel: z
             .object({ deflections: line.min(2), effective: line.min(2) })
             .refine(
@@ -98,7 +99,8 @@ export const aeroTablesSchema = z
       t.base.every((six) => KEYS.every((k) => six[k].length === t.alphas.length)) &&
       [...t.side, ...Object.values(t.rates), ...t.controls.map((c) => c.slopes)].every((six) =>
         KEYS.every((k) => six[k].length === t.slopeAlphas.length),
-      ),
+      ) &&
+      t.controls.every(({ dragBend }) => dragBend === undefined || dragBend.length === t.slopeAlphas.length),
     'has rows of other lengths',
   ) as unknown as z.ZodType<AeroTables>;
 
@@ -183,13 +185,15 @@ export function aeroTables(
   const controls = surfaces.flatMap((s) =>
     (s.controls ?? []).map((control) => {
       const effects = blank();
+      const dragBend: number[] = [];
       for (const alpha of slopeAlphas) {
         const d = 1e-3;
-        const [up, down] = [d, -d].map((v) => {
-          const c = lattice.at({ alpha, controls: { [control.id]: v } });
+        const turned = (v: number) => {
+          const c = lattice.coefficients({ alpha, controls: { [control.id]: v } });
           return { ...c, CD: c.CDi };
-        });
-        add(effects, scaled(minus(up, down), 1 / (2 * d)));
+        };
+        add(effects, scaled(minus(turned(d), turned(-d)), 1 / (2 * d)));
+        dragBend.push(parabola((v) => turned(v).CD).curvature);
       }
       const [least, greatest] = control.limitsDeg.map((v) => (v - control.deflectionDeg) * RAD);
       const travel = source.travels?.[control.id];
@@ -199,6 +203,7 @@ export function aeroTables(
         least,
         greatest,
         slopes: effects,
+        dragBend,
         ...(travel && { travel: travelTable(travel) }),
       };
     }),
@@ -377,6 +382,11 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
   const side = t.side.map(packed);
   const rates = { p: packed(t.rates.p), q: packed(t.rates.q), r: packed(t.rates.r) };
   const controls = t.controls.map((c) => packed(c.slopes));
+  const bends = t.controls.map(({ dragBend }) => {
+    if (!dragBend) return null;
+    const none = dragBend.map(() => 0);
+    return packed({ CL: none, CD: dragBend, CY: none, Cl: none, Cm: none, Cn: none });
+  });
   const ground = t.ground && groundReader(t.ground);
   const logs = t.speeds.map(Math.log);
   const [low, high] = [t.alphas[0], t.alphas[t.alphas.length - 1]];
@@ -418,7 +428,10 @@ export function tabledAerodynamics(t: AeroTables): Aerodynamics {
         for (let i = 0; i < controls.length; i++) {
           if (!deflections[i]) continue;
           const { travel } = t.controls[i];
-          coarse.addTo(sum, controls[i], travel ? readTravel(travel, deflections[i]) : deflections[i]);
+          const works = travel ? readTravel(travel, deflections[i]) : deflections[i];
+          coarse.addTo(sum, controls[i], works);
+          const bend = bends[i];
+          if (bend) coarse.addTo(sum, bend, 0.5 * works * works);
         }
         const near = height === undefined ? null : (ground?.(height, a) ?? null);
         if (near) {

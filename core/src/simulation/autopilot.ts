@@ -1,4 +1,5 @@
 import { filtersOf, MEASURED, SampledFilter, scheduled, type Measured } from '../control';
+import { RAD } from '../numerics';
 import { valueOf, type Channel } from './scenario';
 
 /** What sensors tell at an instant. */
@@ -52,7 +53,6 @@ const ROUND = 2 * Math.PI;
 /** An angle between −π and π. */
 export const wrapped = (a: number) => a - ROUND * Math.round(a / ROUND);
 const TURNING: readonly Measured[] = ['psi', 'course', 'phi'];
-const RAD = Math.PI / 180;
 
 interface LoopMemory {
   integral: number;

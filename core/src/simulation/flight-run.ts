@@ -1,4 +1,4 @@
-import { InvalidInput, Integrator, type Trouble } from '../numerics';
+import { Integrator, InvalidInput, RAD, type Trouble } from '../numerics';
 import { Autopilot, Sensors, type Measurement } from './autopilot';
 import { quaternionOf, rotate, rotateBack, type Vector } from './attitude';
 import { ACTUATORS, Equations, type Instant } from './dynamics';
@@ -8,8 +8,6 @@ import type { Scenario } from './scenario';
 import { trimFlight, type FlightTrim } from './trim';
 import { gustAt, TurbulentAir, windAt } from './wind';
 import type { BoardCommand, BoardTick, BoardTiming, Ending, Flight, FlightSummary, Flown } from './flight';
-
-const RAD = Math.PI / 180;
 
 /** Bounds beyond which a flight is none: m/s, rad/s, m. */
 const RUNAWAY = { speed: 3000, rate: 500 };

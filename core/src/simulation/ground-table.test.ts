@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import { makeLattice } from '../lift';
 import { madeWing } from '../lift/viscous/testing/made-polar';
 import type { AirframeSource } from '../motion';
+import { RAD } from '../numerics';
 import { aeroTables, groundReader, groundTable, tabledAerodynamics, aeroTablesSchema } from '.';
 
 const flat = () => ({ ordinate: () => 0, slope: () => 0 });
@@ -29,7 +30,7 @@ describe('the ground in a flight', () => {
       [3, table.heights[3]],
       [2, 0.5 * (table.heights[2] + table.heights[3])],
     ]) {
-      const alpha = 4 * (Math.PI / 180);
+      const alpha = 4 * RAD;
       const free = makeLattice({ surfaces, about }, flat, alpha).coefficients({ alpha });
       const near = makeLattice({ surfaces, about, ground: height }, flat, alpha).coefficients({ alpha });
       const told = read(height, alpha)!;

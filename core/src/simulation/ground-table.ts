@@ -2,8 +2,7 @@ import { z } from 'zod';
 import { finiteNumber } from '../limits';
 import { deflectionsOf, depthBelow, makeLattice, type LatticeSpread } from '../lift';
 import type { AirframeSource } from '../motion';
-
-const RAD = Math.PI / 180;
+import { RAD } from '../numerics';
 
 /** What the ground below adds to the coefficients, by height of the moment reference over it and by angle. */
 export interface GroundTable {
@@ -49,25 +48,40 @@ export const groundTableSchema = z
  * @source images: {@link makeLattice} with a ground.
  */
 export function groundTable(source: AirframeSource, report: (done: number) => void = () => {}): GroundTable {
-  const { surfaces, reference, centre: about, lineOf, lattice } = source;
-  const input = { surfaces: [...surfaces], reference, about, spread: SPREAD, mach: lattice.options.mach ?? 0 };
-  const controls = deflectionsOf(surfaces);
+  const { reference, lattice } = source;
+  const at = nearGround(source);
   const alphas = ANGLES.map((a) => a * RAD);
   const least = Math.max(...alphas.map((a) => depthBelow(lattice, a))) + CLEARANCE * reference.span;
   const most = Math.max(SPANS * reference.span, 2 * least);
   const heights = Array.from({ length: HEIGHTS }, (_, k) => least * (most / least) ** (k / (HEIGHTS - 1)));
-  const free = alphas.map((alpha) => makeLattice(input, lineOf, alpha).coefficients({ alpha, controls }));
+  const free = alphas.map((alpha) => at(alpha));
   const table: GroundTable = { heights, alphas, CL: [], CD: [], Cm: [], gone: 2 * most };
   heights.forEach((ground, k) => {
-    const here = alphas.map((alpha) =>
-      makeLattice({ ...input, ground }, lineOf, alpha).coefficients({ alpha, controls }),
-    );
+    const here = alphas.map((alpha) => at(alpha, ground));
     table.CL.push(here.map((c, i) => c.CL - free[i].CL));
     table.CD.push(here.map((c, i) => c.CDi - free[i].CDi));
     table.Cm.push(here.map((c, i) => c.Cm - free[i].Cm));
     report((k + 1) / HEIGHTS);
   });
   return table;
+}
+
+/** Coefficients of a source without viscosity at an angle, rad, and a height, m; in free air without. */
+function nearGround({ surfaces, reference, centre: about, lineOf, lattice }: AirframeSource) {
+  const input = { surfaces: [...surfaces], reference, about, spread: SPREAD, mach: lattice.options.mach ?? 0 };
+  const controls = deflectionsOf(surfaces);
+  return (alpha: number, ground?: number) =>
+    makeLattice({ ...input, ground }, lineOf, alpha).coefficients({ alpha, controls });
+}
+
+/**
+ * What the ground adds at one height and angle: {@link groundTable} of a single place.
+ * @param height of the centre of gravity over the ground, m. @param alpha rad. @throws InvalidInput `ground` where a surface would reach into it.
+ */
+export function groundEffect(source: AirframeSource, height: number, alpha: number): { CL: number; CD: number } {
+  const at = nearGround(source);
+  const [free, near] = [at(alpha), at(alpha, height)];
+  return { CL: near.CL - free.CL, CD: near.CDi - free.CDi };
 }
 
 /** Where a value lies among rising ones: the lower of its neighbours, and the share of the upper; the end ones outside. */

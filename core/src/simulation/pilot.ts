@@ -1,7 +1,6 @@
+import { RAD } from '../numerics';
 import type { FlightInput } from './scenario';
 import { valueOf } from './scenario';
-
-const RAD = Math.PI / 180;
 
 /** What an input adds at an instant, rad. */
 export function inputAt(i: FlightInput, t: number): number {

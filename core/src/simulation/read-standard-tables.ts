@@ -1,5 +1,5 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import type { AeroTables, PlateShape } from './aero-tables';
 import { COEFFICIENTS, CONSTANTS, NAMES, RATE_NAMES, type Coefficient } from './standard-tables';
 
@@ -7,11 +7,10 @@ import { COEFFICIENTS, CONSTANTS, NAMES, RATE_NAMES, type Coefficient } from './
 const MOST = 8_000_000;
 const MANY = ['variableDef', 'breakpointDef', 'griddedTableDef', 'function', 'bpRef', 'staticShot', 'signal'];
 const HINT = 'Give a file in the markup of AIAA S-119 with the tables that docs/flight.md lists.';
-const DEGREE = Math.PI / 180;
 /** What numbers of a unit are multiplied with. */
 const UNITS: Record<string, number> = {
   rad: 1,
-  deg: DEGREE,
+  deg: RAD,
   m_s: 1,
   nd: 1,
   m: 1,
@@ -186,7 +185,7 @@ export function readStandardTables(source: string): ReadTables {
     controls: controlIds.map((id) => {
       const v = variables.get(id)!;
       const limit = (key: string, usual: number) => (v[key] === undefined ? usual : Number(v[key]) * unit(v, id));
-      const [least, greatest] = [limit('minValue', -30 * DEGREE), limit('maxValue', 30 * DEGREE)];
+      const [least, greatest] = [limit('minValue', -30 * RAD), limit('maxValue', 30 * RAD)];
       if (!(least < greatest)) refuse(`The limits of the control ${String(v.name)} are turned around.`);
       return {
         id: String(v.symbol ?? id),

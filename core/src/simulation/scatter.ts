@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { DEG } from '../numerics';
 import type { AeroTables } from './aero-tables';
 import { randomNumbers } from './random';
 import type { FlightSummary } from './flight';
@@ -76,7 +77,7 @@ export function* drawsOf(
       wind: {
         ...wind,
         speed: Math.hypot(along, across),
-        fromDeg: ((wind.fromDeg + (Math.atan2(across, along) * 180) / Math.PI + 540) % 360) - 180,
+        fromDeg: ((wind.fromDeg + Math.atan2(across, along) * DEG + 540) % 360) - 180,
       },
     };
     const masses = share(scatter.mass);

@@ -1,5 +1,5 @@
 import { standardAir } from '../atmosphere';
-import { Integrator } from '../numerics';
+import { Integrator, RAD } from '../numerics';
 import { propellerThrust } from '../propulsion';
 import {
   fly,
@@ -95,7 +95,7 @@ describe('free flight', () => {
       brick(),
     );
     const [t, x, z] = ['t', 'x', 'z'].map((n) => column(f, n));
-    const [vx, vz] = [30 * Math.cos((40 * Math.PI) / 180), 30 * Math.sin((40 * Math.PI) / 180)];
+    const [vx, vz] = [30 * Math.cos(40 * RAD), 30 * Math.sin(40 * RAD)];
     t.forEach((s, i) => {
       expect(Math.abs(x[i] - vx * s)).toBeLessThan(1e-8);
       expect(Math.abs(-z[i] - (2 + vz * s - 0.5 * 9.80665 * s * s))).toBeLessThan(1e-8);

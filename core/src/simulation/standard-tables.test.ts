@@ -1,3 +1,4 @@
+import { RAD } from '../numerics';
 import { readStandardTables, tabledAerodynamics, writeStandardTables, type AeroTables } from '.';
 
 const six = (n: number, seed: number) =>
@@ -7,7 +8,6 @@ const six = (n: number, seed: number) =>
       Array.from({ length: n }, (_, i) => Math.sin(seed + 1.7 * j + 0.31 * i) / (1 + j)),
     ]),
   ) as AeroTables['side'][number];
-const RAD = Math.PI / 180;
 const tables: AeroTables = {
   reference: { area: 1.56, span: 4.8, chord: 0.33 },
   about: { x: 0.41, y: 0, z: -0.02 },

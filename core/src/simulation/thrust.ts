@@ -1,11 +1,9 @@
 import { massProperties, type Loading, type MassItem } from '../balance';
-import { InvalidInput } from '../numerics';
+import { InvalidInput, RAD } from '../numerics';
 import { pushes, Thruster, type Engine } from '../propulsion';
 import type { Vector } from './attitude';
 import { impulseOf, valueOf, type Scenario } from './scenario';
 import type { Jet, MassState, Push, Vehicle } from './vehicle';
-
-const RAD = Math.PI / 180;
 
 /** The engine of a scenario: its own, its propeller, or none. */
 export function engineOf({ engine, propeller }: Pick<Scenario, 'engine' | 'propeller'>): Engine | null {

@@ -1,8 +1,7 @@
-import { FailedComputation, factorise, solveFactorised } from '../numerics';
+import { factorise, FailedComputation, RAD, solveFactorised } from '../numerics';
 import { quaternionOf } from './attitude';
 import type { Equations } from './dynamics';
 
-const DEGREE = Math.PI / 180;
 /** Accelerations that are left, m/s² and rad/s². */
 const CONVERGED = 1e-6;
 
@@ -102,12 +101,12 @@ export function trimFlight(
   if (!(size < CONVERGED)) refuse('no angle and deflection carry it without acceleration', 'Fly faster, or lighter.');
   if (powered && x[2] > 1 + 1e-9)
     refuse(
-      `a climb of ${(options.climb / DEGREE).toFixed(1)}° needs ${(100 * x[2]).toFixed(0)} % of its power`,
+      `a climb of ${(options.climb / RAD).toFixed(1)}° needs ${(100 * x[2]).toFixed(0)} % of its power`,
       'Give the propeller more power, or climb less.',
     );
   if (powered && x[2] < -1e-9)
     refuse(
-      `a descent of ${(-options.climb / DEGREE).toFixed(1)}° is steeper than its glide without power`,
+      `a descent of ${(-options.climb / RAD).toFixed(1)}° is steeper than its glide without power`,
       'Descend less, or leave the propeller out and let it glide.',
     );
   return {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { keptMeanLine, type SectionPolars } from '../lift';
-import { FailedComputation, interpolate, InvalidInput } from '../numerics';
+import { DEG, FailedComputation, interpolate, InvalidInput } from '../numerics';
 import { analysis } from '../results';
 import {
   evaluateCandidate,
@@ -17,7 +17,6 @@ import type { CandidatePart, ProjectDocument } from '../project';
 const MOST = 15;
 const MOST_STEPS = 12;
 const MOMENT_TOLERANCE = 1e-6;
-const DEG = 180 / Math.PI;
 
 /** A change that meets a target: the surface, its incidence before and after in degrees, and the trim angle that it leads to. */
 export interface IncidenceSolution {

@@ -2,11 +2,10 @@ import { z } from 'zod';
 import { referenceSurface, standing, twistsOf } from '../airframe';
 import { inputsOfEvaluation, evaluationInput, liftInputOf, sectionLookup, type EvaluationInput } from '../candidate';
 import { keptMeanLine, makeLattice } from '../lift';
-import { factorise, FailedComputation, InvalidInput, solveFactorised } from '../numerics';
+import { DEG, factorise, FailedComputation, InvalidInput, solveFactorised } from '../numerics';
 import type { ProjectDocument } from '../project';
 import { analysis } from '../results';
 
-const DEG = 180 / Math.PI;
 /** Twists beyond this against what they were are no answer, degrees. */
 const MOST_CHANGE = 15;
 /** How much a change of twist is weighed against what is left of the load: only where the load does not care. */

@@ -1,3 +1,4 @@
+import { RAD } from '../numerics';
 import { applyChanges, checkReferences, freshProject, indexOf, resolvedSource, sectionPart } from '../project';
 import { checkOutline } from '../section';
 import { asSolved, ViscousSection } from '../section-flow';
@@ -54,7 +55,7 @@ describe('the starter library', () => {
   });
   it('says what the solver says', () => {
     const kite = resolvedSource(document.sections, 'kite-10-18');
-    const point = asSolved(new ViscousSection(sourceOutline(kite, 241)).at((4 * Math.PI) / 180, { reynolds: 400_000 }));
+    const point = asSolved(new ViscousSection(sourceOutline(kite, 241)).at(4 * RAD, { reynolds: 400_000 }));
     expect(point.status).toBe('solved');
     expect(Math.abs(point.cm)).toBeLessThan(0.02);
     expect(point.cd).toBeGreaterThan(figures['Kite 10-18'].cdLeast * 0.99);

@@ -1,4 +1,4 @@
-import type { QueryOf } from '@veldtwind/core/contract';
+import type { QueryOf } from '@veldtwind/contract';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import type { CandidatePart, SectionPart } from '@veldtwind/core/project';

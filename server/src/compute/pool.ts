@@ -163,7 +163,7 @@ export class ComputePool {
 }
 
 /** Where the thread's code lies: beside this one, made into one file or as it is; tests load modules in the older form, which has no address, and say where. */
-function workerFile(name = 'worker'): string {
+export function workerFile(name = 'worker'): string {
   if (typeof __dirname === 'string') return join(process.env.VELDTWIND_MADE!, `${name}.mjs`);
   const made = fileURLToPath(new URL(`./${name}.mjs`, import.meta.url));
   return existsSync(made) ? made : fileURLToPath(new URL(`./${name}.ts`, import.meta.url));

@@ -1,5 +1,5 @@
 import type { Response } from 'express';
-import type { EventName } from '@veldtwind/core/contract';
+import type { EventName } from '@veldtwind/contract';
 
 /** Bytes that may wait for a listener that does not read; beyond, it is let go, and catches up when it comes again. */
 const MOST_WAITING = 1_000_000;

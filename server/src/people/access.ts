@@ -1,5 +1,5 @@
 import type { Response } from 'express';
-import { holds, type Access, type Person, type Role } from '@veldtwind/core/contract';
+import { holds, type Access, type Person, type Role } from '@veldtwind/contract';
 import type { PeopleStore } from '@veldtwind/store/people';
 import { NotFound } from '@veldtwind/store/projects';
 import { HttpError } from '../http/errors';

@@ -1,4 +1,4 @@
-import { TAB_HEADER, tabName, type Role } from '@veldtwind/core/contract';
+import { TAB_HEADER, tabName, type Role } from '@veldtwind/contract';
 import { tableText } from '@veldtwind/core/spreadsheet';
 import type { PeopleStore } from '@veldtwind/store/people';
 import type { ProjectStore } from '@veldtwind/store/projects';

@@ -1,7 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import { parse as parseCookie } from 'cookie';
 import type { Request, Response } from 'express';
-import type { Person } from '@veldtwind/core/contract';
+import type { Person } from '@veldtwind/contract';
 import type { PeopleStore } from '@veldtwind/store/people';
 import { isLoopback, type Config } from '../config';
 

@@ -1,4 +1,4 @@
-import type { Someone } from '@veldtwind/core/contract';
+import type { Someone } from '@veldtwind/contract';
 
 /** A page that says nothing for so long is gone, ms; pages speak every twenty seconds, and at each step. */
 const PATIENCE = 45_000;

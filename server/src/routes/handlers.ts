@@ -5,7 +5,7 @@ import {
   tabName,
   type Applied,
   type ReplyOf,
-} from '@veldtwind/core/contract';
+} from '@veldtwind/contract';
 import { checkedInputOf, keyOfResult, REMOTE_KINDS, versionOf, type AnalysisKind } from '@veldtwind/core/analysis';
 import { freshProject, readDocument } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
@@ -13,15 +13,18 @@ import type { ComputePool } from '../compute/pool';
 import type { RunEngine } from '@veldtwind/runs/engine';
 import { AnothersStep, type By } from '@veldtwind/store/projects';
 import type { RunStore } from '@veldtwind/store/runs';
+import type { StudyStore } from '@veldtwind/store/studies';
 import type { VersionStore } from '@veldtwind/store/versions';
 import { LARGEST_KEPT, type KeptResults } from '@veldtwind/store/kept-results';
 import type { PreferenceStore, ResultStore } from '@veldtwind/store/results';
+import type { StudyRunner } from '../studies';
 import { HttpError } from '../http/errors';
 import { lateness } from '../http/lateness';
 import { noRoom } from '../http/trouble';
 import { spooled } from '../http/spool';
 import type { StoreHealth } from '../http/trouble';
 import { runHandlers } from './run-handlers';
+import { studyHandlers } from './study-handlers';
 import { peopleHandlers, type PeopleParts } from '../people/handlers';
 import { addressOf, personOf } from '../people/identity';
 import { readProjectFile } from '@veldtwind/store/project-file/read';
@@ -38,6 +41,8 @@ export interface ApiParts extends PeopleParts {
   pool: ComputePool;
   runs: RunStore;
   engine: RunEngine;
+  studies: StudyStore;
+  runner: StudyRunner;
   /** Whether polars may be computed that nobody asked for. */ automaticPolars: boolean;
   health: StoreHealth;
   /** The demo project's document. */
@@ -203,6 +208,7 @@ export function handlersOf(p: ApiParts): Handlers {
     redo: step('redo'),
     history: ({ params, query }) => ({ edits: projects.history(params.id, query.most) }) as ReplyOf<'history'>,
     ...runHandlers(p),
+    ...studyHandlers(p),
     events: ({ params, res }) => {
       projects.row(params.id);
       events.subscribe(params.id, res, listenerOf(res));

@@ -9,7 +9,7 @@ import {
   type ReplyOf,
   type Route,
   type RouteName,
-} from '@veldtwind/core/contract';
+} from '@veldtwind/contract';
 import { checkDepth } from '../http/depth';
 import { HttpError } from '../http/errors';
 import type { AccessRules } from '../people/access';

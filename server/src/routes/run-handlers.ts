@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ReplyOf } from '@veldtwind/core/contract';
+import type { ReplyOf } from '@veldtwind/contract';
 import { countOf, curvesOf, MANY_POINTS, SECONDS_A_POINT, type RunPlan } from '@veldtwind/core/polar';
 import { writeCurveSet } from '@veldtwind/runs/set-file';
 import { readCurveSet } from '@veldtwind/store/curve-file';

@@ -8,7 +8,7 @@ import {
   type QueryOf,
   type ReplyOf,
   type RouteName,
-} from '@veldtwind/core/contract';
+} from '@veldtwind/contract';
 import { newId } from '@/lib/ids';
 
 /** The API's error, as data. */

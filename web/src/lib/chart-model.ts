@@ -18,6 +18,7 @@ export interface ChartSeries {
   /** Drawn thin, faint and without markers: something to compare with. */
   reference?: boolean;
   markers?: boolean;
+  /** Points that make no curve, however many. */ dots?: boolean;
   /** The line that the ground down to it is tinted to: of parts that stand one on the other. */
   over?: { x: number; y: number }[];
 }
@@ -169,6 +170,8 @@ export function nearestPoint(series: ChartSeries, at: { tag?: number | null; x?:
   let least = Infinity;
   for (const p of series.points) {
     if (p.status === 'unsolved' || !Number.isFinite(p.y)) continue;
+    // Points that make no curve are themselves, and none stands for another.
+    if (series.dots && at.tag != null && p.tag !== at.tag) continue;
     const d = at.tag != null ? Math.abs((p.tag ?? NaN) - at.tag) : at.x != null ? Math.abs(p.x - at.x) : Infinity;
     if (d < least) {
       least = d;

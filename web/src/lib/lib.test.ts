@@ -1,5 +1,6 @@
 import { newSurface, placeStations, planformOf, type LiftingSurface } from '@veldtwind/core/airframe';
 import { evaluateCandidate, sectionLookup } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import { freshBrief, freshCandidate, type CandidatePart } from '@veldtwind/core/project';
 import { drawnLoop, surfaceRings } from './airframe-mesh';
 import { freeId, nextLetter } from './ids';
@@ -142,7 +143,7 @@ describe('what is drawn', () => {
     expect(newtons.points[5].y / pounds.points[5].y).toBeCloseTo(4.4482216, 6);
     for (const p of liftSeries(shown, 'alpha', 'ratio', 'metric')[0].points) expect(Number.isFinite(p.y)).toBe(true);
     const { point, strips } = stripsAt(e.lift!, 3.2, 'wing');
-    expect((point.alpha * 180) / Math.PI).toBeCloseTo(3, 9);
+    expect(point.alpha * DEG).toBeCloseTo(3, 9);
     expect(strips.every((t) => t.id === 'wing' && t.station >= 0)).toBe(true);
   });
 });

@@ -1,6 +1,7 @@
 import type { Reference } from '@veldtwind/core/airframe';
 import type { OutputOf } from '@veldtwind/core/analysis';
 import type { AirframeLoads, LiftResult } from '@veldtwind/core/lift';
+import { DEG } from '@veldtwind/core/numerics';
 import {
   inUnit,
   LATERAL_QUANTITIES,
@@ -13,8 +14,6 @@ import type { UnitSet } from '@veldtwind/core/units';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 import type { CandidatePart } from '@/lib/types';
-
-const DEG = 180 / Math.PI;
 
 /** A candidate with its lift result, and the dynamic pressure of its design point. */
 export interface Shown {

@@ -1,5 +1,5 @@
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref, type ShallowRef } from 'vue';
-import type { AnalysisKind, InputOf, OutputOf } from '@veldtwind/core/analysis';
+import type { AnalysisKind, InputOf, OutputOf, Progress } from '@veldtwind/core/analysis';
 import { GivenUp, type Lane } from '@/worker/lane';
 import { isDragging } from './dragging';
 import { sameInput } from './same-input';
@@ -18,6 +18,8 @@ export interface LiveAnswer<K extends AnalysisKind> {
   stale: ComputedRef<boolean>;
   waiting: Ref<boolean>;
   failure: ShallowRef<Failure | null>;
+  /** Of work of seconds: the share that is done; null while nothing is under way. */
+  progress: Ref<number | null>;
   /** Milliseconds that the last answer took in its worker. */
   ms: Ref<number>;
 }
@@ -66,12 +68,18 @@ const RESTS = 2500;
  * Asks a worker whenever an input changes, keeps the newest answer, and drops those that came too late.
  * @param input the analysis' input; null while there is nothing to ask, or nobody looks. What throws is shown as the failure.
  */
-export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () => InputOf<K> | null): LiveAnswer<K> {
+export function useLive<K extends AnalysisKind>(
+  lane: Lane,
+  kind: K,
+  input: () => InputOf<K> | null,
+  /** Ends what is under way when a newer input comes: for work of seconds. */ supersedes = false,
+): LiveAnswer<K> {
   const value = shallowRef<OutputOf<K> | null>(null);
   const failure = shallowRef<Failure | null>(null);
   const waiting = ref(false);
   const ms = ref(0);
   const made = ref(0);
+  const progress = ref<number | null>(null);
   // Equal inputs have one number: nothing is made a text of on the interface's thread.
   let last: { input: InputOf<K>; key: number } | null = null;
   const asked = computed<{ input: InputOf<K>; key: number } | null>(() => {
@@ -86,11 +94,14 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
     }
   });
   let running = 0;
+  let cancel: () => void = () => undefined;
   let settling: ReturnType<typeof setTimeout> | undefined;
   const ask = latestOnly(
     (given: InputOf<K>, _key: number) => {
-      const run = lane.run(kind, given, undefined, !isDragging());
+      const told = supersedes ? ({ done, of }: Progress) => (progress.value = of > 0 ? done / of : null) : undefined;
+      const run = lane.run(kind, given, told, !isDragging());
       running = run.id;
+      cancel = run.cancel;
       return run;
     },
     (output, _given, key) => {
@@ -98,6 +109,7 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
       const id = running;
       clearTimeout(settling);
       settling = setTimeout(() => asked.value?.key === key && !isDragging() && lane.keep(id), RESTS);
+      progress.value = null;
       waiting.value = asked.value !== null && asked.value.key !== key;
       value.value = output;
       failure.value = null;
@@ -105,6 +117,7 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
       ms.value = lane.lastMs;
     },
     (error, _given, key) => {
+      progress.value = null;
       waiting.value = asked.value !== null && asked.value.key !== key;
       if (error instanceof GivenUp) return;
       value.value = null;
@@ -116,6 +129,7 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
     () => asked.value?.key,
     (key) => {
       if (key === undefined || key === made.value) return;
+      if (supersedes && waiting.value) cancel();
       waiting.value = true;
       ask(asked.value!.input, key);
     },
@@ -125,6 +139,7 @@ export function useLive<K extends AnalysisKind>(lane: Lane, kind: K, input: () =
     value: value as LiveAnswer<K>['value'],
     failure,
     waiting,
+    progress,
     ms,
     stale: computed(() => asked.value !== null && asked.value.key !== made.value),
   };

@@ -1,10 +1,11 @@
+import type { ModelMethod } from '@veldtwind/core/candidate';
 import { METHOD_FACTS } from '@veldtwind/core/quantities';
 import { displayUnit, formatQuantity, type UnitSet } from '@veldtwind/core/units';
 import type { Origin } from '@/store/number-sheet';
 
 /** How numbers of a candidate's level flight were made. @param of speed in m/s, altitude in m. */
 export function originOf(
-  of: { letter: string; speed: number; altitude: number; loading?: string; method: 'lattice' | 'polars' },
+  of: { letter: string; speed: number; altitude: number; loading?: string; method: ModelMethod },
   units: UnitSet,
   more: Partial<Pick<Origin, 'provisional' | 'doubts'>> = {},
 ): Origin {

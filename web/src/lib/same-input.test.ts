@@ -11,7 +11,7 @@ describe('inputs that are the same', () => {
             : v && typeof v === 'object'
               ? Object.fromEntries(
                   Object.entries(v)
-                    .sort()
+                    .sort(([p], [q]) => (p < q ? -1 : 1))
                     .map(([k, x]) => [k, sorted(x)]),
                 )
               : v;
@@ -27,6 +27,11 @@ describe('inputs that are the same', () => {
     expect(sameInput({ a: 1, b: undefined }, { a: 1 })).toBe(true);
     expect(sameInput({ a: 1 }, { a: 1, b: 0 })).toBe(false);
     expect(sameInput({ a: 1, b: 0 }, { a: 1 })).toBe(false);
+  });
+  it('are told apart by fields with names that every object inherits', () => {
+    expect(sameInput({}, { toString: 1 })).toBe(false);
+    expect(sameInput({ valueOf: 1 }, {})).toBe(false);
+    expect(sameInput({ a: { toString: '' } }, { a: { toString: '' } })).toBe(true);
   });
   it('does not look into what both share', () => {
     const shared = new Proxy(

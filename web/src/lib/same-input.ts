@@ -14,7 +14,10 @@ export function sameInput(a: unknown, b: unknown): boolean {
   const [p, q] = [Object.getPrototypeOf(a), Object.getPrototypeOf(b)] as unknown[];
   if ((p !== Object.prototype && p !== null) || (q !== Object.prototype && q !== null)) return false;
   const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
-  for (const key in x) if (x[key] !== undefined && !sameInput(x[key], y[key])) return false;
-  for (const key in y) if (y[key] !== undefined && x[key] === undefined) return false;
+  for (const key in x) if (x[key] !== undefined && !sameInput(x[key], own(y, key))) return false;
+  for (const key in y) if (y[key] !== undefined && own(x, key) === undefined) return false;
   return true;
 }
+
+/** A name such as "toString" is not a field because every object inherits it. */
+const own = (of: Record<string, unknown>, key: string): unknown => (Object.hasOwn(of, key) ? of[key] : undefined);

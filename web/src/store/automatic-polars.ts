@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
 import { speedsOfPolars } from '@veldtwind/core/candidate';
-import type { RunReply } from '@veldtwind/core/contract';
+import { methodMeant } from '@veldtwind/core/project';
+import type { RunReply } from '@veldtwind/contract';
 import { useAssumptions } from './assumptions';
 import { useNeededPolars, type NeededPolar } from './needed-polars';
 import { usePeople } from './people';
@@ -33,7 +34,7 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
       runs.loaded &&
       runs.automatic &&
       assumed.value.computePolars &&
-      assumed.value.method !== 'lattice' &&
+      methodMeant(assumed.value.method) === 'polars' &&
       people.may('edit') &&
       project.connection !== 'away',
   );
@@ -97,7 +98,7 @@ export const useAutomaticPolars = defineStore('automatic-polars', () => {
     }
   }
   watch(
-    () => assumed.value.computePolars && assumed.value.method !== 'lattice',
+    () => assumed.value.computePolars && methodMeant(assumed.value.method) === 'polars',
     (on) => {
       if (!on) void end();
     },

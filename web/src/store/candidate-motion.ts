@@ -1,19 +1,26 @@
 import { computed } from 'vue';
-import { inputsOfMotion } from '@veldtwind/core/candidate';
+import { inputsOfMotion, polarSpeeds, type PolarUse } from '@veldtwind/core/candidate';
 import { useLive } from '@/lib/live';
 import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
 import { useProject } from './project';
 import { useWorkbench } from './workbench';
 
-/** Motion of the candidate that is worked on at a speed: with the polars of its sections where they are there. */
-export function useCandidateMotion(speed: () => number, loading: () => string | undefined = () => undefined) {
+/** Motion of the candidate that is worked on at a speed: with the polars of its sections where they are there. @param use what is made of them. */
+export function useCandidateMotion(
+  speed: () => number,
+  loading: () => string | undefined = () => undefined,
+  use: PolarUse = 'level',
+) {
   const project = useProject();
   const workbench = useWorkbench();
   const polars = useNeededPolars();
-  const needs = computed(() => (workbench.active ? polars.needed(workbench.active, [speed()]) : []));
+  const speeds = computed(() =>
+    workbench.active ? polarSpeeds(use, { ...project.document.brief, speed: speed() }, workbench.active) : [],
+  );
+  const needs = computed(() => (workbench.active ? polars.needed(workbench.active, speeds.value) : []));
   const missing = computed(() => needs.value.filter((n) => !polars.isThere(n)));
-  const own = computed(() => (workbench.active ? polars.forMethod(workbench.active, [speed()]) : null));
+  const own = computed(() => (workbench.active ? polars.forMethod(workbench.active, speeds.value) : null));
   const withPolars = computed(() => own.value !== null);
   const input = () => {
     const c = workbench.active;

@@ -1,5 +1,5 @@
 /** Names of the events that the server sends. */
-export const EVENT_NAMES = ['changed', 'renamed', 'removed', 'runs', 'people', 'comments', 'roles'] as const;
+export const EVENT_NAMES = ['changed', 'renamed', 'removed', 'runs', 'studies', 'people', 'comments', 'roles'] as const;
 
 /** What a page says to the shared stream of events. */
 export type ToEvents = { say: 'listen'; project: string; address: string } | { say: 'here' } | { say: 'leave' };

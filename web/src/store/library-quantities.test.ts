@@ -1,4 +1,4 @@
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import type { PolarFacts } from '@veldtwind/core/polar';
 import type { SectionSource } from '@veldtwind/core/shaping';
 import { LIBRARY_QUANTITIES, libraryName, polarsOf } from './library-quantities';

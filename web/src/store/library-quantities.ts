@@ -1,4 +1,4 @@
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import type { PolarFacts } from '@veldtwind/core/polar';
 import { FACT_QUANTITIES, SECTION_QUANTITIES, type Quantity } from '@veldtwind/core/quantities';
 import { canonicalJson } from '@veldtwind/core/results';

@@ -4,6 +4,7 @@ import {
   controlFindings,
   methodFindings,
   motionFindings,
+  requirementFindings,
   stallFindings,
   worstFirst,
   type Finding,
@@ -12,6 +13,7 @@ import { useLive } from '@/lib/live';
 import { MEASURES } from '@/lib/measures';
 import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
+import { usePerformances } from './performances';
 import { useProject } from './project';
 import { useTrimmedStall } from './trimmed-stall';
 import { useWorkbench } from './workbench';
@@ -67,5 +69,11 @@ export function useMotionFindings() {
         : []),
     ];
   });
-  return computed(() => worstFirst([...workbench.findings, ...own.value]));
+  const performances = usePerformances();
+  const asked = computed(() =>
+    workbench.active && !performances.ofLoading
+      ? requirementFindings(project.edited.brief, performances.madeOf(workbench.active.id))
+      : [],
+  );
+  return computed(() => worstFirst([...workbench.findings, ...asked.value, ...own.value]));
 }

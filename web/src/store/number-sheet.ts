@@ -17,6 +17,7 @@ export interface AskedNumber {
   unit: string;
   says?: string;
   formula?: string;
+  /** Its id in the registry. */ quantity?: string;
   origin: Origin | null;
 }
 

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { holds, type Me, type Role, type Someone } from '@veldtwind/core/contract';
+import { holds, type Me, type Role, type Someone } from '@veldtwind/contract';
 import { call, TAB } from '@/api/client';
 import { useProject } from './project';
 

@@ -1,4 +1,11 @@
-import { pathOf, type ChangedEvent, type Comment, type RunsEvent, type Someone } from '@veldtwind/core/contract';
+import {
+  pathOf,
+  type ChangedEvent,
+  type Comment,
+  type RunsEvent,
+  type Someone,
+  type StudiesEvent,
+} from '@veldtwind/contract';
 import { EVENT_NAMES, type FromEvents, type ToEvents } from './event-messages';
 
 /** What is heard of a project. */
@@ -8,6 +15,8 @@ export interface Heard {
   removed: () => void;
   /** A run of polars came further. */
   runs: (event: RunsEvent) => void;
+  /** A study came further. */
+  studies: (event: StudiesEvent) => void;
   people: (people: Someone[]) => void;
   comments: (comments: Comment[]) => void;
   /** Somebody's role changed. */
@@ -26,6 +35,7 @@ function dispatch(heard: Heard, message: FromEvents): void {
   else if (message.event === 'changed') heard.changed(message.data as ChangedEvent);
   else if (message.event === 'renamed') heard.renamed((message.data as { project: string; name: string }).name);
   else if (message.event === 'runs') heard.runs(message.data as RunsEvent);
+  else if (message.event === 'studies') heard.studies(message.data as StudiesEvent);
   else if (message.event === 'people') heard.people((message.data as { project: string; people: Someone[] }).people);
   else if (message.event === 'comments')
     heard.comments((message.data as { project: string; comments: Comment[] }).comments);

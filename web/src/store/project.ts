@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { computed, markRaw, ref, shallowRef } from 'vue';
 import { toast } from 'vue-sonner';
-import type { Applied, ChangedEvent, Comment, RunsEvent, Someone } from '@veldtwind/core/contract';
+import type { Applied, ChangedEvent, Comment, RunsEvent, StudiesEvent, Someone } from '@veldtwind/contract';
 import {
   applyChanges,
   editDocument,
@@ -61,6 +61,7 @@ export const useProject = defineStore('project', () => {
   const trouble = ref<string | null>(null);
   /** What was heard last of the project's runs, and how often the stream was opened: whoever shows runs catches up then. */
   const ran = shallowRef<RunsEvent | null>(null);
+  /** And of its studies. */ const studied = shallowRef<StudiesEvent | null>(null);
   const opened = ref(0);
   /** Who is in the project, what was said of it, and how often roles changed; whoever shows them takes them up. */
   const there = shallowRef<Someone[]>([]);
@@ -155,6 +156,7 @@ export const useProject = defineStore('project', () => {
       renamed: (next) => (name.value = next),
       removed: () => (failure.value = { message: 'This project was removed in another tab.' }),
       runs: (event) => (ran.value = event),
+      studies: (event) => (studied.value = event),
       people: (people) => (there.value = people),
       comments: (list) => (comments.value = list),
       roles: () => rolesChanged.value++,
@@ -536,6 +538,7 @@ export const useProject = defineStore('project', () => {
 
   return {
     ran,
+    studied,
     opened,
     there,
     comments,

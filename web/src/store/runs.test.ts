@@ -1,5 +1,5 @@
 import { nextTick, reactive, ref } from 'vue';
-import type { CurveReply, RunReply } from '@veldtwind/core/contract';
+import type { CurveReply, RunReply } from '@veldtwind/contract';
 
 const asked: { name: string; query?: Record<string, string> }[] = [];
 let curves: CurveReply[] = [];

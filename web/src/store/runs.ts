@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import type { CurveReply, PointsReply, RunReply } from '@veldtwind/core/contract';
+import type { CurveReply, PointsReply, RunReply } from '@veldtwind/contract';
 import type { RunPlan } from '@veldtwind/core/polar';
 import type { ViscousPoint } from '@veldtwind/core/section-flow';
 import { ApiError, call } from '@/api/client';

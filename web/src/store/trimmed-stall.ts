@@ -1,5 +1,5 @@
 import { computed } from 'vue';
-import { inputsOfMotion, speedsOfPolars } from '@veldtwind/core/candidate';
+import { inputsOfMotion, polarSpeeds } from '@veldtwind/core/candidate';
 import type { ProjectDocument } from '@veldtwind/core/project';
 import { useLive } from '@/lib/live';
 import { lanes } from '@/worker/lane';
@@ -13,9 +13,9 @@ export function useTrimmedStall(document: () => ProjectDocument) {
   const live = useLive(lanes.survey, 'trimmed-stall', () => {
     const c = document().candidates[workbench.active?.id ?? ''];
     if (!c || c.surfaces.length === 0 || c.massItems.length === 0) return null;
-    const { design, stall } = speedsOfPolars(document().brief, c);
-    const own = polars.forMethod(c, [design, ...stall]);
-    return own && inputsOfMotion(document(), c.id, design, undefined, own);
+    const { brief } = document();
+    const own = polars.forMethod(c, polarSpeeds('stall', brief, c));
+    return own && inputsOfMotion(document(), c.id, brief.speed, undefined, own);
   });
   return computed(() => (live.failure.value ? null : live.value.value));
 }

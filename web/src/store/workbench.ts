@@ -2,6 +2,7 @@ import { defineStore } from 'pinia';
 import { computed, reactive, ref } from 'vue';
 import { inputsOfEvaluation, type Evaluation } from '@veldtwind/core/candidate';
 import { findingsOf, type Finding } from '@veldtwind/core/findings';
+import { methodMeant } from '@veldtwind/core/project';
 import type { AreaMark } from '@/lib/area';
 import { useLiveEach } from '@/lib/live-each';
 import { lanes } from '@/worker/lane';
@@ -39,18 +40,21 @@ export const useWorkbench = defineStore('workbench', () => {
   );
   const answerOf = (id: string | undefined) => (id === undefined ? undefined : answers.of(key(id)));
 
-  // The lattice answers while a value is dragged; with polars the same follows, and takes the place of what it makes better.
+  // The lattice answers while a value is dragged; with polars or panels the same follows, and takes the place of what it makes better.
   const polars = useNeededPolars();
+  const meant = computed(() => methodMeant(project.document.brief.assumptions.method));
   const polarsOf = computed(
     () => new Map(visible.value.map((c) => [c.id, polars.forMethod(c, [project.document.brief.speed])])),
   );
+  /** What a candidate's better evaluation is made by: null while its polars are missing, and where the lattice alone is meant. */
+  const betterBy = (id: string) => (meant.value === 'panels' ? ('panels' as const) : (polarsOf.value.get(id) ?? null));
   const better = useLiveEach(
-    () => (project.id ? visible.value.filter((c) => polarsOf.value.get(c.id)).map((c) => key(c.id)) : []),
+    () => (project.id ? visible.value.filter((c) => betterBy(c.id)).map((c) => key(c.id)) : []),
     lanes.polars,
     'evaluation',
     (k) => {
-      const own = polarsOf.value.get(idOf(k));
-      return own && project.document.candidates[idOf(k)] ? inputsOfEvaluation(project.document, idOf(k), own) : null;
+      const by = betterBy(idOf(k));
+      return by && project.document.candidates[idOf(k)] ? inputsOfEvaluation(project.document, idOf(k), by) : null;
     },
   );
   const betterOf = (id: string) => better.of(key(id));
@@ -61,17 +65,19 @@ export const useWorkbench = defineStore('workbench', () => {
     const answer = betterOf(id);
     const fuller = answer?.value.value;
     if (!alone?.balance || !fuller) return alone;
-    if (fuller.method === 'polars') {
-      const { method, curve, balance } = fuller;
-      return { ...alone, method, curve, balance };
+    if (fuller.method !== 'lattice') {
+      // One that was meant before the choice changed is no answer to it.
+      if (fuller.method !== meant.value) return alone;
+      const { method, curve, balance, problems } = fuller;
+      return { ...alone, method, curve, balance, problems };
     }
-    // Its polars do not answer, and it says why.
+    // The better method does not answer, and it says why.
     return answer.stale.value ? alone : { ...alone, problems: fuller.problems };
   };
   /** True while a candidate stands on a simpler method than the project means. */
   const provisional = (id: string): boolean => {
     const e = of(id);
-    return Boolean(e?.balance) && e!.method === 'lattice' && project.document.brief.assumptions.method !== 'lattice';
+    return Boolean(e?.balance) && e!.method !== meant.value;
   };
   const current = computed(() => (active.value ? of(active.value.id) : null));
   /** True while what is shown of a candidate was made from other inputs than it has now. */

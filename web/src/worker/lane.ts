@@ -131,16 +131,19 @@ export class Lane {
   }
 }
 
-/** Workers beside each other, so that none waits for another: candidates; the same with polars; their lift with polars and as thick skins; their motion, their loops and their flights; the open section's flow; its shape; the library and its files. */
+/** Workers beside each other, so that none waits for another: candidates; the same with polars; their lift with polars and as thick skins; their motion, their performance, its limits and its map, their studies, their loops and their flights; the open section's flow; its shape; the library and its files. */
 export const lanes = {
   candidate: new Lane(),
   polars: new Lane(),
   aircraft: new Lane(),
-  own: new Lane(),
   skins: new Lane(),
   motion: new Lane(),
   control: new Lane(),
   survey: new Lane(),
+  performance: new Lane(),
+  limits: new Lane(),
+  map: new Lane(),
+  study: new Lane(),
   flight: new Lane(),
   section: new Lane(),
   shape: new Lane(),

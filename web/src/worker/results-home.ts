@@ -1,6 +1,6 @@
 import { Packr } from 'msgpackr';
 import { keyOfResult, type AnalysisKind, type InputOf } from '@veldtwind/core/analysis';
-import { pathOf, TAB_HEADER } from '@veldtwind/core/contract';
+import { pathOf, TAB_HEADER } from '@veldtwind/contract';
 
 /** Answers that can still be kept: as many as all figures of a page show. */
 const MOST = 60;

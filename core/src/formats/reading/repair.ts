@@ -1,5 +1,5 @@
 import { findCrossing, outlineFromPairs } from '../../section';
-import { InvalidInput } from '../../numerics';
+import { InvalidInput, RAD } from '../../numerics';
 import { extentOf } from './layout';
 import { linesOf, type Diagnosis, type Row } from './types';
 
@@ -43,7 +43,6 @@ const turn = (a: Row, b: Row, c: Row) => {
   const [ux, uy, vx, vy] = [b.x - a.x, b.y - a.y, c.x - b.x, c.y - b.y];
   return Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
 };
-const RAD = Math.PI / 180;
 
 /**
  * Leaves out single points that leave the outline and come back: there the outline turns one way, sharply back, and the first way again.

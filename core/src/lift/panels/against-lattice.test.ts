@@ -1,9 +1,9 @@
 import type { Body, LiftingSurface } from '../../airframe';
 import { crossings } from '../../airframe';
 import { madeSurface } from '../../airframe/testing';
+import { RAD } from '../../numerics';
 import { analyseLift, analyseThick, DEFAULT_PANELS } from '..';
 
-const RAD = Math.PI / 180;
 const lookup = (key: string) =>
   ({ kind: 'designation', designation: key.slice(5), trailingEdge: 'published' }) as const;
 const wing = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.6, 0.4], 2.2, {

@@ -1,4 +1,5 @@
 import { meanLineCache, type Body, type LiftingSurface, type SectionLookup } from '../../airframe';
+import { RAD } from '../../numerics';
 import { BodyFlow } from '../body-flow';
 import { deflectionsOf } from '../controls';
 import { makeLattice } from '../lift-analysis';
@@ -20,7 +21,7 @@ export interface AgainstLattice {
 /** Margins farther apart than this, over the chord, and slopes beyond these ratios are more than thickness and bodies explain. */
 const MARGIN = 0.03;
 const SLOPE = { least: 0.96, greatest: 1.2 };
-const STEP = Math.PI / 180;
+const STEP = RAD;
 
 const slopesOf = (of: (alpha: number) => { CL: number; Cm: number }, alpha: number): Slopes => {
   const [up, down] = [of(alpha + STEP), of(alpha - STEP)];

@@ -1,6 +1,6 @@
 import type { Point3, Reference } from '../../airframe';
 import { SingleMatrix } from '../../kernels';
-import { factorise, FailedComputation, solveFactorised, type Factorisation } from '../../numerics';
+import { DEG, type Factorisation, factorise, FailedComputation, solveFactorised } from '../../numerics';
 import { Cancelled, type RunContext } from '../../results';
 import { carriedOn, grazed, touchesOnly } from './beside-bodies';
 import { clearOfWakes } from './clear-of-wakes';
@@ -282,7 +282,7 @@ export class PanelFlow {
     if (!(rest < 1e-4))
       throw new FailedComputation(
         'panels-unsolved',
-        `The flow about the skins was not found at ${((state.alpha * 180) / Math.PI).toFixed(2)}°: a rest of ${rest.toExponential(1)} stays.`,
+        `The flow about the skins was not found at ${(state.alpha * DEG).toFixed(2)}°: a rest of ${rest.toExponential(1)} stays.`,
         'Look for parts that touch or pass through each other.',
       );
     return mu;

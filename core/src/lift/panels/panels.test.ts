@@ -1,4 +1,5 @@
 import type { Body, LiftingSurface } from '../../airframe';
+import { RAD } from '../../numerics';
 import { Cancelled } from '../../results';
 import { InviscidSection } from '../../section-flow';
 import { sourceOutline, type SectionSource } from '../../shaping';
@@ -13,7 +14,6 @@ import { panelsOf } from './panel-geometry';
 import { solidAngle } from './panel-influence';
 import { analyseThick, makeThickFlow } from './thick-flow';
 
-const RAD = Math.PI / 180;
 const lookup = (designation: string): SectionSource => ({ kind: 'designation', designation, trailingEdge: 'sharp' });
 const wingOf = (section: string, span: number, more: Partial<LiftingSurface> = {}) => {
   const w = madeWing(span, 1, 1, more);

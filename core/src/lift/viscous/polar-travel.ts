@@ -1,10 +1,9 @@
 import { placeSurface, type Control, type LiftingSurface } from '../../airframe';
+import { RAD } from '../../numerics';
 import type { TravelCurve } from '../control-travel';
 import { thinFlapLift } from '../controls';
 import type { SectionPolars } from './polar-curve';
 import { READ, SectionPolar } from './section-polar';
-
-const RAD = Math.PI / 180;
 
 /**
  * The travel of a control by the polars of its middle section with the flap turned: their lift at the section's zero angle over that of a thin section. It holds

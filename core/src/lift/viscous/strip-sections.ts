@@ -1,4 +1,5 @@
 import { placeSurface, type LiftingSurface } from '../../airframe';
+import { DEG } from '../../numerics';
 import type { MeanLine } from '../../section';
 import { edgePoint, flapShares, stripShares, thinFlapLift } from '../controls';
 import { chordPlaces, type Lattice, type LatticeSpread } from '../lattice';
@@ -132,7 +133,7 @@ export function stripSections(
           const k = c.spans[s];
           if (k <= 0) continue;
           zeroLift += k * c.zeroLift;
-          const flaps = flapSteps((c.angle * 180) / Math.PI);
+          const flaps = flapSteps(c.angle * DEG);
           shares = shares.flatMap((m) =>
             m.flap
               ? [m]

@@ -1,5 +1,5 @@
 import { standing, type Body } from '../../airframe';
-import { InvalidInput } from '../../numerics';
+import { DEG, InvalidInput } from '../../numerics';
 import type { MeanLine } from '../../section';
 import { BodyFlow } from '../body-flow';
 import { deflectionsOf } from '../controls';
@@ -11,6 +11,7 @@ import type { FlightState, Problem, Turned, VortexLattice } from '../vortex-latt
 import type { SectionPolars } from './polar-curve';
 import { READ, SectionPolar } from './section-polar';
 import { StripBalance, type StripSolution, type StripState } from './strip-balance';
+import { boundFractions, quarterPoint } from './strip-places';
 import { sectionKey, stripSections, type StripSection } from './strip-sections';
 import { usablePolar } from './usable-polar';
 
@@ -63,6 +64,7 @@ export class ViscousAirframe {
   private readonly bodies: BodyFlow;
   private readonly polars: ReadonlyMap<string, SectionPolar>;
   private readonly ready = new Map<string, Balanced>();
+  private readonly sections: Map<string, StripSection[]>;
   private readonly names: string[];
 
   /**
@@ -80,6 +82,7 @@ export class ViscousAirframe {
     this.deflections = deflectionsOf(input.surfaces);
     this.bodies = like?.bodies ?? new BodyFlow(this.lattice, input.bodies ?? []);
     this.polars = like?.polars ?? new Map(input.polars.map((p) => [sectionKey(p), new SectionPolar(p)]));
+    this.sections = like?.sections ?? new Map();
     this.names = input.surfaces.map((s) => s.name || s.id);
   }
 
@@ -95,7 +98,10 @@ export class ViscousAirframe {
     const { lattice } = this.lattice;
     const surfaces = standing(this.input.surfaces);
     const { spacing } = this.input.spread ?? DEFAULT_LATTICE;
-    const all = stripSections(surfaces, lattice, this.lineOf, spacing, state.controls ?? {}, lateral);
+    // What a strip is made of is the same at any speed.
+    const all =
+      this.sections.get(key) ?? stripSections(surfaces, lattice, this.lineOf, spacing, state.controls ?? {}, lateral);
+    this.sections.set(key, all);
     // In symmetric flow a surface in the plane of symmetry carries nothing, and has no part in it.
     const strips = lateral || lattice.symmetry === 'full' ? all : all.filter((s) => !lattice.parts[s.part].central);
     const joined = (surface: number) => {
@@ -210,28 +216,19 @@ export class ViscousAirframe {
     return this.lattice.lattice.symmetry === 'half' && this.lattice.problemsOf(state).includes('odd');
   }
 
-  /** Circulations that the turns of strips add, by problem, in the stretched flow. */
-  private turned(
-    turns: Float64Array,
-    lateral: boolean,
-    state: FlightState,
-  ): { problem: Problem; gamma: Float64Array }[] {
+  /** What the turns of strips add, by problem. */
+  private turned(turns: Float64Array, lateral: boolean, state: FlightState): Turned[] {
     const { lattice } = this.lattice;
-    const panels = lattice.panels;
-    const sum = (problem: Problem, amount: (part: number, strip: number) => number) => {
-      const { strips, gammas } = this.lattice.turning(problem);
-      const gamma = new Float64Array(panels);
-      strips.forEach(({ part, strip }, k) => {
-        const a = amount(part, strip);
-        if (a === 0) return;
-        const g = gammas[k];
-        for (let i = 0; i < panels; i++) gamma[i] += a * g[i];
-      });
-      return { problem, gamma };
-    };
     const { strips } = this.balanceOf(lateral, state);
     const of = new Map(strips.map((s, i) => [`${s.part},${s.strip},${s.side}`, turns[i]]));
     const at = (part: number, strip: number, side: 1 | -1) => of.get(`${part},${strip},${side}`) ?? 0;
+    const sum = (problem: Problem, amount: (part: number, strip: number) => number): Turned => ({
+      symmetry: problem === 'odd' ? 'odd' : 'even',
+      response: this.lattice.turnedBy(
+        problem,
+        this.lattice.turning(problem).strips.map(({ part, strip }) => amount(part, strip)),
+      ),
+    });
     if (lattice.symmetry === 'full') return [sum('all', (p, s) => at(p, s, 1))];
     if (!lateral) return [sum('even', (p, s) => at(p, s, 1))];
     return [
@@ -240,25 +237,14 @@ export class ViscousAirframe {
     ];
   }
 
-  /** Loads of states whose strips are balanced; all at once, which shares the work. States of one kind: all with symmetry, or all without. */
+  /** Loads of states whose strips are balanced. States of one kind: all with symmetry, or all without. */
   loads(states: readonly FlightState[], solutions: readonly StripSolution[]): ViscousLoads[] {
     if (states.length === 0) return [];
     const whole = states.map((s) => this.full(s));
     const lateral = this.lateral(whole[0]);
-    const parts = solutions.map((s, i) => this.turned(s.turns, lateral, whole[i]));
-    const responses = parts[0].map(({ problem }, j) =>
-      this.lattice.responsesTo(
-        problem,
-        parts.map((p) => p[j].gamma),
-      ),
+    return whole.map((state, i) =>
+      this.pointOf(state, solutions[i], this.turned(solutions[i].turns, lateral, state), lateral),
     );
-    return whole.map((state, i) => {
-      const turned = parts[i].map(({ problem }, j): Turned => ({
-        symmetry: problem === 'odd' ? 'odd' : 'even',
-        response: responses[j][i],
-      }));
-      return this.pointOf(state, solutions[i], turned, lateral);
-    });
   }
 
   /** Circulation that is there past the stall, over that of attached flow, 0 to 1; 1 where nothing has stalled. */
@@ -354,7 +340,7 @@ export class ViscousAirframe {
     const reasons = this.doubts(solution, stalled, balance.instead);
     if (!solution.converged) {
       point.status = 'unsolved';
-      point.reason = `The strips found no balance with their polars at ${((state.alpha * 180) / Math.PI).toFixed(2)}°.`;
+      point.reason = `The strips found no balance with their polars at ${(state.alpha * DEG).toFixed(2)}°.`;
     } else if (reasons.length > 0) {
       point.status = 'doubtful';
       point.reason = reasons.join(' ');
@@ -395,14 +381,14 @@ export class ViscousAirframe {
     for (let p = 0; p < s.part; p++) start += lattice.parts[p].rows * lattice.parts[p].strips;
     const at = start + s.strip * part.rows;
     const gammas = this.stateGammas(state);
-    const fractions = boundFractions(part, s.strip);
+    const bound = boundFractions(part, s.strip);
     let sum = 0;
     for (let r = 0; r < part.rows; r++) {
       let g = 0;
       for (const { problem, gamma } of gammas) g += (s.side < 0 && problem === 'odd' ? -1 : 1) * gamma[at + r];
       for (const { symmetry, response } of turned)
         g += (s.side < 0 && symmetry === 'odd' ? -1 : 1) * response.gamma[at + r];
-      sum += g * (fractions[r] - 0.25);
+      sum += g * (bound[r] - 0.25);
     }
     return (-2 * sum) / s.chord;
   }
@@ -434,37 +420,6 @@ const AT_REST: StripState = {
   beyond: false,
   outside: null,
 };
-
-type Part = VortexLattice['lattice']['parts'][number];
-
-/** Chord fractions of the bound vortices of a strip: with the trailing edge they divide its middle line. */
-function boundFractions(part: Part, strip: number): number[] {
-  const { rows, corners } = part;
-  const stride = 3 * (rows + 1);
-  const x = (i: number) => 0.5 * (corners[strip * stride + 3 * i] + corners[(strip + 1) * stride + 3 * i]);
-  const tail = x(rows);
-  return Array.from({ length: rows }, (_, i) => 1 - (tail - x(i)) / part.chord[strip]);
-}
-
-/** The quarter point of a strip and the direction of its span, right to left sides as they are. */
-function quarterPoint(part: Part, strip: number, side: 1 | -1) {
-  const { rows, corners } = part;
-  const stride = 3 * (rows + 1);
-  const fractions = boundFractions(part, strip);
-  let i = 0;
-  while (i < rows - 2 && fractions[i + 1] < 0.25) i++;
-  const next = i + 1 < rows ? fractions[i + 1] : 1;
-  const t = (0.25 - fractions[i]) / (next - fractions[i]);
-  const at = (k: number) => {
-    const [a, b] = [strip * stride + k, (strip + 1) * stride + k];
-    return 0.5 * (corners[a] + corners[b]);
-  };
-  const mix = (d: number) => at(3 * i + d) + t * (at(3 * i + 3 + d) - at(3 * i + d));
-  const [a, b] = [strip * stride, (strip + 1) * stride];
-  const [dy, dz] = [corners[b + 1] - corners[a + 1], side * (corners[b + 2] - corners[a + 2])];
-  const size = Math.hypot(dy, dz);
-  return { x: mix(0), y: side * mix(1), z: mix(2), ey: dy / size, ez: dz / size };
-}
 
 /** Neighbouring strips past their greatest lift, as stretches. */
 function stretches(loads: AirframeLoads, states: readonly StripState[]): StalledStretch[] {

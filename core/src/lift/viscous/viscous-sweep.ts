@@ -1,4 +1,5 @@
 import { referenceSurface } from '../../airframe';
+import { RAD } from '../../numerics';
 import { checkAngles, type LiftInput } from '../lift-analysis';
 import type { FlightState } from '../vortex-lattice';
 import type { StripSolution } from './strip-balance';
@@ -18,7 +19,7 @@ export interface ViscousResult {
 }
 
 /** Steps between angles while strips are stalled, rad; and the least that is tried, once a step has failed. */
-const STEP = Math.PI / 180;
+const STEP = RAD;
 const LEAST_STEP = STEP / 8;
 
 /**

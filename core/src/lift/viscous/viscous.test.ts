@@ -1,5 +1,5 @@
 import type { LiftingSurface } from '../../airframe';
-import { FailedComputation } from '../../numerics';
+import { FailedComputation, RAD } from '../../numerics';
 import { readDesignation, type MeanLine } from '../../section';
 import { liftingLine } from '../lifting-line';
 import { madePolar, madeWing as wing } from './testing/made-polar';
@@ -11,7 +11,6 @@ import { stripPolars } from './strip-polars';
 import { ViscousAirframe, type ViscousInput } from './viscous-airframe';
 import { analyseViscousLift } from './viscous-sweep';
 
-const RAD = Math.PI / 180;
 const flat: MeanLine = { ordinate: () => 0, slope: () => 0 };
 
 const polarsOf = (...curves: PolarCurve[]): SectionPolars[] => [{ section: 's', flap: null, curves }];

@@ -3,6 +3,7 @@ import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema }
 import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { autopilotSchema } from '../../control';
 import { DERIVATIVE_NAMES } from '../../motion';
+import { energySchema } from '../../performance';
 import { engineSchema } from '../../propulsion';
 import { dragSchema } from '../../drag';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
@@ -62,6 +63,7 @@ export const candidateHead = z.object({
   drag: dragSchema.optional(),
   loadings: loadingsSchema.optional(),
   /** What pushes it; nothing is known of it where it is not said. */ engine: engineSchema.optional(),
+  /** What it flies on; nothing is told of range and endurance where it is not said. */ energy: energySchema.optional(),
   /** Derivatives that replace those that are computed, by name; and a set that was measured, to compare with. */
   derivatives: z
     .object({
@@ -125,9 +127,9 @@ export type CandidatePart = z.infer<typeof candidatePart>;
 
 export const candidateKind = partKind<CandidateHead>({
   schema: storedHead,
-  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them.
-  version: 2,
-  migrations: { 2: (value) => value },
+  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy.
+  version: 3,
+  migrations: { 2: (value) => value, 3: (value) => value },
   place: { at: 'record', field: 'candidates' },
   label: (c) => `candidate ${c.letter}`,
   references: () => [],

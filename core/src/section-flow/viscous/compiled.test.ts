@@ -1,4 +1,5 @@
 import { CoupledMemory, KEPT } from '../../kernels';
+import { RAD } from '../../numerics';
 import { evaluateStation, STATION_RECORD, type LayerKind } from '../boundary-layer';
 import { designationOutline } from '../../section';
 import { InviscidSection } from '../inviscid';
@@ -8,7 +9,6 @@ import { CoupledEquations } from './equations';
 import { deadAir } from './layers';
 import { freshLayers } from './start';
 
-const RAD = Math.PI / 180;
 const KINDS: LayerKind[] = ['laminar', 'turbulent', 'wake'];
 
 /** Largest difference of two lists, of the size of their numbers. */

@@ -1,4 +1,5 @@
 import { solveColumns } from '../../kernels';
+import { RAD } from '../../numerics';
 import { trailingEdgeShares, type InviscidSection } from '../inviscid';
 import { sourceStream, sourceVelocity, vortexVelocity } from '../influence';
 
@@ -45,7 +46,7 @@ interface Wake {
 export const WAKE_POINTS = 22;
 const WAKE_LENGTH = 1;
 /** Wakes are traced at multiples of this angle; between two of them everything is blended. */
-const WAKE_STEP = (2.5 * Math.PI) / 180;
+const WAKE_STEP = 2.5 * RAD;
 const MOST_WAKES = 24;
 
 /** The coupling of a section at any angle; the section's own part is computed once, the wakes as they are needed. */

@@ -1,7 +1,6 @@
+import { RAD } from '../../numerics';
 import { designationOutline } from '../../section';
 import { asSolved, polarPoints, ViscousSection } from '..';
-
-const RAD = Math.PI / 180;
 
 describe('close points', () => {
   it.each([

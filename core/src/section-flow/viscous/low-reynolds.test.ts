@@ -1,3 +1,4 @@
+import { RAD } from '../../numerics';
 import { designationOutline } from '../../section';
 import {
   isSolved,
@@ -14,7 +15,6 @@ import { Effort } from './effort';
 import { noseBursts } from './nose-stall';
 import { TransitionMoves, type TransitionState } from './transition-moves';
 
-const RAD = Math.PI / 180;
 const range = (from: number, to: number, step: number) =>
   Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => (from + i * step) * RAD);
 const sweep = (section: string, reynolds: number, alphas: number[]) =>

@@ -1,10 +1,10 @@
+import { RAD } from '../../numerics';
 import { designationOutline } from '../../section';
 import { continuePastStall, ESTIMATE_ENDS, pastStallPoint } from './past-stall';
 import { isSolved, unsolvedPoint, type SolvedPoint, type ViscousPoint } from './point';
 import { polarPoints } from './polar-points';
 import { ViscousSection } from './viscous-section';
 
-const RAD = Math.PI / 180;
 const point = (deg: number, cl: number, cd: number, cm: number, doubts: SolvedPoint['doubts'] = []): SolvedPoint =>
   ({
     status: 'solved',

@@ -1,9 +1,10 @@
+import { DEG, RAD } from '../../numerics';
 import { doubt, isSolved, type SolvedPoint, type UnsolvedPoint, type ViscousPoint } from './point';
 
 /** Drag coefficient of a long flat plate across the stream. */
 const PLATE_DRAG = 2;
 /** How far beyond the last solved angle the estimate is given, rad. */
-export const ESTIMATE_ENDS = (12 * Math.PI) / 180;
+export const ESTIMATE_ENDS = 12 * RAD;
 
 /** Nearer to zero lift there is nothing of a plate about the flow; the angle in rad. */
 export const LEAST_LIFT = 0.2;
@@ -80,7 +81,7 @@ export function continuePastStall(points: ViscousPoint[]): void {
       else
         points[i] = {
           ...point,
-          reason: `The method ends here: no flow was found beyond ${((last.alpha * 180) / Math.PI).toFixed(1)}°, where the section has stalled, and the estimate reaches ${((ESTIMATE_ENDS * 180) / Math.PI).toFixed(0)}° further.`,
+          reason: `The method ends here: no flow was found beyond ${(last.alpha * DEG).toFixed(1)}°, where the section has stalled, and the estimate reaches ${(ESTIMATE_ENDS * DEG).toFixed(0)}° further.`,
         };
     }
   }

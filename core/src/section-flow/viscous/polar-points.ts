@@ -1,4 +1,4 @@
-import { InvalidInput } from '../../numerics';
+import { InvalidInput, RAD } from '../../numerics';
 import { Cancelled } from '../../results';
 import { checkAngle } from '../inviscid';
 import { sweepAngles } from './angle-sweep';
@@ -70,7 +70,7 @@ export interface KnownPoint {
 const LIFT_TOLERANCE = 2e-5;
 /** Lift slope used for the first step to a wanted lift, per rad. */
 const SLOPE = 5.7;
-const HIGHEST = (25 * Math.PI) / 180;
+const HIGHEST = 25 * RAD;
 const MOST_POINTS = 2000;
 
 /**

@@ -1,7 +1,6 @@
+import { RAD } from '../../numerics';
 import { designationOutline } from '../../section';
 import { isSolved, polarPoints, stateBytes, stateOf, ViscousSection, type Outcome, type ViscousPoint } from '..';
-
-const RAD = Math.PI / 180;
 
 describe('a sweep that was broken off', () => {
   const conditions = { reynolds: 1e5 };

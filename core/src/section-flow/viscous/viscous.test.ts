@@ -2,6 +2,7 @@ import { gzipSync } from 'node:zlib';
 import { deflectFlap, designationOutline } from '../../section';
 import cfd from '../../../reference/section-cfd.json';
 import tunnel from '../../../reference/section-tunnel.json';
+import { RAD } from '../../numerics';
 import { DEFAULT_SPREAD } from '../panelling';
 import { InviscidSection } from '../inviscid';
 import { SectionCoupling } from './coupling';
@@ -16,7 +17,6 @@ import { asSolved, isSolved, type SolvedPoint, type ViscousPoint } from './point
 import { ViscousSection, type SolvedState } from './viscous-section';
 import { amplificationOfTurbulence } from '.';
 
-const RAD = Math.PI / 180;
 const smooth = { reynolds: 6e6, criticalAmplification: 9 };
 const range = (from: number, to: number, step: number) =>
   Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => (from + i * step) * RAD);

@@ -1,7 +1,7 @@
+import { RAD } from '../../numerics';
 import { designationOutline, SurfaceSpline, type Outline } from '../../section';
 import { sourceOutline, surfaceSpeeds, type Found, type SectionSource, type ShapingStep } from '..';
 
-const DEG = Math.PI / 180;
 /** Furthest that a point of one outline lies from the other, chords. */
 function apart(a: Outline, b: Outline): number {
   const spline = new SurfaceSpline(b);
@@ -25,7 +25,7 @@ const base: SectionSource = { kind: 'designation', designation: '4412', trailing
 it('mixed design gives a section back from its own speed over a stretch', () => {
   const known = designationOutline('4412', 'published', 241);
   const bump: ShapingStep = { kind: 'bump', surface: 'upper', at: 0.4, height: 0.006, width: 0.5 };
-  const { upper } = surfaceSpeeds(known, 2 * DEG);
+  const { upper } = surfaceSpeeds(known, 2 * RAD);
   const target = upper.filter(([x]) => x > 0.04 && x < 0.92);
   const speed: ShapingStep = { kind: 'target-speed', surface: 'upper', from: 0.05, to: 0.9, angleDeg: 2, target };
   const spoilt = sourceOutline({ kind: 'recipe', source: base, steps: [bump] }, 241);
@@ -51,7 +51,7 @@ it('mixed design gives a section back from its own speed over a stretch', () => 
 
 it('whole design gives a section back from its own speed, and says how it closes', () => {
   const known = designationOutline('4412', 'published', 241);
-  const { upper, lower } = surfaceSpeeds(known, 2 * DEG);
+  const { upper, lower } = surfaceSpeeds(known, 2 * RAD);
   let found: Found | undefined;
   const made = sourceOutline(
     {
@@ -90,7 +90,7 @@ it('smoothing the speed takes a wiggle away and hardly moves the outline', () =>
   const rough = sourceOutline({ kind: 'recipe', source: even, steps: wavy }, 241);
   const made = sourceOutline({ kind: 'recipe', source: even, steps: [...wavy, smooth] }, 241);
   const wiggles = (o: Outline) => {
-    const q = surfaceSpeeds(o, 2 * DEG).upper.filter(([x]) => x > 0.2 && x < 0.65);
+    const q = surfaceSpeeds(o, 2 * RAD).upper.filter(([x]) => x > 0.2 && x < 0.65);
     let sum = 0;
     for (let i = 1; i + 1 < q.length; i++)
       sum += Math.abs(

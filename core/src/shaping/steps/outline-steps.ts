@@ -1,7 +1,6 @@
+import { RAD } from '../../numerics';
 import { deflectFlap, type Outline } from '../../section';
 import { Shape } from '../shape';
-
-const RAD = Math.PI / 180;
 
 const mapped = (outline: Outline, f: (x: number, y: number) => [number, number]): Outline => {
   const x = new Float64Array(outline.x.length);

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { MOST_CONTROLS, SURFACE_LIMITS, type Control, type LiftingSurface } from '@veldtwind/core/airframe';
 import { ControlTravel, plainFlapTravel } from '@veldtwind/core/lift';
 import { freeId } from '@veldtwind/core/limits';
+import { RAD } from '@veldtwind/core/numerics';
 import { keepSetting, settingNow, useSetting as takeSetting, type CandidatePart } from '@veldtwind/core/project';
 import BoundField from '@/components/field/BoundField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -62,7 +63,7 @@ function worksAt(c: Control): string {
   const travel = new ControlTravel(plainFlapTravel(c.hinge));
   return c.limitsDeg
     .filter((deg) => deg !== 0)
-    .map((deg) => travelWords(travel.share((deg * Math.PI) / 180), deg, 'plain-flap'))
+    .map((deg) => travelWords(travel.share(deg * RAD), deg, 'plain-flap'))
     .join(', ');
 }
 const now = computed(() => settingNow(props.candidate));

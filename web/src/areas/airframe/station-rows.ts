@@ -1,5 +1,6 @@
 import { placeStations } from '@veldtwind/core/airframe';
 import { sectionLookup, type DesignPoint } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import type { CandidatePart, ProjectDocument } from '@veldtwind/core/project';
 import { sectionFacts } from '@veldtwind/core/section';
 import { sourceOutline } from '@veldtwind/core/shaping';
@@ -43,7 +44,7 @@ export function stationRows(
           name: `${s.name}, ${place}`,
           y: p.leadingEdge.y,
           chord: p.chord,
-          pitchDeg: (p.pitch * 180) / Math.PI,
+          pitchDeg: p.pitch * DEG,
           reynolds: design ? design.flow.reynoldsPerMetre * p.chord : null,
           thickness: t === null ? null : t * p.chord,
           section: document.sections[p.section]?.name ?? p.section,

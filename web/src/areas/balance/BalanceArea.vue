@@ -9,7 +9,7 @@ import { sectionLookup, withPlacedMass } from '@veldtwind/core/candidate';
 import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
-import { VeldtwindError } from '@veldtwind/core/numerics';
+import { DEG, VeldtwindError } from '@veldtwind/core/numerics';
 import { toast } from 'vue-sonner';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
@@ -43,7 +43,6 @@ const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
 const route = useRoute();
-const DEG = 180 / Math.PI;
 
 const active = computed(() => workbench.active);
 const e = computed(() => workbench.current);

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { FieldLimit } from '@veldtwind/core/limits';
+import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
@@ -12,7 +13,6 @@ import { lanes } from '@/worker/lane';
 
 /** Straight flight in a crosswind, with an engine out or with unequal wings: bank, controls and what is left of them. */
 const project = useProject();
-const DEG = 180 / Math.PI;
 const asked = ref({ crosswind: 5, rollMoment: 0, yawMoment: 0 });
 const { input, withPolars } = useCandidateMotion(() => project.brief.speed);
 const live = useLive(lanes.motion, 'lateral', () => {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import type { FieldLimit } from '@veldtwind/core/limits';
+import { DEG } from '@veldtwind/core/numerics';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { formatNumber } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
@@ -19,7 +20,6 @@ import { lanes } from '@/worker/lane';
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
-const DEG = 180 / Math.PI;
 interface Asked {
   speed: number | null;
   climbDeg: number;

@@ -18,6 +18,8 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import type { BriefPart } from '@/lib/types';
 import BandChart from './BandChart.vue';
+import RequirementFields from './RequirementFields.vue';
+import RequirementTable from './RequirementTable.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -145,8 +147,9 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
 <template>
   <AreaPage area="brief" title="Brief" question="What must it do?">
     <template #figure>
-      <div class="grid h-full min-h-0 grid-rows-[auto_1fr] px-6 py-4">
+      <div class="grid min-h-full grid-rows-[auto_auto_1fr] px-6 py-4">
         <BandChart :rows="bandRows" />
+        <RequirementTable />
         <label class="mt-3 flex min-h-24 flex-col">
           <span class="serif text-[15px] font-semibold">In words</span>
           <textarea
@@ -217,6 +220,7 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           />
         </div>
       </SheetGroup>
+      <SheetGroup title="Requirements"><RequirementFields /></SheetGroup>
       <SheetGroup title="Assumptions"><AssumptionFields /></SheetGroup>
       <SheetGroup title="Units">
         <SelectRow

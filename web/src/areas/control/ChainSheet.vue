@@ -3,6 +3,7 @@ import { Plus, Trash2 } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
 import { CONTROL_LIMITS, isLongitudinal, MEASURED, THRUST, type Law } from '@veldtwind/core/control';
 import type { FieldLimit } from '@veldtwind/core/limits';
+import { DEG, RAD } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
@@ -43,7 +44,7 @@ const limitTimes = computed(() =>
     ? MEASURES[chain.value!.laws[c.loop.value - 1].from]
     : chain.value?.to === THRUST
       ? { unit: 'N', times: 1 }
-      : { unit: '°', times: 180 / Math.PI },
+      : { unit: '°', times: DEG },
 );
 const measures = computed(() =>
   MEASURED.filter((m) => !chain.value || isLongitudinal(m) === isLongitudinal(chain.value.laws[0].from)).map((id) => ({
@@ -81,8 +82,7 @@ watch(
   { immediate: true },
 );
 function cutAt(): void {
-  if (cross.value && margin.value)
-    void c.solve({ frequency: cross.value, phaseMargin: (margin.value * Math.PI) / 180 });
+  if (cross.value && margin.value) void c.solve({ frequency: cross.value, phaseMargin: margin.value * RAD });
 }
 const derivatives = computed(
   () =>

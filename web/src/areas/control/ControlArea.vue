@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { THRUST, type Chain, type LoopLine } from '@veldtwind/core/control';
+import { DEG, RAD } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import NewMenu from '@/components/field/NewMenu.vue';
@@ -58,7 +59,7 @@ function phases(re: number[], im: number[]): number[] {
   let turn = 0;
   let last = NaN;
   return re.map((r, i) => {
-    let p = (Math.atan2(im[i], r) * 180) / Math.PI;
+    let p = Math.atan2(im[i], r) * DEG;
     if (Number.isFinite(last)) {
       while (p + turn - last > 180) turn -= 360;
       while (p + turn - last < -180) turn += 360;
@@ -140,12 +141,12 @@ const phaseMarks = computed<ChartMark[]>(() => {
 const crossing = computed(() => {
   const s = now.value;
   return s && s.gainCrossover !== null && s.phaseMarginDeg !== null
-    ? { frequency: s.gainCrossover, phaseMargin: ((crossingPhase(s)! + 180) * Math.PI) / 180 }
+    ? { frequency: s.gainCrossover, phaseMargin: (crossingPhase(s)! + 180) * RAD }
     : null;
 });
 const crossingAt = (at: { x: number; y: number }) => ({
   frequency: at.x,
-  phaseMargin: Math.min(Math.PI, Math.max(0.02, ((at.y + 180) * Math.PI) / 180)),
+  phaseMargin: Math.min(Math.PI, Math.max(0.02, (at.y + 180) * RAD)),
 });
 const measure = computed(() => (law.value ? MEASURES[law.value.from] : MEASURES.q));
 const STEP = computed(() => (measure.value.times === 1 ? 1 : 1 / measure.value.times));
@@ -191,7 +192,7 @@ const moved = computed(() =>
         name: chain.value ? (control.controls.value[chain.value.to] ?? 'no control') : '',
         quantity: 'deflection',
         unit: '°',
-        times: 180 / Math.PI,
+        times: DEG,
       },
 );
 
@@ -454,7 +455,7 @@ function open(part: string): void {
               <PlotHandle
                 v-if="crossing"
                 :x="crossing.frequency"
-                :y="(crossing.phaseMargin * 180) / Math.PI - 180"
+                :y="crossing.phaseMargin * DEG - 180"
                 along="both"
                 label="Crossing and phase margin: drag it, or use the arrow keys"
                 :steps="{ x: 0.05, y: 5 }"

@@ -5,7 +5,7 @@ import { toast } from 'vue-sonner';
 import { withOwnEngine } from '@veldtwind/core/candidate';
 import { THRUST, type Measured } from '@veldtwind/core/control';
 import { parseJson, type FieldLimit } from '@veldtwind/core/limits';
-import { VeldtwindError } from '@veldtwind/core/numerics';
+import { RAD, VeldtwindError } from '@veldtwind/core/numerics';
 import { engineOf, scenarioSchema, type FlightInput, type Scenario } from '@veldtwind/core/simulation';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
@@ -139,7 +139,6 @@ const WANTED: Record<Measured, FieldLimit> = {
   height: { label: 'Height', dimension: 'length', min: 0, max: 30000, step: 5 },
   V: { ...SPEED, min: 0.5 },
 };
-const RAD = Math.PI / 180;
 const stored = (m: Measured) => (WANTED[m].dimension === 'angle' ? RAD : 1);
 function wantedValue(m: Measured): number | null {
   const v = part.value.loops.wanted[m];

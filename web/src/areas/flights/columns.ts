@@ -1,7 +1,6 @@
+import { DEG } from '@veldtwind/core/numerics';
 import type { KeptFlight } from '@veldtwind/core/project';
 import type { Flight } from '@veldtwind/core/simulation';
-
-const DEG = 180 / Math.PI;
 
 /** A column as it is shown: its name and unit, and what it is multiplied with. */
 export interface FlownColumn {

@@ -41,7 +41,7 @@ export function useFlights() {
     part.value ? Math.min(400, tableSpeed(part.value.scenario, project.brief.speed)) : project.brief.speed,
   );
   const loading = () => part.value?.loading;
-  const { input, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value, loading);
+  const { input, needs, missing, withPolars, polars } = useCandidateMotion(() => speed.value, loading, 'flight');
   const tables = useLive(lanes.flight, 'flight-tables', () => (part.value ? input() : null));
   const ground = useLive(lanes.skins, 'flight-ground', () => {
     const of = part.value?.scenario.groundEffect ? input() : null;

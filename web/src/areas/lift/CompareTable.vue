@@ -1,97 +1,74 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import type { SteadyAnswer } from './use-steady';
-import { heaviestMass, type SteadyPoint } from '@veldtwind/core/flight';
+import type { Performance } from '@veldtwind/core/candidate';
+import type { LevelPoint } from '@veldtwind/core/performance';
+import { LEVEL_QUANTITIES, PERFORMANCE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import type { CandidatePart } from '@/lib/types';
+import { quantityColumns } from '@/lib/quantity-columns';
+import { METHOD_NAMES } from '@/store/assumptions';
+import { usePerformances } from '@/store/performances';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import type { SteadyAnswer } from './use-steady';
 
-const props = defineProps<{ candidates: readonly CandidatePart[]; answerOf: (id: string) => SteadyAnswer | null }>();
+/** Candidates beside each other, in level flight in trim at the design point, as Performance tells it. */
+const props = defineProps<{ answerOf: (id: string) => SteadyAnswer | null }>();
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
-const DEG = 180 / Math.PI;
-const speedUnit = computed(() => displayUnit('speed', preferences.units));
+const performances = usePerformances();
 
-/** Candidates beside each other, in level flight at the design point. */
-interface Compared {
+interface Row {
   id: string;
   name: string;
-  speed: number | null;
-  values: Record<string, number | null>;
+  made: Performance | null;
+  CLmax: number | null;
 }
-const compared = computed<Compared[]>(() =>
-  props.candidates.map((c): Compared => {
-    const answer = props.answerOf(c.id);
-    const own = answer?.kind === 'alpha' ? answer : null;
-    const weight = project.brief.mass * GRAVITY;
-    const q = flowState(project.brief.speed, project.brief.altitude).dynamicPressure;
-    const CL = own ? weight / (q * own.reference.area) : null;
-    const at = own && CL !== null ? between(own.points, CL) : null;
-    return {
-      id: c.id,
-      name: `${c.letter} ${c.name}`.trim(),
-      speed: project.brief.speed,
-      values: {
-        CL,
-        alpha: at ? at.alpha * DEG : null,
-        CD: at?.CD ?? null,
-        ratio: at ? CL! / at.CD : null,
-        drag: at ? at.CD * q * own!.reference.area : null,
-        CLmax: own?.CLmax ?? null,
-        stall: own?.stall?.speed ?? null,
-        glide: own?.glide?.bestGlide?.ratio ?? null,
-        sink: own?.glide?.leastSink?.rate ?? null,
-        heaviest: own?.CLmax ? heaviestMass(own.CLmax, own.reference.area, q, GRAVITY) : null,
-      },
-    };
-  }),
+const rows = computed(() =>
+  workbench.visible.map((c): Row => ({
+    id: c.id,
+    name: `${c.letter} ${c.name}`.trim(),
+    made: performances.madeOf(c.id).performance,
+    CLmax: props.answerOf(c.id)?.CLmax ?? null,
+  })),
 );
-/** Drag and angle at a lift, on the rising part of a sweep. */
-function between(points: readonly SteadyPoint[], CL: number): { alpha: number; CD: number } | null {
-  for (let i = 1; i < points.length; i++) {
-    const [a, b] = [points[i - 1], points[i]];
-    if (a.CL <= CL && b.CL >= CL && b.CL > a.CL) {
-      const t = (CL - a.CL) / (b.CL - a.CL);
-      return { alpha: a.alpha + t * (b.alpha - a.alpha), CD: a.CD + t * (b.CD - a.CD) };
-    }
-  }
-  return null;
-}
-const compareColumns = computed<LedgerColumn<Compared>[]>(() => {
-  const column = (id: string, title: string, digits: number, unit?: string, scale = 1): LedgerColumn<Compared> => ({
-    id,
-    title,
-    unit,
-    value: (r) => (r.values[id] === null ? null : r.values[id] * scale),
-    text: (r) => (r.values[id] === null ? '—' : formatNumber(r.values[id] * scale, digits)),
-  });
-  const v = speedUnit.value;
-  return [
-    { id: 'name', title: 'Candidate', value: (r) => r.name, words: true },
-    column('CL', 'CL', 4),
-    column('alpha', 'α', 2, '°'),
-    column('CD', 'CD', 5),
-    column('ratio', 'CL / CD', 2),
-    column('drag', 'drag', 2, 'N'),
-    column('CLmax', 'CLmax', 3),
-    column('stall', 'stall speed', 2, v.symbol, v.scale),
-    column('glide', 'best glide', 2),
-    column('sink', 'least sink', 3, v.symbol, v.scale),
-    column('heaviest', 'heaviest at this speed', 1, 'kg'),
-  ];
+const LEVEL = ['level-lift', 'level-alpha', 'level-drag-coefficient', 'level-ratio', 'level-drag'].map((id) =>
+  quantityIn(LEVEL_QUANTITIES, id),
+);
+const OWN = ['stallSpeed', 'bestGlide', 'leastSink', 'heaviestMass'].map((id) =>
+  quantityIn(PERFORMANCE_QUANTITIES, `performance.${id}`),
+);
+const columns = computed<LedgerColumn<Row>[]>(() => [
+  { id: 'name', title: 'Candidate', value: (r) => r.name, words: true },
+  ...quantityColumns<Row, LevelPoint>(LEVEL, (r) => r.made?.design ?? null, preferences.units),
+  {
+    id: 'CLmax',
+    title: 'CLmax, controls as set',
+    value: (r) => r.CLmax,
+    text: (r) => (r.CLmax === null ? '—' : formatNumber(r.CLmax, 3)),
+  },
+  ...quantityColumns<Row, Performance>(OWN, (r) => r.made, preferences.units),
+  {
+    id: 'method',
+    title: 'method',
+    value: (r) => (r.made ? METHOD_NAMES[r.made.method] : ''),
+    words: true,
+  },
+]);
+const label = computed(() => {
+  const { speed, mass } = project.brief;
+  const at = `${formatQuantity(speed, 'speed', preferences.units)} ${displayUnit('speed', preferences.units).symbol}`;
+  return `Level flight in trim at ${at}, ${formatNumber(mass, 1)} kg`;
 });
 </script>
 
 <template>
   <LedgerTable
-    :rows="compared"
-    :columns="compareColumns"
-    :label="`Level flight at ${formatQuantity(project.brief.speed, 'speed', preferences.units)} ${speedUnit.symbol}, ${formatNumber(project.brief.mass, 1)} kg`"
+    :rows="rows"
+    :columns="columns"
+    :label="label"
     file-name="veldtwind-candidates"
     :selected="workbench.active?.id ?? null"
     @select="(id) => project.document.candidates[id] && workbench.setActive(id)"

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { inputsOfGround } from '@veldtwind/core/candidate';
 import type { GroundState, GroundSweep } from '@veldtwind/core/lift';
+import { DEG } from '@veldtwind/core/numerics';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
@@ -23,7 +24,6 @@ const answers = useLiveEach(
   'ground',
   (id) => (project.document.candidates[id]?.surfaces.length ? inputsOfGround(project.document, id) : null),
 );
-const DEG = 180 / Math.PI;
 const FIGURES: {
   id: string;
   title: string;

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue';
+import { computed, onMounted, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import type { Evaluation } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import {
   axisTitle,
   CANDIDATE_QUANTITIES,
@@ -28,18 +29,18 @@ import { ALL_LIFT, answerSeries, liftQuantity, METHODS, stateOf, type Answered, 
 import { quantityColumns } from '@/lib/quantity-columns';
 import { seriesStyle } from '@/lib/series-style';
 import { originOf } from '@/lib/origin';
-import { useTrimmedStall } from '@/store/trimmed-stall';
+import { usePerformances } from '@/store/performances';
 import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import CompareTable from './CompareTable.vue';
 import FigureCharts, { type LiftFigure } from './FigureCharts.vue';
-import GlideFigures from './GlideFigures.vue';
 import GroundFigures from './GroundFigures.vue';
 import LoadGroup from './LoadGroup.vue';
 import MachGroup from './MachGroup.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
+import VariantGroup from '@/components/variants/VariantGroup.vue';
 import ReferenceGroup from './ReferenceGroup.vue';
 import SkinFigures from './SkinFigures.vue';
 import SpanHandles, { type SpanHandle } from './SpanHandles.vue';
@@ -48,7 +49,6 @@ import StreamFigures from './StreamFigures.vue';
 import StripTable from './StripTable.vue';
 import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
-import VariantGroup from './VariantGroup.vue';
 import { useAnswers } from './use-answers';
 import { useSpan } from './use-span';
 
@@ -57,7 +57,6 @@ const workbench = useWorkbench();
 const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
-const DEG = 180 / Math.PI;
 
 const active = computed(() => workbench.active);
 const lift = computed(() => workbench.current?.lift ?? null);
@@ -71,17 +70,18 @@ const tail = computed(() => active.value?.surfaces.find((s) => s.role === 'tailp
 const VIEWS = [
   { id: 'lift', name: 'Load' },
   { id: 'four', name: 'Four figures' },
-  { id: 'glide', name: 'Glide' },
   { id: 'skin', name: 'Skin' },
   { id: 'stream', name: 'Air' },
   { id: 'ground', name: 'Ground effect' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];
-const view = computed<View>(() => preferences.get<View>('lift-view', 'lift'));
+const view = computed<View>(() => {
+  const kept = preferences.get<View>('lift-view', 'lift');
+  return VIEWS.some((v) => v.id === kept) ? kept : 'lift';
+});
 function look(id: View): void {
   preferences.set('lift-view', id);
   if (id === 'skin' && !methods.value.includes('skins')) all.toggle('skins');
-  if (id === 'glide' && !methods.value.includes('polars')) all.toggle('polars');
 }
 const methodChips = (Object.keys(METHODS) as Method[]).map((id) => ({
   id,
@@ -291,7 +291,11 @@ const FOLLOWS = [
   'neutral-point',
   'zero-lift-moment',
 ];
-const stallInTrim = useTrimmedStall(() => project.document);
+// Stall and glide are those of Performance, in trim.
+const performances = usePerformances();
+onMounted(() => (performances.readInLift = true));
+onUnmounted(() => (performances.readInLift = false));
+const inTrim = computed(() => (active.value ? performances.madeOf(active.value.id).performance : null));
 const evaluation = computed<Evaluation | null>(() => workbench.current);
 provideOrigin(() => {
   const [c, e] = [active.value, evaluation.value];
@@ -429,16 +433,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           :answer="best"
           :point="point"
         />
-        <GroundFigures v-else-if="view === 'ground'" class="min-h-0 flex-1" />
-        <template v-else>
-          <p v-if="!overAngle" class="px-5 pt-6 text-soft">
-            The glide is drawn from a sweep over angles: choose one under Sweep.
-          </p>
-          <p v-else-if="!viscous" class="px-5 pt-6 text-soft" role="status">
-            The glide needs the polars of the sections; {{ missing.length }} are missing.
-          </p>
-          <GlideFigures v-else class="min-h-0 flex-1" :answers="all" />
-        </template>
+        <GroundFigures v-else class="min-h-0 flex-1" />
       </div>
       <div v-else class="grid h-full place-items-center text-soft" role="status">
         {{ workbench.failure?.message ?? workbench.current?.problems[0]?.message ?? 'Computing…' }}
@@ -465,6 +460,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           :columns="columns"
           :label="`Lift of ${active?.letter ?? ''} ${active?.name ?? ''}, ${best ? METHODS[best.method].name : ''}`"
           file-name="veldtwind-lift"
+          :made="best ? METHODS[best.method].name : ''"
           :selected="selected"
           @select="(id) => (chosen = Number(id))"
           @hover="(id) => (cursor = id === null ? null : Number(id))"
@@ -476,7 +472,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           :point="point"
           :polars="steady.polars.ready(needs)"
         />
-        <CompareTable v-else class="min-h-0 flex-1" :candidates="all.looked.value" :answer-of="(id) => steady.of(id)" />
+        <CompareTable v-else class="min-h-0 flex-1" :answer-of="(id) => steady.of(id)" />
       </div>
     </template>
     <template #sheet>
@@ -489,7 +485,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
             @compute="computePolars"
           />
         </SheetGroup>
-        <StallGroup v-if="viscous" :answer="viscous" :surfaces="active.surfaces" :kind="kind" :in-trim="stallInTrim" />
+        <StallGroup v-if="viscous" :answer="viscous" :surfaces="active.surfaces" :kind="kind" :in-trim="inTrim" />
         <SheetGroup :title="`${wing.name} of ${active.letter}`">
           <BoundField
             label="Twist at tip"
@@ -525,7 +521,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
         </SheetGroup>
         <LoadGroup :design-lift="design?.CL ?? null" />
         <SweepGroup :answers="all" />
-        <VariantGroup :variants="all.variants" />
+        <VariantGroup />
         <SheetGroup title="Follows">
           <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
@@ -11,7 +12,6 @@ import type { Answers } from './use-answers';
 /** Pressures on the closed skins, and cut along one strip. */
 const props = defineProps<{ answers: Answers; alphaDeg: number; surface: string; station: number }>();
 const workbench = useWorkbench();
-const DEG = 180 / Math.PI;
 const result = computed(() => props.answers.skins.value.value);
 const index = computed(() =>
   result.value

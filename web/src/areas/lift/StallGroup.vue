@@ -1,49 +1,34 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { TrimmedStall } from '@veldtwind/core/candidate';
 import type { LiftingSurface } from '@veldtwind/core/airframe';
-import { flowState, GRAVITY } from '@veldtwind/core/atmosphere';
-import type { SteadyAnswer } from './use-steady';
-import { controlMargins, heaviestMass, levelRange, type SteadySweep } from '@veldtwind/core/flight';
-import { ASSUMPTION_LIMITS } from '@veldtwind/core/project';
-import { displayUnit, formatQuantity } from '@veldtwind/core/units';
+import type { Performance } from '@veldtwind/core/candidate';
+import { controlMargins, type SteadySweep } from '@veldtwind/core/flight';
+import { DEG } from '@veldtwind/core/numerics';
+import { PERFORMANCE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import DerivedRow from '@/components/field/DerivedRow.vue';
-import BoundField from '@/components/field/BoundField.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
-import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
+import type { SteadyAnswer } from './use-steady';
 
-/** What the polars of the sections add: greatest lift, where the stall begins and what controls have left there, glide, and level speeds of a power. */
+/** What the polars of the sections add: greatest lift, where the stall begins and what controls have left there; with the stall and the glide in trim. */
 const props = defineProps<{
   answer: SteadyAnswer;
   surfaces: readonly LiftingSurface[];
   kind: SteadySweep['kind'];
-  /** The slowest level flight in trim, where it is known. */ inTrim: TrimmedStall | null;
+  /** Null until it is computed. */ inTrim: Performance | null;
 }>();
 const project = useProject();
-const preferences = usePreferences();
-const DEG = 180 / Math.PI;
 const overAngle = computed(() => props.kind === 'alpha' || props.kind === 'carrying');
-const speedUnit = computed(() => displayUnit('speed', preferences.units));
 /** What is left to the ailerons where the wing begins to stall. */
 const rollMargins = computed(() => {
   const v = props.answer;
   if (!v.stallBegins || props.kind !== 'alpha') return [];
   return controlMargins(props.surfaces, v.points, v.stallBegins.alpha);
 });
-const heaviest = computed(() => {
-  const v = props.answer;
-  if (!v.CLmax) return null;
-  const q = flowState(project.brief.speed, project.brief.altitude).dynamicPressure;
-  return heaviestMass(v.CLmax, v.reference.area, q, GRAVITY);
-});
-/** Level speeds that a power holds. */
-const power = computed(() => project.brief.assumptions.power);
-const speeds = computed(() => {
-  const v = props.answer;
-  if (v.glidePolar.length < 2) return null;
-  return levelRange(v.glidePolar, power.value);
-});
+const TOLD = ['stallSpeed', 'bestGlide', 'bestGlideSpeed', 'leastSink', 'heaviestMass'].map((id) =>
+  quantityIn(PERFORMANCE_QUANTITIES, `performance.${id}`),
+);
 </script>
 
 <template>
@@ -79,38 +64,18 @@ const speeds = computed(() => {
         dimension="angle"
       />
     </template>
-    <DerivedRow
-      v-if="inTrim"
-      label="Stall speed in trim"
-      note="Slowest level flight with zero pitching moment, thrust idle, at its own Reynolds number"
-      :value="inTrim.speed"
-      dimension="speed"
-      data-evidence="stall-speed"
-    />
-    <DerivedRow
-      label="Untrimmed stall speed"
-      note="Level flight at the greatest lift, at its own Reynolds number, controls as they stand"
-      :value="answer.stall?.speed"
-      dimension="speed"
-    />
-    <DerivedRow label="Best glide" :value="answer.glide?.bestGlide?.ratio" dimension="plain" :digits="2" />
-    <DerivedRow label="at a speed of" :value="answer.glide?.bestGlide?.speed" dimension="speed" />
-    <DerivedRow label="Least sink" :value="answer.glide?.leastSink?.rate" dimension="speed" :digits="3" />
-    <DerivedRow label="Heaviest mass" :value="heaviest ?? undefined" dimension="mass" />
     <p v-if="answer.CLmax === null && overAngle" class="text-[12px] text-soft">
       The lift still rises at the end of the sweep: let it go on to see the stall.
     </p>
-    <BoundField
-      :path="['brief', 'assumptions', 'power']"
-      :limit="ASSUMPTION_LIMITS.power"
-      step="Power available"
-      :digits="0"
-    />
-    <p class="text-[12px] text-soft" role="status">
-      <template v-if="speeds"
-        >Level from {{ formatQuantity(speeds.from, 'speed', preferences.units) }} to
-        {{ formatQuantity(speeds.to, 'speed', preferences.units) }} {{ speedUnit.symbol }}.</template
-      ><template v-else>No level speed of the sweep is held by this power.</template>
-    </p>
+  </SheetGroup>
+  <SheetGroup title="Trimmed performance">
+    <template #aside>
+      <RouterLink class="link text-[12px]" :to="{ name: 'performance', params: { project: project.id! } }"
+        >Performance</RouterLink
+      >
+    </template>
+    <QuantityRow v-for="q in TOLD" :key="q.id" :quantity="q" :from="inTrim" />
+    <p v-if="inTrim && 'missing' in inTrim.stall" class="text-[12px] text-soft">{{ inTrim.stall.missing }}</p>
+    <p v-else-if="!inTrim" class="text-[12px] text-soft" role="status">Computing…</p>
   </SheetGroup>
 </template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { standingIn } from '@veldtwind/core/airframe';
 import { inputsOfFlowLines } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
 import AirframeView from '@/components/view3d/AirframeView.vue';
@@ -21,7 +22,6 @@ const props = defineProps<{
 }>();
 const project = useProject();
 const preferences = usePreferences();
-const DEG = 180 / Math.PI;
 const PARTS = [
   { id: 'wake', name: 'wake', title: 'Lines that leave the trailing edges' },
   { id: 'stream', name: 'stream', title: 'Lines from ahead' },

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { referenceSurface } from '@veldtwind/core/airframe';
 import { flowState } from '@veldtwind/core/atmosphere';
 import { sectionKey, stripPolars, type PolarUse, type SectionPolars, type StripPolars } from '@veldtwind/core/lift';
-import { VeldtwindError } from '@veldtwind/core/numerics';
+import { DEG, VeldtwindError } from '@veldtwind/core/numerics';
 import type { LiftPoint } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
@@ -23,7 +23,6 @@ const props = defineProps<{
 const project = useProject();
 const preferences = usePreferences();
 const workbench = useWorkbench();
-const DEG = 180 / Math.PI;
 const EVEN = 0.005;
 
 const speed = computed(() => props.point?.speed ?? project.brief.speed);

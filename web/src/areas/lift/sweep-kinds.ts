@@ -1,9 +1,8 @@
 import { anglesOf } from '@veldtwind/core/candidate';
 import type { SteadySweep } from '@veldtwind/core/flight';
 import { FLAP_STEP } from '@veldtwind/core/lift';
+import { RAD } from '@veldtwind/core/numerics';
 import type { CandidatePart } from '@/lib/types';
-
-const RAD = Math.PI / 180;
 
 /** What runs along the curves of the page; degrees, m/s. */
 export interface SweepForm {

@@ -1,17 +1,19 @@
 import { computed } from 'vue';
-import { designPoint, speedsOfPolars } from '@veldtwind/core/candidate';
+import { designPoint, inputsOfEvaluation, polarSpeeds } from '@veldtwind/core/candidate';
 import type { SteadySweep } from '@veldtwind/core/flight';
+import { RAD } from '@veldtwind/core/numerics';
+import { skinState, type Answered, type Method, type Shown } from '@/lib/lift-series';
+import { useLiveEach } from '@/lib/live-each';
 import type { CandidatePart } from '@/lib/types';
-import { skinState, type Answered, type Method } from '@/lib/lift-series';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useShownLift } from '@/store/shown-lift';
+import { useVariants } from '@/store/variants';
 import { useWorkbench } from '@/store/workbench';
+import { lanes } from '@/worker/lane';
 import { deflectionsFor, speedsOf, sweepOf, sweptControl, type SweepForm } from './sweep-kinds';
 import { useSteady, useThick } from './use-steady';
-import { useVariants } from './use-variants';
 
-const RAD = Math.PI / 180;
 /** Angles that thick skins are computed at, of the candidate's sweep. */
 const SKIN_ANGLES = 4;
 
@@ -47,17 +49,31 @@ export function useAnswers() {
   const kind = computed<SteadySweep['kind']>(() => form.value.kind);
 
   const variants = useVariants();
-  /** Speeds about the stall of a sweep over angles, whose polars it is found with. */
-  const stallSpeeds = (c: CandidatePart): number[] =>
-    form.value.kind === 'alpha' || form.value.kind === 'carrying' ? speedsOfPolars(project.brief, c).stall : [];
-  const looked = computed(() => [...workbench.visible, ...variants.candidates.value]);
+  const evaluations = useLiveEach(
+    () => variants.candidates.map((c) => c.id),
+    lanes.aircraft,
+    'evaluation',
+    (id) => {
+      const c = variants.candidates.find((v) => v.id === id);
+      return c ? inputsOfEvaluation({ ...project.document, candidates: { [id]: c } }, id) : null;
+    },
+  );
+  const beside = computed(() =>
+    variants.candidates.flatMap((candidate): Shown[] => {
+      const e = evaluations.of(candidate.id)?.value.value;
+      return e?.lift ? [{ candidate, lift: e.lift, dynamicPressure: e.design?.flow.dynamicPressure ?? null }] : [];
+    }),
+  );
+  const trimmedSpeeds = (c: CandidatePart) =>
+    workbench.visible.some((v) => v.id === c.id) ? polarSpeeds('flight', project.brief, c) : [];
+  const looked = computed(() => [...workbench.visible, ...variants.candidates]);
   const steady = useSteady(
     () => looked.value,
     (c) => (methods.value.includes('polars') ? sweepOf(form.value, c) : null),
     () => speedsOf(form.value, project.brief.speed),
     (c) => deflectionsFor(form.value, c),
     variants.bodiesLift,
-    stallSpeeds,
+    (c) => (form.value.kind === 'alpha' || form.value.kind === 'carrying' ? trimmedSpeeds(c) : []),
   );
   /** Angles of the skins: few, spread over the sweep where the flow is attached. */
   const skinAngles = computed(() => {
@@ -77,7 +93,7 @@ export function useAnswers() {
   const shown = useShownLift();
   const answers = computed<Answered[]>(() => {
     const out: Answered[] = [];
-    for (const s of [...shown.value, ...variants.shown.value]) {
+    for (const s of [...shown.value, ...beside.value]) {
       const { candidate, dynamicPressure } = s;
       const answer = methods.value.includes('polars') ? steady.of(candidate.id) : null;
       if (answer && answer.kind === kind.value)
@@ -91,8 +107,8 @@ export function useAnswers() {
       // Without viscosity bodies are no part of the flow.
       if (kind.value !== 'alpha' || !variants.bodiesLift(candidate.id)) continue;
       // Of candidates beside the one that is worked on the fullest answer is enough.
-      const beside = candidate.id !== workbench.active?.id && answer !== null;
-      if (methods.value.includes('lattice') && !beside)
+      const enough = candidate.id !== workbench.active?.id && answer !== null;
+      if (methods.value.includes('lattice') && !enough)
         out.push({ candidate, method: 'lattice', points: s.lift.points, reference: s.lift.reference, dynamicPressure });
       const thick = skins.value.value;
       if (methods.value.includes('skins') && thick && candidate.id === workbench.active?.id)
@@ -116,7 +132,6 @@ export function useAnswers() {
   const control = computed(() => (workbench.active ? sweptControl(workbench.active, form.value) : undefined));
   return {
     looked,
-    variants,
     methods,
     toggle,
     form,

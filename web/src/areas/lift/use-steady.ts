@@ -1,7 +1,7 @@
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue';
 import type { InputOf, OutputOf } from '@veldtwind/core/analysis';
 import { inputsOfSteady, inputsOfThick } from '@veldtwind/core/candidate';
-import type { OwnSpeeds, SteadySweep } from '@veldtwind/core/flight';
+import type { SteadySweep } from '@veldtwind/core/flight';
 import { useLiveEach } from '@/lib/live-each';
 import type { CandidatePart } from '@/lib/types';
 import { useProject } from '@/store/project';
@@ -10,12 +10,7 @@ import { sameInput } from '@/lib/same-input';
 import { GivenUp, lanes } from '@/worker/lane';
 import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
 
-/** A sweep with what follows for the weight; none of that while it is being computed. */
-export type SteadyAnswer = OutputOf<'steady'> & {
-  glide: OwnSpeeds['glide'] | null;
-  glidePolar: OwnSpeeds['polar'];
-  stall: OwnSpeeds['stall'];
-};
+export type SteadyAnswer = OutputOf<'steady'>;
 
 /**
  * Steady states of the candidates that are looked at, with the polars that are there.
@@ -30,50 +25,28 @@ export function useSteady(
   alsoOf: (candidate: CandidatePart) => Record<string, number>[] = () => [],
   /** Whether its bodies lift. */
   bodiesLift: (candidateId: string) => boolean = () => true,
-  /** Further speeds that stall and glide at their own Reynolds numbers are found with. */
-  ownSpeedsOf: (candidate: CandidatePart) => number[] = () => [],
+  /** Further speeds that stall and glide in trim read polars of. */
+  trimmedSpeedsOf: (candidate: CandidatePart) => number[] = () => [],
 ) {
   const project = useProject();
   const polars = useNeededPolars();
   const needsAt = (speeds: (c: CandidatePart) => number[]) =>
     new Map(looked().map((c) => [c.id, polars.needed(c, speeds(c), alsoOf(c))] as [string, NeededPolar[]]));
   const sweepNeeds = computed(() => needsAt(speedsOf));
-  const needs = computed(() => needsAt((c) => [...speedsOf(c), ...ownSpeedsOf(c)]));
+  const needs = computed(() => needsAt((c) => [...speedsOf(c), ...trimmedSpeedsOf(c)]));
   // Polars of some strips and the lattice of others would be two methods in one number.
   const answerable = (list: readonly NeededPolar[]) => list.length > 0 && list.every(polars.isThere);
-  const inputOf = (id: string, of = sweepNeeds.value) => {
+  const inputOf = (id: string) => {
     const candidate = looked().find((c) => c.id === id);
-    const list = of.get(id) ?? [];
+    const list = sweepNeeds.value.get(id) ?? [];
     const sweep = candidate ? sweepOf(candidate) : null;
     if (!candidate || !sweep || !answerable(list)) return null;
     const document = { ...project.document, candidates: { [id]: candidate } };
     return inputsOfSteady(document, id, sweep, polars.ready(list), bodiesLift(id));
   };
-  const answers = useLiveEach(
-    () => looked().map((c) => c.id),
-    lanes.aircraft,
-    'steady',
-    (id) => inputOf(id),
-  );
-  const overAngles = () =>
-    looked().some((c) => {
-      const kind = sweepOf(c)?.kind;
-      return kind === 'alpha' || kind === 'carrying';
-    });
-  // Stall and glide at their own Reynolds numbers take several times as long as the sweep, and follow it.
-  const own = useLiveEach(
-    () => (overAngles() ? looked().map((c) => c.id) : []),
-    lanes.own,
-    'steady-own',
-    (id) => inputOf(id, needs.value),
-  );
-  const of = (id: string): SteadyAnswer | null => {
-    const list = sweepNeeds.value.get(id) ?? [];
-    const answer = answerable(list) ? (answers.of(id)?.value.value ?? null) : null;
-    if (!answer) return null;
-    const facts = overAngles() ? (own.of(id)?.value.value ?? null) : null;
-    return { ...answer, glide: facts?.glide ?? null, glidePolar: facts?.polar ?? [], stall: facts?.stall ?? null };
-  };
+  const answers = useLiveEach(() => looked().map((c) => c.id), lanes.aircraft, 'steady', inputOf);
+  const of = (id: string): SteadyAnswer | null =>
+    answerable(sweepNeeds.value.get(id) ?? []) ? (answers.of(id)?.value.value ?? null) : null;
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const waiting = computed(() => answers.all().some((a) => a.waiting.value));
   const missing = (id: string) => (needs.value.get(id) ?? []).filter((n) => !polars.isThere(n));

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { AirframeMotion } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import { MOTION_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import QuantityRow from '@/components/field/QuantityRow.vue';
@@ -12,7 +13,6 @@ const props = defineProps<{
   motion: AirframeMotion;
   candidate: CandidatePart;
 }>();
-const DEG = 180 / Math.PI;
 const MARGINS = computed(() =>
   ['mass', 'centre', 'static-margin', ...(props.motion.stickFree ? ['stick-free-margin'] : [])].map((id) =>
     quantityIn(MOTION_QUANTITIES, id),

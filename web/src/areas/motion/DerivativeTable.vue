@@ -12,7 +12,7 @@ import {
   type NamedDerivatives,
 } from '@veldtwind/core/motion';
 import type { FieldLimit } from '@veldtwind/core/limits';
-import { VeldtwindError } from '@veldtwind/core/numerics';
+import { DEG, VeldtwindError } from '@veldtwind/core/numerics';
 import type { CandidatePart } from '@veldtwind/core/project';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
@@ -30,7 +30,6 @@ const props = defineProps<{
 }>();
 const project = useProject();
 const preferences = usePreferences();
-const DEG = 180 / Math.PI;
 const FORMS = [
   { id: 'stability', name: 'Along the stream' },
   { id: 'body', name: 'Along the body' },

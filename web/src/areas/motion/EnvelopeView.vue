@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { inputsOfMotion, type EnvelopePoint, type MotionInput } from '@veldtwind/core/candidate';
 import type { Mode } from '@veldtwind/core/motion';
+import { DEG } from '@veldtwind/core/numerics';
 import { withSetting, type CandidatePart } from '@veldtwind/core/project';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -69,7 +70,6 @@ interface Quantity {
   unit?: string;
   of: (m: Mode | undefined, p: EnvelopePoint) => number | null | undefined;
 }
-const DEG = 180 / Math.PI;
 const QUANTITIES: Quantity[] = [
   { id: 'damping', name: 'damping ratio', of: (m) => m?.dampingRatio },
   { id: 'frequency', name: 'frequency', unit: 'rad/s', of: (m) => m && Math.hypot(m.re, m.im) },

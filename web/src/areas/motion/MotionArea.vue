@@ -16,6 +16,7 @@ import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import { loadPerAlpha } from '@veldtwind/core/findings';
+import { DEG } from '@veldtwind/core/numerics';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
@@ -24,6 +25,7 @@ import { originOf } from '@/lib/origin';
 import { seriesStyle } from '@/lib/series-style';
 import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
+import { awaitsPolars } from '@veldtwind/core/project';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceGroups from './BalanceGroups.vue';
@@ -42,7 +44,6 @@ import { modeSentence, SHOWN_STATES, shownState } from './words';
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
-const DEG = 180 / Math.PI;
 const active = computed(() => workbench.active);
 const other = ref<number | null>(null);
 const speed = computed(() => other.value ?? project.brief.speed);
@@ -266,7 +267,7 @@ provideOrigin(() => {
   if (!c || !m) return null;
   const of = { letter: c.letter, speed: speed.value, altitude: project.brief.altitude, loading: loading.value };
   return originOf({ ...of, method: m.method }, preferences.units, {
-    provisional: m.method === 'lattice' && assumed.value.method !== 'lattice',
+    provisional: awaitsPolars(m.method, assumed.value.method),
     doubts: m.doubts,
   });
 });
@@ -420,6 +421,7 @@ const made = computed(() =>
           :columns="modeColumns"
           :label="`Modes of ${active?.letter ?? ''} ${active?.name ?? ''}`"
           file-name="veldtwind-modes"
+          :made="made"
           :selected="mode?.name ?? null"
           @select="(id) => (chosen = id)"
         />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { MotionInput } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartMark, ChartSeries } from '@/lib/chart-model';
@@ -11,7 +12,6 @@ import { lanes } from '@/worker/lane';
 
 /** Roll damping over the angle of attack through the stall, and where the wing drives its own roll on. */
 const props = defineProps<{ active: CandidatePart; input: () => MotionInput | null }>();
-const DEG = 180 / Math.PI;
 const live = useLive(lanes.skins, 'roll-damping', () => {
   const of = props.input();
   return of?.polars ? { of } : null;

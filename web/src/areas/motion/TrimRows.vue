@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { AirframeMotion } from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import { MOTION_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
@@ -10,7 +11,6 @@ import type { CandidatePart } from '@/lib/types';
 
 /** The trim of level flight: angle, coefficients, and the deflections that hold it with how much of them works. */
 const props = defineProps<{ motion: AirframeMotion; candidate: CandidatePart }>();
-const DEG = 180 / Math.PI;
 const controls = computed(() => {
   const named = props.candidate.surfaces.flatMap((s) => s.controls ?? []);
   return Object.entries(props.motion.trim.controls).map(([id, d]) => {

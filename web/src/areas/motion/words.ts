@@ -1,4 +1,5 @@
 import type { Mode } from '@veldtwind/core/motion';
+import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 
 const time = (s: number) => (s < 0.1 ? `${formatNumber(1000 * s, 0)} ms` : `${formatNumber(s, s < 10 ? 2 : 1)} s`);
@@ -26,7 +27,6 @@ export const SHOWN_STATES: Record<string, { symbol: string; unit: string }> = {
   r: { symbol: 'r', unit: '°/s' },
   phi: { symbol: 'φ', unit: '°' },
 };
-const DEG = 180 / Math.PI;
 /** A state's value as it is shown. @param speed m/s. */
 export function shownState(state: string, value: number, speed: number): number {
   if (state === 'u') return (100 * value) / speed;

@@ -3,7 +3,7 @@ import { Download, Trash2 } from 'lucide-vue-next';
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import type { ReplyOf, SessionRow } from '@veldtwind/core/contract';
+import type { ReplyOf, SessionRow } from '@veldtwind/contract';
 import { addressOf, call } from '@/api/client';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import OneTimeSecret from '@/components/notice/OneTimeSecret.vue';

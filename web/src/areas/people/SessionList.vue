@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SessionRow } from '@veldtwind/core/contract';
+import type { SessionRow } from '@veldtwind/contract';
 import { when } from '@/lib/when';
 
 /** Sessions of a person, each of which can be ended. */

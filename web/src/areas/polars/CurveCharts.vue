@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import { valueAt } from '@veldtwind/core/polar';
 import { axisTitle, POLAR_QUANTITIES, quantityIn, unitOf } from '@veldtwind/core/quantities';
 import LineChart from '@/components/chart/LineChart.vue';

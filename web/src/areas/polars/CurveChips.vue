@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Pin } from 'lucide-vue-next';
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import type { SeriesStyle } from '@/lib/series-style';
 
 /** The curves by name: a click hides or shows one, a double click shows it alone; one that is pinned stays. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import { axisTitle, CURVE_QUANTITIES, inUnit, quantityIn, unitOf, type CurveFacts } from '@veldtwind/core/quantities';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LineChart from '@/components/chart/LineChart.vue';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import { choose, valueAt, type Criterion } from '@veldtwind/core/polar';
 import { CURVE_QUANTITIES, type CurveFacts } from '@veldtwind/core/quantities';
 import { hasFlow } from '@veldtwind/core/section-flow';

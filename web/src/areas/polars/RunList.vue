@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ArrowUpToLine, Pause, Play, Square, Trash2 } from 'lucide-vue-next';
 import { computed } from 'vue';
-import type { RunReply } from '@veldtwind/core/contract';
+import type { RunReply } from '@veldtwind/contract';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import { isAutomatic } from '@/store/automatic-polars';
 import { useRuns } from '@/store/runs';

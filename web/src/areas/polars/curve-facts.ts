@@ -1,6 +1,6 @@
 import { computed, type ComputedRef } from 'vue';
 import { designPoint } from '@veldtwind/core/candidate';
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import { polarAtLift, type AtLift } from '@veldtwind/core/polar';
 import type { CurveFacts } from '@veldtwind/core/quantities';
 import { sectionFacts } from '@veldtwind/core/section';

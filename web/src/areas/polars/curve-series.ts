@@ -1,4 +1,5 @@
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
+import { DEG } from '@veldtwind/core/numerics';
 import { CURVE_VERSION, pastStall, valueAt } from '@veldtwind/core/polar';
 import { inUnit, POLAR_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { isSolved } from '@veldtwind/core/section-flow';
@@ -66,7 +67,6 @@ export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesSt
   );
 }
 
-const DEG = 180 / Math.PI;
 /** Times its least drag up to which a curve's drag is what the axis is fitted to. */
 const MOST_DRAG = 4;
 const DRAG = ['cd', 'pressure-drag', 'cd-counts', 'pressure-counts'];

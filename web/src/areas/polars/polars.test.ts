@@ -1,4 +1,4 @@
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import { CURVE_VERSION } from '@veldtwind/core/polar';
 import type { Distributions } from '@veldtwind/core/section-flow';
 import { within } from '@/lib/parallel';

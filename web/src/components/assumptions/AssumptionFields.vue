@@ -31,10 +31,4 @@ const { assumed, assume } = useAssumptions();
     :digits="1"
   />
   <HandlingFields />
-  <BoundField
-    :path="['brief', 'assumptions', 'power']"
-    :limit="ASSUMPTION_LIMITS.power"
-    step="Power available"
-    :digits="0"
-  />
 </template>

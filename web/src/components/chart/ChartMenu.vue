@@ -3,19 +3,23 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
 import { Download } from 'lucide-vue-next';
 
 /** What can be done with a figure as a whole. */
-defineProps<{ title: string }>();
+const props = defineProps<{ title: string; /** A figure that takes no notes. */ plain?: boolean }>();
 defineEmits<{ png: []; svg: []; csv: []; note: [] }>();
-const ITEMS = [
+const ALL = [
   ['png', 'Picture (PNG)'],
   ['svg', 'Drawing (SVG)'],
   ['csv', 'Numbers (CSV)'],
   ['note', 'Place a note'],
 ] as const;
+const ITEMS = ALL.filter(([id]) => id !== 'note' || !props.plain);
 </script>
 
 <template>
   <Menu as="div" class="relative">
-    <MenuButton class="icon-btn" :aria-label="`Export or annotate ${title}`" title="Export, note"
+    <MenuButton
+      class="icon-btn"
+      :aria-label="plain ? `Export ${title}` : `Export or annotate ${title}`"
+      :title="plain ? 'Export' : 'Export, note'"
       ><Download :size="13"
     /></MenuButton>
     <MenuItems class="menu absolute right-0 mt-1">

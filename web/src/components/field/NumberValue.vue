@@ -2,7 +2,14 @@
 import { useNumberSheet, useOrigin } from '@/store/number-sheet';
 
 /** A number that tells on a click what it is and how it was made. */
-const props = defineProps<{ title: string; value: string; unit: string; says?: string; formula?: string }>();
+const props = defineProps<{
+  title: string;
+  value: string;
+  unit: string;
+  says?: string;
+  formula?: string;
+  /** Its id in the registry. */ quantity?: string;
+}>();
 const sheet = useNumberSheet();
 const origin = useOrigin();
 const ask = () => sheet.ask({ ...props, origin: origin() });

@@ -26,6 +26,7 @@ const title = computed(() => props.quantity.name.replace(/^[a-z]/, (c) => c.toUp
         :unit="unitOf(quantity, preferences.units)"
         :says="quantity.says"
         :formula="quantity.formula"
+        :quantity="quantity.id"
     /></span>
     <span class="text-[12px] text-soft">{{ unitOf(quantity, preferences.units) }}</span>
   </div>

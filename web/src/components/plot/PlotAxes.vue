@@ -5,7 +5,13 @@ import { axisTicks, tickDigits, type AxisSpec } from '@/lib/chart-model';
 import { usePlot, type PlotScale } from './context';
 
 /** Both axes: hairlines, ticks that never clump, names at the ends. Clicking an axis sets its limits, clicking its name its quantity. */
-const props = defineProps<{ xAxis: AxisSpec; yAxis: AxisSpec; xStep?: number | null; yStep?: number | null }>();
+const props = defineProps<{
+  xAxis: AxisSpec;
+  yAxis: AxisSpec;
+  xStep?: number | null;
+  yStep?: number | null;
+  /** Limits are not to be set by hand. */ fixed?: boolean;
+}>();
 const emit = defineEmits<{ limits: [axis: 'x' | 'y']; quantity: [axis: 'x' | 'y'] }>();
 const { x, y, inner, margin } = usePlot();
 const title = (a: AxisSpec) => (a.unit ? `${a.name}, ${a.unit}` : a.name);
@@ -47,6 +53,7 @@ const crossesZero = computed(() => {
       <text y="17" text-anchor="middle" font-size="12" style="fill: var(--soft)">{{ t.text }}</text>
     </g>
     <rect
+      v-if="!fixed"
       data-screen-only
       :x="0"
       :y="inner.h"
@@ -63,6 +70,7 @@ const crossesZero = computed(() => {
       <title>Set limits and step</title>
     </rect>
     <rect
+      v-if="!fixed"
       data-screen-only
       :x="-margin.left"
       y="10"

@@ -17,7 +17,8 @@ const { x, y, inner, clip, inView } = usePlot();
 /** Beyond, markers would cover the curve. */
 const MOST_MARKERS = 60;
 const MARKER = 2.1;
-const marked = (s: ChartSeries) => s.markers !== false && !s.reference && s.points.length <= MOST_MARKERS;
+const marked = (s: ChartSeries) =>
+  s.dots === true || (s.markers !== false && !s.reference && s.points.length <= MOST_MARKERS);
 
 const drawn = computed(() => {
   const [sx, sy] = [pixelsOf(x.value), pixelsOf(y.value)];
@@ -58,6 +59,7 @@ const drawn = computed(() => {
         <polygon v-if="c.ground" :points="c.ground" :style="`fill:${c.s.style.colour}`" opacity="0.16" stroke="none" />
         <path v-if="c.unsolved" :d="c.unsolved" :style="`stroke:${c.s.style.colour}`" stroke-width="1.5" />
         <polyline
+          v-if="!c.s.dots"
           :points="c.line"
           :style="`stroke:${c.s.style.colour}`"
           :stroke-width="c.s.style.width ?? (c.s.reference ? 1.1 : 2.1)"

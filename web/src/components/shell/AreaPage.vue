@@ -4,6 +4,7 @@ import { PanelBottomClose, PanelBottomOpen, PanelRightClose, PanelRightOpen } fr
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { usePreferences } from '@/store/preferences';
 import FindingsBar from './FindingsBar.vue';
+import TrialBar from './TrialBar.vue';
 
 /** The one page pattern: figure, sheet at the right, ledger below. Panes are resized, folded, and remembered. */
 const props = defineProps<{ area: string; title: string; question: string; noLedger?: boolean }>();
@@ -57,6 +58,7 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
         </button>
       </span>
     </div>
+    <TrialBar />
     <Splitpanes class="min-h-0 flex-1" @resized="(e: Sizes) => layout.sheetOpen && change({ sheet: sizes(e)[1] })">
       <Pane :size="layout.sheetOpen ? 100 - layout.sheet : 100" :min-size="35">
         <Splitpanes

@@ -34,7 +34,7 @@ async function read(files: FileList | null): Promise<void> {
     workbench.setActive(made);
   } catch (error) {
     if (!(error instanceof VeldtwindError)) throw error;
-    toast.error(`${file.name} was not read`, { description: `${error.message} ${error.hint ?? ''}`, duration: 10_000 });
+    toast.error(`${file.name} was not read`, { description: `${error.message} ${error.hint ?? ''}`, duration: 20_000 });
   } finally {
     if (input.value) input.value.value = '';
   }

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
 import { findingWords, type Finding } from '@veldtwind/core/findings';
 import { fixFrom, tailIncidence } from '@veldtwind/core/solve';
+import { isQuick, responseOf } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import { markEvidence } from '@/lib/evidence';
 import { useMotionFindings } from '@/store/motion-findings';
@@ -30,6 +31,11 @@ type Worded = (typeof findings.value)[number];
 async function open(f: Finding): Promise<void> {
   await router.push({ name: f.evidence.area, params: { project: project.id! }, query: route.query });
   if (f.evidence.mark) await markEvidence(f.evidence.mark);
+}
+/** The quantity of a finding, where studies tell what moves it. */
+function movedBy(f: Finding): string | null {
+  const q = responseOf(f.id) ?? responseOf(f.evidence.mark ?? '');
+  return q && isQuick(q) ? q.id : null;
 }
 const actionOf = (f: Worded) => (f.fix ? 'Solve for tail incidence' : f.action);
 
@@ -84,6 +90,14 @@ async function mend(f: Worded): Promise<void> {
                 f.detail
               }}</span>
             </button>
+            <RouterLink
+              v-if="movedBy(f)"
+              class="link whitespace-nowrap"
+              :data-test="`moves-${f.id}`"
+              :to="{ name: 'studies', params: { project: project.id! }, query: { ...route.query, of: movedBy(f) } }"
+              @click="close()"
+              >Sensitivities</RouterLink
+            >
             <button
               v-if="actionOf(f)"
               class="link whitespace-nowrap"

@@ -3,7 +3,7 @@ import { History, Trash2 } from 'lucide-vue-next';
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
 import { ref, shallowRef } from 'vue';
 import { toast } from 'vue-sonner';
-import type { KeptVersionReply, ReplyOf } from '@veldtwind/core/contract';
+import type { KeptVersionReply, ReplyOf } from '@veldtwind/contract';
 import { ApiError, call } from '@/api/client';
 import { when } from '@/lib/when';
 import { useProject } from '@/store/project';

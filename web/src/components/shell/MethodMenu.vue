@@ -2,6 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
 import { ChevronDown, Pause, Play } from 'lucide-vue-next';
 import { computed } from 'vue';
+import { methodMeant } from '@veldtwind/core/project';
 import { METHOD_CHOICES, METHOD_NAMES, useAssumptions } from '@/store/assumptions';
 import { useAutomaticPolars } from '@/store/automatic-polars';
 import { useProject } from '@/store/project';
@@ -13,16 +14,18 @@ const project = useProject();
 const workbench = useWorkbench();
 const polars = useAutomaticPolars();
 const { assumed, assume } = useAssumptions();
-const SHORT = { lattice: 'Lattice', polars: 'Polars' } as const;
+const SHORT = { lattice: 'Lattice', polars: 'Polars', panels: 'Panels' } as const;
 const now = computed(() => (workbench.current?.balance ? workbench.current.method : null));
 const provisional = computed(() => workbench.provisional(workbench.active?.id ?? ''));
-const meant = computed(() => (assumed.value.method === 'lattice' ? 'lattice' : 'polars'));
+const meant = computed(() => methodMeant(assumed.value.method));
 const share = computed(() => (polars.progress ? Math.floor((100 * polars.progress.done) / polars.progress.of) : 0));
 const missing = computed(() => polars.missing.reduce((n, m) => n + m.list.length, 0));
 const says = computed(() => {
   if (now.value === null) return 'Nothing is computed yet.';
   const made = `The numbers of ${workbench.active?.letter ?? ''} are made by the ${METHOD_NAMES[now.value]}.`;
-  return provisional.value ? `${made} They are provisional until the section polars are there.` : made;
+  return provisional.value
+    ? `${made} They are provisional until ${meant.value === 'panels' ? 'the surface panels are computed' : 'the section polars are there'}.`
+    : made;
 });
 </script>
 

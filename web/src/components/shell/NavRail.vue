@@ -14,19 +14,19 @@ const words: Record<AreaMark, string> = { empty: 'empty', current: 'up to date',
     <template v-for="(area, i) in AREAS" :key="area.id">
       <div
         v-if="area.group && area.group !== AREAS[i - 1]?.group"
-        class="mt-4 px-4.5 pb-1 text-[10.5px] font-semibold tracking-[0.12em] text-soft uppercase"
+        class="mt-4 px-4 pb-1 text-[10.5px] font-semibold tracking-[0.12em] text-soft uppercase"
       >
         {{ area.group }}
       </div>
       <RouterLink
         :to="{ name: area.id, params: { project: route.params.project }, query: route.query }"
-        class="flex items-center justify-between border-l-3 py-1.5 pr-3.5 pl-4 text-[13.5px] hover:bg-select"
+        class="flex items-center justify-between border-l-3 gap-1 py-1.5 pr-3 pl-3.5 text-[13.5px] hover:bg-select"
         :class="route.name === area.id ? 'border-ochre bg-leaf font-semibold' : 'border-transparent text-soft'"
         :title="`${area.question} (${keyOfPlace(i)})`"
         :data-test="`area-${area.id}`"
       >
         {{ area.name }}
-        <svg width="9" height="9" :aria-label="words[marks[area.id]]" role="img">
+        <svg class="shrink-0" width="9" height="9" :aria-label="words[marks[area.id]]" role="img">
           <title>{{ words[marks[area.id]] }}</title>
           <circle
             cx="4.5"

@@ -1,11 +1,20 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
 import { computed } from 'vue';
+import { useRoute } from 'vue-router';
+import { isQuick, responseOf } from '@veldtwind/core/quantities';
 import { useNumberSheet } from '@/store/number-sheet';
+import { useProject } from '@/store/project';
 
 /** What a number is and how it was made: definition, formula, method with its sources and range, conditions, doubts. */
 const sheet = useNumberSheet();
 const n = computed(() => sheet.asked);
+const project = useProject();
+const route = useRoute();
+const moved = computed(() => {
+  const q = n.value?.quantity === undefined ? undefined : responseOf(n.value.quantity);
+  return q !== undefined && isQuick(q) && project.id !== null;
+});
 </script>
 
 <template>
@@ -43,7 +52,17 @@ const n = computed(() => sheet.asked);
             </dd>
           </template>
         </dl>
-        <button class="btn mt-4" @click="sheet.close">Close</button>
+        <div class="mt-4 flex items-center gap-4">
+          <button class="btn" @click="sheet.close">Close</button>
+          <RouterLink
+            v-if="moved"
+            class="link"
+            data-test="what-moves-it"
+            :to="{ name: 'studies', params: { project: project.id! }, query: { ...route.query, of: n.quantity } }"
+            @click="sheet.close"
+            >Sensitivities</RouterLink
+          >
+        </div>
       </DialogPanel>
     </div>
   </Dialog>

@@ -4,7 +4,7 @@ import { UserPlus } from 'lucide-vue-next';
 import { computed, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { ROLES, type ReplyOf, type Role } from '@veldtwind/core/contract';
+import { ROLES, type ReplyOf, type Role } from '@veldtwind/contract';
 import { call } from '@/api/client';
 import OneTimeSecret from '@/components/notice/OneTimeSecret.vue';
 import { when } from '@/lib/when';

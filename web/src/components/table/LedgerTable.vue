@@ -31,6 +31,8 @@ const props = defineProps<{
   label: string;
   selected?: string | null;
   fileName: string;
+  /** How its numbers were made: a column of what is copied or written. */
+  made?: string;
   /** The rows come filtered; the words in the field are only handed on. */
   filteredOutside?: boolean;
 }>();
@@ -94,10 +96,13 @@ watch(
   { immediate: true },
 );
 
-const plain = () => [
-  props.columns.map((c) => (c.unit ? `${c.title} [${c.unit}]` : c.title)),
-  ...shownRows.value.map((r) => props.columns.map((c) => c.value(r.original) ?? '')),
-];
+const plain = () => {
+  const also = (text: string) => (props.made ? [text] : []);
+  return [
+    [...props.columns.map((c) => (c.unit ? `${c.title} [${c.unit}]` : c.title)), ...also('method')],
+    ...shownRows.value.map((r) => [...props.columns.map((c) => c.value(r.original) ?? ''), ...also(props.made ?? '')]),
+  ];
+};
 async function copy(): Promise<void> {
   try {
     await navigator.clipboard.writeText(tableText(plain(), '\t'));
@@ -133,7 +138,7 @@ async function copy(): Promise<void> {
         <Download :size="14" />
       </button>
     </div>
-    <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" :aria-label="label">
+    <div ref="scroller" class="min-h-0 flex-1 overflow-auto" tabindex="0" role="region" :aria-label="label">
       <table class="w-full border-collapse">
         <thead class="sticky top-0 bg-paper">
           <tr>

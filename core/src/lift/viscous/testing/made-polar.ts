@@ -1,7 +1,6 @@
 import type { LiftingSurface } from '../../../airframe';
+import { RAD } from '../../../numerics';
 import type { PolarCurve } from '../polar-curve';
-
-const RAD = Math.PI / 180;
 
 /** A polar that is made up: straight, then rounded off to its crest, falling behind it; drag grows with the square of what is lost. */
 export function madePolar(

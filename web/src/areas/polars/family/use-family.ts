@@ -1,5 +1,5 @@
 import { computed, type ComputedRef } from 'vue';
-import type { CurveReply } from '@veldtwind/core/contract';
+import type { CurveReply } from '@veldtwind/contract';
 import {
   costOf,
   gridOf,

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { RAD } from '@veldtwind/core/numerics';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import NumberField from '@/components/field/NumberField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -10,7 +11,6 @@ import type { SectionDetail } from '@veldtwind/core/shaping';
 /** All facts of a section's shape; with a chord and a skin, moments in metres too. */
 const props = defineProps<{ detail: SectionDetail }>();
 const preferences = usePreferences();
-const RAD = Math.PI / 180;
 const size = computed(() => preferences.get('section-size', { chord: 0.4, skin: 0.0008 }));
 const set = (change: Partial<{ chord: number; skin: number }>) =>
   preferences.set('section-size', { ...size.value, ...change });

@@ -2,6 +2,7 @@
 import { RadioGroup, RadioGroupLabel, RadioGroupOption, Switch, SwitchGroup, SwitchLabel } from '@headlessui/vue';
 import { computed } from 'vue';
 import type { FieldLimit } from '@veldtwind/core/limits';
+import { DEG } from '@veldtwind/core/numerics';
 import { CONDITION_LIMITS } from '@veldtwind/core/polar';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
@@ -220,7 +221,7 @@ const holds = [
       <DerivedRow
         v-if="kept.hold === 'cl'"
         label="Angle of attack"
-        :value="solved && (solved.alpha * 180) / Math.PI"
+        :value="solved && solved.alpha * DEG"
         dimension="angle"
         :digits="2"
       />

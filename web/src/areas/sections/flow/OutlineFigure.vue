@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { interpolate } from '@veldtwind/core/numerics';
+import { DEG, interpolate } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LAMINAR, LOWER, TURBULENT, UPPER } from '@/lib/series-style';
@@ -224,7 +224,7 @@ const percent = (v: number, d = 1) => `${formatNumber(100 * v, d)} %`;
         r {{ percent(view.facts.noseRadius) }}
       </text>
       <text :x="frame.x(1) + 8" :y="frame.y(0) + (flow ? 26 : 4)" font-size="12" style="fill: var(--soft)">
-        {{ formatNumber((view.facts.trailingEdge.angle * 180) / Math.PI, 1) }}°
+        {{ formatNumber(view.facts.trailingEdge.angle * DEG, 1) }}°
         <tspan v-if="view.facts.trailingEdge.gap > 1e-6">, gap {{ percent(view.facts.trailingEdge.gap, 2) }}</tspan>
       </text>
     </svg>

@@ -1,5 +1,6 @@
 import { computed, ref, type ComputedRef } from 'vue';
 import { designPoint } from '@veldtwind/core/candidate';
+import { RAD } from '@veldtwind/core/numerics';
 import type { FlapSetting } from '@veldtwind/core/polar';
 import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
 import type { SectionSource } from '@veldtwind/core/shaping';
@@ -41,8 +42,6 @@ const DEFAULTS: FlowConditions = {
   tripBottom: null,
   flap: null,
 };
-
-const RAD = Math.PI / 180;
 
 /**
  * The live flow about a section, solved in its worker as conditions move: `preview` while one moves, `commit` when it rests.

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { DEG } from '@veldtwind/core/numerics';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -34,11 +35,7 @@ const series = computed<ChartSeries[]>(() => {
   const p = props.panels;
   const n = p.x.length;
   const value = (i: number) =>
-    quantity.value === 'angle'
-      ? (p.angle[i] * 180) / Math.PI
-      : quantity.value === 'length'
-        ? 100 * p.length[i]
-        : 1e6 * p.leaves[i];
+    quantity.value === 'angle' ? p.angle[i] * DEG : quantity.value === 'length' ? 100 * p.length[i] : 1e6 * p.leaves[i];
   const points = (from: number, to: number) => {
     const out = [];
     for (let i = from; i < to; i++)

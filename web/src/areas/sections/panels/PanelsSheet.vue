@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { DEG } from '@veldtwind/core/numerics';
 import { Switch, SwitchGroup, SwitchLabel } from '@headlessui/vue';
 import { computed } from 'vue';
 import { DEFAULT_SPREAD, type PanelSpread } from '@veldtwind/core/section-flow';
@@ -23,7 +24,7 @@ const worst = computed(() => {
   if (!p) return null;
   let at = 0;
   p.angle.forEach((v, i) => (at = v > p.angle[at] ? i : at));
-  return { angle: (p.angle[at] * 180) / Math.PI, x: p.x[at] };
+  return { angle: p.angle[at] * DEG, x: p.x[at] };
 });
 </script>
 

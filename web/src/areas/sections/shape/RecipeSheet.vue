@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { RAD } from '@veldtwind/core/numerics';
 import { Menu, MenuButton, MenuItem, MenuItems, Switch } from '@headlessui/vue';
 import {
   ChevronDown,
@@ -77,7 +78,7 @@ async function withSpeed(step: SavedStep): Promise<SavedStep> {
   if (step.kind !== 'target-speed' && step.kind !== 'whole-speed') return step;
   const speeds = await lanes.shape.run('section-speeds', {
     source: props.recipe.resolve(props.section),
-    alpha: (step.angleDeg * Math.PI) / 180,
+    alpha: step.angleDeg * RAD,
   });
   if (step.kind === 'whole-speed') return { ...step, ...speeds };
   const { from, to, surface } = step;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { RAD } from '@veldtwind/core/numerics';
 import { useElementSize } from '@vueuse/core';
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
@@ -25,7 +26,7 @@ watch(
   () => [props.recipe.live.value, props.index] as const,
   async ([shape, index]) => {
     try {
-      const at = (props.step.angleDeg * Math.PI) / 180;
+      const at = props.step.angleDeg * RAD;
       const speeds = (steps: number) =>
         lanes.shape.run('section-speeds', {
           source: props.recipe.resolve({ ...shape, steps: shape.steps.slice(0, steps) }),

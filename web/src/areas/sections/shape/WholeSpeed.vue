@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { toast } from 'vue-sonner';
+import { RAD } from '@veldtwind/core/numerics';
 import { resolvedSource } from '@veldtwind/core/project';
 import type { SavedStep, SpeedReport } from '@veldtwind/core/shaping';
 import { formatNumber } from '@veldtwind/core/units';
@@ -22,7 +23,7 @@ async function take(): Promise<void> {
   if (!id) return;
   try {
     const source = resolvedSource(project.document.sections, id);
-    const alpha = (props.step.angleDeg * Math.PI) / 180;
+    const alpha = props.step.angleDeg * RAD;
     const speeds = await lanes.shape.run('section-speeds', { source, alpha });
     const { facts } = await lanes.shape.run('section-view', { source });
     emit('commit', { ...props.step, ...speeds, gap: Number(facts.trailingEdge.gap.toFixed(6)) });

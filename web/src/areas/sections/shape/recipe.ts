@@ -1,6 +1,7 @@
 import { computed, ref, shallowRef, watch, type ComputedRef } from 'vue';
 import { resolveShape, resolvedSource, type SavedShape, type SectionPart } from '@veldtwind/core/project';
 import type { Progress } from '@veldtwind/core/analysis';
+import { RAD } from '@veldtwind/core/numerics';
 import type { SectionFlow } from '@veldtwind/core/polar';
 import type {
   SavedSource,
@@ -16,7 +17,6 @@ import { latestOnly } from '@/lib/live';
 import { useProject } from '@/store/project';
 import { GivenUp, lanes } from '@/worker/lane';
 
-const RAD = Math.PI / 180;
 /** Times that a change is made again because the section changed while it was computed. */
 const MOST_TRIES = 5;
 
