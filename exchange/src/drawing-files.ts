@@ -1,5 +1,5 @@
 import { DxfWriter, LWPolylineFlags, point3d, Units } from '@tarikjabiri/dxf';
-import { extentOf, type Drawing, type Layer } from './drawing';
+import { extentOf, type Drawing, type Layer } from '@veldtwind/core/figures';
 
 /** Colours of the layers by their index in the format. */
 const LAYER_COLOURS: Record<Layer, number> = { cut: 1, hole: 5, line: 7, sheet: 8, text: 3 };

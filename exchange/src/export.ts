@@ -14,7 +14,7 @@ import {
 import { checkRibOptions, framesOf, nested, ribsOf } from './ribs';
 import { writeStep } from './step';
 import { sectionTable, stationTable } from './tables';
-import { outlineDrawing, threeView } from './three-view';
+import { outlineDrawing, threeView } from '@veldtwind/core/figures';
 
 /** What is written of an airframe. */
 export interface ExportRequest {

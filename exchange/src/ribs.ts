@@ -9,7 +9,7 @@ import {
   type SectionLookup,
 } from '@veldtwind/core/airframe';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { extentOf, moved, type Drawing, type DrawingItem } from './drawing';
+import { extentOf, moved, type Drawing, type DrawingItem } from '@veldtwind/core/figures';
 import { inset } from './inset';
 import type { RibOptions, SparHole } from './options';
 

@@ -1,4 +1,5 @@
 import { InvalidInput } from '../numerics';
+import type { ReportPart } from '../report/blocks';
 import {
   candidatePart,
   invalidFrom,
@@ -38,6 +39,8 @@ export interface ProjectDocument {
   scenarios: Record<string, ScenarioPart>;
   /** Family studies. */
   studies: Record<string, StudyPart>;
+  /** Reports, block by block. */
+  reports: Record<string, ReportPart>;
   /** Texts of the sections that were read from files; left out where a document is only shown. */
   originals?: Record<string, OriginalPart>;
 }

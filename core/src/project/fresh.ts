@@ -60,5 +60,6 @@ export function freshProject(): ProjectDocument {
     pictures: {},
     scenarios: {},
     studies: {},
+    reports: {},
   };
 }

@@ -3,6 +3,7 @@ import { bodyKind, candidateKind, massItemKind, surfaceKind } from './candidate'
 import type { PartKind } from './kind';
 import { noteKind } from './note';
 import { measurementKind } from './measurement';
+import { reportKind } from './report';
 import { pictureKind } from './picture';
 import { scenarioKind } from './scenario';
 import { originalKind, sectionKind } from './section';
@@ -22,6 +23,7 @@ export const PART_KINDS = {
   study: studyKind,
   picture: pictureKind,
   scenario: scenarioKind,
+  report: reportKind,
 };
 
 export type PartKindName = keyof typeof PART_KINDS;

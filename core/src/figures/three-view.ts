@@ -5,7 +5,7 @@ import {
   type DrawingView,
   type LiftingSurface,
   type SectionLookup,
-} from '@veldtwind/core/airframe';
+} from '../airframe';
 import { extentOf, moved, type Drawing, type DrawingItem } from './drawing';
 
 const MM = 1000;

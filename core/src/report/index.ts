@@ -1,0 +1,5 @@
+export * from './blocks';
+export * from './compose';
+export * from './composed';
+export * from './results';
+export * from './review';

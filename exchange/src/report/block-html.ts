@@ -1,0 +1,66 @@
+import { drawingSvg, figureRows, figureSvg, type FigureLook } from '@veldtwind/core/figures';
+import type { ComposedBlock } from '@veldtwind/core/report';
+import { markdownHtml } from './markdown';
+
+export const escapeHtml = (text: string): string =>
+  text
+    .replaceAll('&', '&amp;')
+    .replaceAll('<', '&lt;')
+    .replaceAll('>', '&gt;')
+    .replaceAll('"', '&quot;')
+    .replaceAll("'", '&#39;');
+
+export const FIGURE_SIZE = { width: 640, height: 340 };
+export const DRAWING_SIZE = { width: 640, height: 460 };
+
+/** `Figure 3. Title.` */
+export const numberedTitle = (b: Extract<ComposedBlock, { number: number }>): string =>
+  `${b.kind === 'table' ? 'Table' : 'Figure'} ${b.number}. ${b.title}`;
+
+const STATES = { inside: 'met', outside: 'not met' } as const;
+function tableHtml({ columns, rows }: Extract<ComposedBlock, { kind: 'table' }>['table']): string {
+  const align = (i: number) => (columns[i]?.numbers ? ' class="number"' : '');
+  const head = columns.some((c) => c.name)
+    ? `<thead><tr>${columns.map((c, i) => `<th scope="col"${align(i)}>${escapeHtml(c.name)}</th>`).join('')}</tr></thead>`
+    : '';
+  const body = rows.map((row) => {
+    const cells = row.map((cell, i) => {
+      const state = cell.state ? ` data-state="${cell.state}" title="${STATES[cell.state]}"` : '';
+      return `<td${align(i)}${state}>${escapeHtml(cell.text)}</td>`;
+    });
+    return `<tr>${cells.join('')}</tr>`;
+  });
+  return `<div class="table" tabindex="0" role="region" aria-label="table"><table>${head}<tbody>${body.join('')}</tbody></table></div>`;
+}
+
+/** The numbers behind a figure, folded away. */
+function numbersHtml(figure: Extract<ComposedBlock, { kind: 'figure' }>['figure']): string {
+  const { header, rows } = figureRows(figure);
+  const short = (v: string | number) => (typeof v === 'number' ? String(Number(v.toPrecision(6))) : escapeHtml(v));
+  return `<details><summary>Numbers</summary><table><thead><tr>${header.map((h) => `<th scope="col">${escapeHtml(h)}</th>`).join('')}</tr></thead><tbody>${rows
+    .map((r) => `<tr>${r.map((v) => `<td>${short(v)}</td>`).join('')}</tr>`)
+    .join('')}</tbody></table></details>`;
+}
+
+/**
+ * A block of a report as HTML: the same in the page, in the file and in the read-only view. All text is escaped, and Markdown knows no markup.
+ * @param numbers whether the numbers behind figures go along.
+ */
+export function blockHtml(b: ComposedBlock, look: FigureLook, numbers: boolean): string {
+  switch (b.kind) {
+    case 'heading':
+      return `<h${b.level + 1} id="${escapeHtml(b.id)}">${escapeHtml(b.text)}</h${b.level + 1}>`;
+    case 'text':
+      return markdownHtml(b.markdown);
+    case 'table':
+      return `<figure><figcaption><b>${escapeHtml(numberedTitle(b))}</b> ${escapeHtml(b.caption)}</figcaption>${tableHtml(b.table)}</figure>`;
+    case 'figure':
+      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${figureSvg(b.figure, FIGURE_SIZE, look, b.id)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption)}${b.figure.method ? ` <i>By ${escapeHtml(b.figure.method)}.</i>` : ''}</figcaption>${numbers ? numbersHtml(b.figure) : ''}</figure>`;
+    case 'drawing':
+      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${drawingSvg(b.drawing, DRAWING_SIZE, look)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption)}</figcaption></figure>`;
+    case 'decision':
+      return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h4>Why</h4>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h4>Given up</h4>${markdownHtml(b.givenUp)}` : ''}</section>`;
+    case 'missing':
+      return `<p class="missing"><b>${escapeHtml(b.title)}</b>: ${escapeHtml(b.reason)}</p>`;
+  }
+}
