@@ -15,6 +15,7 @@ export const serverMade = () =>
       worker: 'server/src/compute/worker.ts',
       'export-worker': 'server/src/compute/export-worker.ts',
       'study-worker': 'server/src/compute/study-worker.ts',
+      'report-worker': 'server/src/compute/report-worker.ts',
       main: 'server/src/main.ts',
     },
   );

@@ -27,6 +27,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   restore: async () => (await import('./commands/store')).restoreCommand,
   study: async () => (await import('./commands/study')).studyCommand,
   project: async () => (await import('./commands/store')).projectCommand,
+  report: async () => (await import('./commands/report')).reportCommand,
 };
 const called = process.argv[2];
 for (const name of Object.hasOwn(COMMANDS, called ?? '') ? [called] : Object.keys(COMMANDS))

@@ -23,8 +23,6 @@ import { CURVE_VERSION, type Sweep } from '@veldtwind/core/polar';
 import { isSolved, type ViscousPoint } from '@veldtwind/core/section-flow';
 import { solveSweeps } from '@veldtwind/runs/solve-sweeps';
 import { ThreadBackend } from '@veldtwind/runs/threads';
-import type { Db } from '@veldtwind/store/open';
-import { RunStore } from '@veldtwind/store/runs';
 
 type Candidate = ReturnType<typeof readCandidateFile>['candidate'];
 
@@ -75,21 +73,6 @@ class Shelf implements PolarShelf {
       { id, key: sweep.key, version: CURVE_VERSION, input: sweep.input },
     ];
   }
-}
-
-/** Curves of a project in its database, for as long as that is open. */
-export function projectShelf(db: Db, projectId: string): PolarShelf {
-  const runs = new RunStore(db);
-  const points = new Map<number, readonly ViscousPoint[]>();
-  const curves = runs.curves(projectId).map(({ id, key, version, input }) => ({ id, key, version, input }));
-  return {
-    curves: () => curves,
-    points(id) {
-      let own = points.get(id);
-      if (!own) points.set(id, (own = runs.points(id).map((p) => p.point)));
-      return own;
-    },
-  };
 }
 
 /** The polars that a shape needs at its speeds: those that are there, and the rest computed beside each other on all cores. */

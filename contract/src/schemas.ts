@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { reportPart } from '@veldtwind/core/report';
 import { planSchema, STUDY_KINDS, type StudyPlan, type StudyResult, type Try } from '@veldtwind/core/studies';
 import { words } from '@veldtwind/core/limits';
 import { comment, someone } from './people';
@@ -58,6 +59,7 @@ export const documentReply = z.object({
   pictures: z.record(z.string(), picturePart),
   scenarios: z.record(z.string(), scenarioPart),
   studies: z.record(z.string(), studyPart),
+  reports: z.record(z.string(), reportPart),
 });
 
 /** A stored part that cannot be read: it is kept as it is, and left out of the document. */

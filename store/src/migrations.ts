@@ -346,4 +346,28 @@ ${CURVE_COUNTS}`,
     PRIMARY KEY (study_id, ordinal)
   ) STRICT, WITHOUT ROWID;
   `,
+  `
+  -- Issues of reports: content as it was, whatever is edited later; and links by which one report is read without an account.
+  CREATE TABLE report_issue (
+    id TEXT PRIMARY KEY,
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    report_id TEXT NOT NULL,
+    number INTEGER NOT NULL,
+    name TEXT NOT NULL,
+    note TEXT NOT NULL,
+    by_name TEXT,
+    content BLOB NOT NULL,
+    created_at TEXT NOT NULL,
+    UNIQUE (project_id, report_id, number)
+  ) STRICT;
+  CREATE TABLE report_link (
+    token TEXT PRIMARY KEY,
+    project_id TEXT NOT NULL REFERENCES project(id) ON DELETE CASCADE,
+    report_id TEXT NOT NULL,
+    issue_id TEXT REFERENCES report_issue(id) ON DELETE CASCADE,
+    by_name TEXT,
+    created_at TEXT NOT NULL
+  ) STRICT;
+  CREATE INDEX report_link_by_project ON report_link (project_id, created_at);
+  `,
 ];

@@ -26,7 +26,8 @@ import { ProjectStore } from '@veldtwind/store/projects';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
 import type { Db } from '@veldtwind/store/open';
-import { computePolars, projectShelf } from '../viscous-lift';
+import { projectShelf } from '@veldtwind/store/reports/shelf';
+import { computePolars } from '../viscous-lift';
 import { findProject, openStore } from './store';
 
 interface Options {
