@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { partKey } from '@veldtwind/core/project';
+import { composedReport } from '@veldtwind/core/report';
 import { PEOPLE_ROUTES } from './people-routes';
 import { id, route } from './route';
 import * as s from './schemas';
@@ -259,6 +260,77 @@ export const ROUTES = {
     path: '/projects/{id}/runs/{run}',
     summary: 'Removes a run, with the curves that only it asked for',
     params: { id, run: id },
+    status: 204,
+  }),
+  composeReport: route({
+    access: 'read',
+    method: 'GET',
+    path: '/projects/{id}/reports/{report}/composed',
+    summary: 'A report with all its content: figures as data, tables, live numbers',
+    params: { id, report: id },
+    query: s.reportQuery,
+    reply: s.composedReply,
+  }),
+  reportFile: route({
+    access: 'read',
+    method: 'GET',
+    path: '/projects/{id}/reports/{report}/file',
+    summary:
+      'A report as PDF, page that stands alone, word-processor file, or ZIP with the numbers behind every figure',
+    params: { id, report: id },
+    query: s.reportFileQuery,
+    download: 'application/octet-stream',
+  }),
+  listIssues: route({
+    access: 'read',
+    method: 'GET',
+    path: '/projects/{id}/issues',
+    summary: 'Issues of the project’s reports, newest first',
+    params: { id },
+    reply: z.object({ issues: z.array(s.reportIssue) }),
+  }),
+  issueReport: route({
+    access: 'edit',
+    method: 'POST',
+    path: '/projects/{id}/reports/{report}/issues',
+    summary: 'Issues a report: text, figures and numbers stay as they are now',
+    params: { id, report: id },
+    body: s.newIssue,
+    status: 201,
+    reply: s.reportIssue,
+  }),
+  readIssue: route({
+    access: 'read',
+    method: 'GET',
+    path: '/projects/{id}/issues/{issue}',
+    summary: 'An issue with its content',
+    params: { id, issue: id },
+    reply: z.object({ issue: s.reportIssue, report: composedReport }),
+  }),
+  listReportLinks: route({
+    access: 'edit',
+    method: 'GET',
+    path: '/projects/{id}/report-links',
+    summary: 'Links to read-only views of reports',
+    params: { id },
+    reply: z.object({ links: z.array(s.reportLink) }),
+  }),
+  addReportLink: route({
+    access: 'edit',
+    method: 'POST',
+    path: '/projects/{id}/report-links',
+    summary: 'A link to the read-only view of a report or an issue',
+    params: { id },
+    body: s.newReportLink,
+    status: 201,
+    reply: s.reportLink,
+  }),
+  removeReportLink: route({
+    access: 'edit',
+    method: 'DELETE',
+    path: '/projects/{id}/report-links/{token}',
+    summary: 'Withdraws a link',
+    params: { id, token: id },
     status: 204,
   }),
   listStudies: route({

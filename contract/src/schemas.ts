@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { reportPart } from '@veldtwind/core/report';
+import { composedReport, reportPart } from '@veldtwind/core/report';
 import { planSchema, STUDY_KINDS, type StudyPlan, type StudyResult, type Try } from '@veldtwind/core/studies';
 import { words } from '@veldtwind/core/limits';
 import { comment, someone } from './people';
@@ -317,3 +317,39 @@ export const keptVersion = z.object({
   by: z.string().nullable(),
 });
 export type KeptVersionReply = z.infer<typeof keptVersion>;
+
+/** How numbers of a report are shown. */
+export const reportQuery = z.object({ units: z.enum(['metric', 'small', 'us']).default('metric') });
+export const reportFileQuery = reportQuery.extend({
+  as: z.enum(['pdf', 'html', 'docx', 'zip']),
+  paper: z.enum(['a4', 'letter']).default('a4'),
+  issue: z.string().max(64).optional().describe('Of the report, as it was issued; as it is now without'),
+});
+/** A report with its content, and the version of the project that it is of. */
+export const composedReply = z.object({ version: z.number().int(), report: composedReport });
+
+/** An issue of a report: its content never changes. */
+export const reportIssue = z.object({
+  id: z.string(),
+  projectId: z.string(),
+  reportId: z.string(),
+  number: z.number().int(),
+  name: z.string(),
+  note: z.string(),
+  by: z.string().nullable(),
+  createdAt: z.string(),
+});
+export const newIssue = reportQuery.extend({ note: z.string().trim().max(1000).default('') });
+/** A link to the read-only view of one report; whoever has it may read just that. */
+export const reportLink = z.object({
+  token: z.string(),
+  projectId: z.string(),
+  reportId: z.string(),
+  issueId: z.string().nullable(),
+  by: z.string().nullable(),
+  createdAt: z.string(),
+});
+export const newReportLink = z.object({
+  report: z.string().min(1).max(64),
+  issue: z.string().max(64).nullable().default(null),
+});

@@ -10,6 +10,7 @@ import { ProjectStore } from '@veldtwind/store/projects';
 import { KeptResults } from '@veldtwind/store/kept-results';
 import { PreferenceStore, ResultStore } from '@veldtwind/store/results';
 import { RunStore } from '@veldtwind/store/runs';
+import { ReportStore } from '@veldtwind/store/reports/issues';
 import { StudyStore } from '@veldtwind/store/studies';
 import { PeopleStore } from '@veldtwind/store/people';
 import { VersionStore } from '@veldtwind/store/versions';
@@ -26,6 +27,7 @@ import { ComputePool } from './compute/pool';
 import { serverEngine } from './runs';
 import { StudyRunner } from './studies';
 import { handlersOf } from './routes/handlers';
+import { sharedReport } from './routes/report-handlers';
 import { routerOf } from './routes/router';
 
 export interface AppParts {
@@ -53,6 +55,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   const guard = accessGuard(identities, named, log);
   const engine = serverEngine(runs, events, log, config);
   const studies = new StudyStore(db);
+  const reports = new ReportStore(db);
   const runner = new StudyRunner(studies, events, log);
   const secure = isLoopback(config.host) || config.tls !== undefined;
   app.disable('x-powered-by');
@@ -87,13 +90,15 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     res.on('finish', () => {
       const ms = Number(process.hrtime.bigint() - start) / 1e6;
       log.debug(
-        { method: req.method, path: req.path, status: res.statusCode, ms: Math.round(ms * 10) / 10 },
+        { method: req.method, path: req.path.replace(/^(\/r\/).*/, '$1…'), status: res.statusCode, ms: Math.round(ms * 10) / 10 },
         'request',
       );
     });
     next();
   });
   app.use(originGuard(config, log));
+  // Whoever has a link reads that one report, and nothing else: no account is asked for.
+  app.get('/r/:token', sharedReport({ db, pool, reports }));
   app.use(guard);
   app.use(paceGuard(named));
   app.use(
@@ -119,6 +124,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         runs,
         engine,
         studies,
+        reports,
         runner,
         health,
         people,

@@ -1,5 +1,4 @@
 import { InvalidInput } from '../numerics';
-import type { ReportPart } from '../report/blocks';
 import {
   candidatePart,
   invalidFrom,
@@ -18,6 +17,7 @@ import {
   type PartKindName,
   type PartValue,
   type PicturePart,
+  type ReportPart,
   type ScenarioPart,
   type SectionPart,
   type StudyPart,

@@ -3,7 +3,7 @@ import { threeView } from '../figures';
 import { VeldtwindError } from '../numerics';
 import type { ProjectDocument } from '../project';
 import type { UnitSet } from '../units';
-import type { ReportBlock, ReportFigure, ReportPart } from './blocks';
+import type { ReportBlock, ReportFigure, ReportPart } from '../project';
 import type { ComposedBlock, ComposedReport } from './composed';
 import { contextOf, type ReportContext, type Subject } from './context';
 import type { FigureMaker } from './figure-parts';
@@ -12,6 +12,7 @@ import { PERFORMANCE_FIGURES } from './figures-performance';
 import { STABILITY_FIGURES } from './figures-stability';
 import { SECTION_FIGURES } from './figures-sections';
 import { filledIn } from './live-text';
+import { FIGURE_NAMES, TABLE_NAMES } from './names';
 import type { CandidatePolars, CandidateResults } from './results';
 import { TABLES } from './tables';
 
@@ -49,7 +50,16 @@ export function composeReport(report: ReportPart, project: string, material: Rep
   };
 }
 
-const titleOf = (b: ReportBlock): string => ('title' in b && b.title ? b.title : b.kind);
+function titleOf(b: ReportBlock): string {
+  if ('title' in b && b.title) return b.title;
+  return b.kind === 'figure'
+    ? FIGURE_NAMES[b.of]
+    : b.kind === 'table'
+      ? TABLE_NAMES[b.of]
+      : b.kind === 'three-view'
+        ? 'Three-view'
+        : b.kind;
+}
 
 function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; table: number }): ComposedBlock {
   if (b.kind === 'heading') return { kind: 'heading', id: b.id, level: b.level, text: b.text };
@@ -79,8 +89,7 @@ function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; 
   }
   if (b.kind === 'figure') {
     const made = FIGURES[b.of](c, of);
-    if ('missing' in made)
-      return { kind: 'missing', id: b.id, title: b.title || b.of.replaceAll('-', ' '), reason: made.missing };
+    if ('missing' in made) return { kind: 'missing', id: b.id, title: titleOf(b), reason: made.missing };
     return {
       kind: 'figure',
       id: b.id,
@@ -91,7 +100,7 @@ function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; 
     };
   }
   const made = TABLES[b.of](c, of);
-  if ('missing' in made) return { kind: 'missing', id: b.id, title: b.title || b.of, reason: made.missing };
+  if ('missing' in made) return { kind: 'missing', id: b.id, title: titleOf(b), reason: made.missing };
   return {
     kind: 'table',
     id: b.id,

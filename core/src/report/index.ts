@@ -1,5 +1,18 @@
-export * from './blocks';
+export {
+  LONGEST_TEXT,
+  MOST_BLOCKS,
+  REPORT_FIGURES,
+  REPORT_TABLES,
+  reportBlock,
+  reportPart,
+  type ReportBlock,
+  type ReportFigure,
+  type ReportPart,
+  type ReportTable,
+} from '../project';
+export * from './compare';
 export * from './compose';
 export * from './composed';
+export * from './names';
 export * from './results';
 export * from './review';

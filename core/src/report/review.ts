@@ -1,5 +1,5 @@
 import type { ProjectDocument } from '../project';
-import type { ReportBlock, ReportFigure, ReportPart, ReportTable } from './blocks';
+import type { ReportBlock, ReportFigure, ReportPart, ReportTable } from '../project';
 
 /** A block without its id. */
 type Plain = ReportBlock extends infer B ? (B extends ReportBlock ? Omit<B, 'id'> : never) : never;

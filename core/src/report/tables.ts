@@ -452,6 +452,6 @@ const methods: TableMaker = (c, of) => {
   };
 };
 
-export const TABLES: Record<import('./blocks').ReportTable, TableMaker> = {
+export const TABLES: Record<import('../project').ReportTable, TableMaker> = {
   brief, requirements, geometry, sections, masses, drag, performance, modes, controls, flights, findings, assumptions, validity, methods,
 }; // prettier-ignore

@@ -30,7 +30,7 @@ function tableHtml({ columns, rows }: Extract<ComposedBlock, { kind: 'table' }>[
     });
     return `<tr>${cells.join('')}</tr>`;
   });
-  return `<div class="table" tabindex="0" role="region" aria-label="table"><table>${head}<tbody>${body.join('')}</tbody></table></div>`;
+  return `<div class="table-box" tabindex="0" role="region" aria-label="table"><table>${head}<tbody>${body.join('')}</tbody></table></div>`;
 }
 
 /** The numbers behind a figure, folded away. */

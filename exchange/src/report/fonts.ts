@@ -41,7 +41,7 @@ function has(family: Family, code: number): boolean {
 /** What stands for a letter that no font has. */
 const UNKNOWN = '\u25a1';
 /** Marks that join or vary letters, and have no shape of their own. */
-const SILENT = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufe00-\ufe0f\ufeff]|\p{Cc}/u;
+const SILENT = /\p{Default_Ignorable_Code_Point}|\p{Cc}/u;
 const RIGHT_TO_LEFT = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc]/;
 
 /** A stretch of text in one font. */

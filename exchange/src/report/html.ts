@@ -9,7 +9,7 @@ h1, h2, h3, h4 { font-family: 'Source Serif 4', Georgia, serif; line-height: 1.2
 h1 { margin-top: 0; font-size: 2rem; } h2 { font-size: 1.4rem; border-bottom: 1px solid #ddd3bf; padding-bottom: .2em; } h3 { font-size: 1.15rem; } h4 { font-size: 1rem; margin-top: 1em; }
 a { color: #7a470c; } nav ol { columns: 2; padding-left: 1.3rem; }
 figure { margin: 1.5rem 0; break-inside: avoid; } .drawn svg { width: 100%; height: auto; } figcaption { font-size: .93em; color: #5b5347; margin: .4em 0; }
-.table { overflow-x: auto; } table { border-collapse: collapse; width: 100%; font-size: .9em; } th, td { text-align: left; padding: .25em .6em; border-bottom: 1px solid #eae3d3; vertical-align: top; } thead th { border-bottom-color: #b9ae9b; font-weight: 600; } .number { text-align: right; }
+.table-box { overflow-x: auto; } table { border-collapse: collapse; width: 100%; font-size: .9em; } th, td { text-align: left; padding: .25em .6em; border-bottom: 1px solid #eae3d3; vertical-align: top; } thead th { border-bottom-color: #b9ae9b; font-weight: 600; } .number { text-align: right; }
 [data-state=inside] { color: #35592b; } [data-state=outside] { color: #973f2a; font-weight: 600; } [data-state=outside]::after { content: ' ✕'; } [data-state=inside]::after { content: ' ✓'; }
 .missing { color: #5b5347; border-left: 3px solid #ddd3bf; padding-left: .8em; } .decision { border: 1px solid #ddd3bf; padding: .2em 1em 1em; }
 details { font-size: .85em; } summary { cursor: pointer; }

@@ -8,6 +8,7 @@ import { FailedComputation, InvalidInput } from '@veldtwind/core/numerics';
 import { Cancelled } from '@veldtwind/core/results';
 import { HttpError } from '../http/errors';
 import type { ExportedAirframe, ExportOutcome, ExportTask } from './export-worker';
+import type { MadeReport, ReportOutcome, ReportTask } from './report-worker';
 import { Turns } from './turns';
 import type { Outcome, Task } from './worker';
 
@@ -92,6 +93,24 @@ export class ComputePool {
         (kill) => this.threadsOf().run(task, { filename: workerFile('export-worker'), signal: kill }),
       );
       if (outcome.ok) return outcome.file;
+      throw thrown(outcome);
+    } finally {
+      done();
+    }
+  }
+
+  /** Composes a report in a thread, and writes it where a file is wanted. @throws as {@link exportAirframe}. */
+  async report(task: ReportTask, signal?: AbortSignal, who?: string): Promise<MadeReport> {
+    this.checkRoom(this.files, MOST_FILES, 'reports are waiting to be written');
+    const done = await this.files.take(who, signal);
+    try {
+      const outcome = await this.inTurn<ReportOutcome>(
+        who,
+        signal,
+        () => undefined,
+        (kill) => this.threadsOf().run(task, { filename: workerFile('report-worker'), signal: kill }),
+      );
+      if (outcome.ok) return outcome.made;
       throw thrown(outcome);
     } finally {
       done();

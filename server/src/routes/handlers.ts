@@ -13,6 +13,7 @@ import type { ComputePool } from '../compute/pool';
 import type { RunEngine } from '@veldtwind/runs/engine';
 import { AnothersStep, type By } from '@veldtwind/store/projects';
 import type { RunStore } from '@veldtwind/store/runs';
+import type { ReportStore } from '@veldtwind/store/reports/issues';
 import type { StudyStore } from '@veldtwind/store/studies';
 import type { VersionStore } from '@veldtwind/store/versions';
 import { LARGEST_KEPT, type KeptResults } from '@veldtwind/store/kept-results';
@@ -24,6 +25,7 @@ import { noRoom } from '../http/trouble';
 import { spooled } from '../http/spool';
 import type { StoreHealth } from '../http/trouble';
 import { runHandlers } from './run-handlers';
+import { reportHandlers } from './report-handlers';
 import { studyHandlers } from './study-handlers';
 import { peopleHandlers, type PeopleParts } from '../people/handlers';
 import { addressOf, personOf } from '../people/identity';
@@ -42,6 +44,7 @@ export interface ApiParts extends PeopleParts {
   runs: RunStore;
   engine: RunEngine;
   studies: StudyStore;
+  reports: ReportStore;
   runner: StudyRunner;
   /** Whether polars may be computed that nobody asked for. */ automaticPolars: boolean;
   health: StoreHealth;
@@ -209,6 +212,7 @@ export function handlersOf(p: ApiParts): Handlers {
     history: ({ params, query }) => ({ edits: projects.history(params.id, query.most) }) as ReplyOf<'history'>,
     ...runHandlers(p),
     ...studyHandlers(p),
+    ...reportHandlers(p),
     events: ({ params, res }) => {
       projects.row(params.id);
       events.subscribe(params.id, res, listenerOf(res));

@@ -38,6 +38,7 @@ const AREA_KEYS: readonly (readonly [code: string, name: string])[] = [
   ['Digit0', '0'],
   ['Minus', '-'],
   ['Equal', '='],
+  ['BracketLeft', '['],
 ];
 /** The place of an area whose key was pressed with Alt; −1 for other keys. */
 export const placeOfKey = (code: string): number => AREA_KEYS.findIndex(([c]) => c === code);

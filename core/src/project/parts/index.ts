@@ -7,6 +7,7 @@ export * from './measurement';
 export * from './picture';
 export * from './note';
 export * from './read';
+export * from './report';
 export * from './scenario';
 export * from './section';
 export * from './study';

@@ -1,0 +1,203 @@
+import { useDebounceFn } from '@vueuse/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import type { ReplyOf } from '@veldtwind/contract';
+import {
+  designReview,
+  type ComposedBlock,
+  type ComposedReport,
+  type ReportBlock,
+  type ReportPart,
+} from '@veldtwind/core/report';
+import { ApiError, call } from '@/api/client';
+import { newId } from '@/lib/ids';
+import { usePreferences } from './preferences';
+import { useProject } from './project';
+import { useRuns } from './runs';
+
+export type Issue = ReplyOf<'listIssues'>['issues'][number];
+export type ReportLink = ReplyOf<'listReportLinks'>['links'][number];
+
+/** Until edits have come to rest, ms: then the server composes the report anew. */
+const REST = 300;
+const shortId = () => newId().slice(0, 12);
+
+/** The project's reports: the one that is looked at with its content as the server composes it, its issues and links. */
+export const useReports = defineStore('reports', () => {
+  const project = useProject();
+  const preferences = usePreferences();
+  const runs = useRuns();
+  const list = computed(() => Object.values(project.document.reports).sort((a, b) => a.name.localeCompare(b.name)));
+  const chosen = ref('');
+  const part = computed<ReportPart | null>(() => project.document.reports[chosen.value] ?? list.value[0] ?? null);
+  /** Whether the area is open: nobody else needs what is composed. */
+  const open = ref(false);
+  const composed = shallowRef<{ of: string; version: number; units: string; report: ComposedReport } | null>(null);
+  const busy = ref(false);
+  const failure = ref('');
+  const issues = shallowRef<Issue[]>([]);
+  const links = shallowRef<ReportLink[]>([]);
+
+  const said = (error: unknown): string =>
+    error instanceof ApiError ? [error.message, error.hint].filter(Boolean).join(' ') : (error as Error).message;
+  async function tried<T>(work: () => Promise<T>): Promise<T | null> {
+    try {
+      const made = await work();
+      failure.value = '';
+      return made;
+    } catch (error) {
+      failure.value = said(error);
+      return null;
+    }
+  }
+
+  let again = false;
+  async function compose(): Promise<void> {
+    const [of, report, units] = [project.id, part.value?.id, preferences.units];
+    if (!of || !report || !open.value) return;
+    if (busy.value) {
+      again = true;
+      return;
+    }
+    busy.value = true;
+    // Edits that are on their way are part of what is composed.
+    await project.flushed();
+    const told = await tried(() => call('composeReport', { params: { id: of, report }, query: { units } }));
+    busy.value = false;
+    if (told && project.id === of) composed.value = { of: report, version: told.version, units, report: told.report };
+    if (!again) return;
+    again = false;
+    await compose();
+  }
+  const soon = useDebounceFn(compose, REST);
+  watch(
+    () => [open.value, project.id, part.value?.id, preferences.units, project.version, runs.going] as const,
+    ([shown], before) => {
+      if (!shown) return;
+      void (before?.[0] ? soon() : compose());
+    },
+  );
+
+  /** Content by block, of the report that is looked at. */
+  const content = computed<ReadonlyMap<string, ComposedBlock>>(() =>
+    composed.value && composed.value.of === part.value?.id
+      ? new Map(composed.value.report.blocks.map((b) => [b.id, b]))
+      : new Map(),
+  );
+  /** Whether what is shown is of an earlier state. */
+  const stale = computed(() => busy.value || (composed.value !== null && composed.value.version !== project.version));
+
+  function edit(label: string, change: (report: ReportPart) => void): void {
+    const id = part.value?.id;
+    if (id) project.edit(label, (draft) => change(draft.reports[id]));
+  }
+  function add(report: ReportPart): void {
+    project.edit(`Report ${report.name}`, (draft) => void (draft.reports[report.id] = report));
+    chosen.value = report.id;
+  }
+  const freeName = (name: string): string => {
+    const names = new Set(list.value.map((r) => r.name));
+    let k = 1;
+    while (names.has(k === 1 ? name : `${name} ${k}`)) k++;
+    return k === 1 ? name : `${name} ${k}`;
+  };
+  const review = () => add(designReview(project.document, shortId, freeName('Design review')));
+  const empty = () =>
+    add({
+      id: shortId(),
+      name: freeName('Report'),
+      blocks: [{ id: shortId(), kind: 'heading', level: 1, text: 'Heading' }],
+    });
+  function copy(): void {
+    if (part.value) add({ ...part.value, id: shortId(), name: freeName(part.value.name) });
+  }
+  function remove(): void {
+    const own = part.value;
+    if (own) project.edit(`Remove the report ${own.name}`, (draft) => void delete draft.reports[own.id]);
+  }
+
+  /** Puts a block behind another one, or at the end. @returns its id. */
+  function insert(
+    block: ReportBlock extends infer B ? (B extends ReportBlock ? Omit<B, 'id'> : never) : never,
+    after?: string,
+  ): string {
+    const id = shortId();
+    edit('Add a block', (r) => {
+      const at = r.blocks.findIndex((b) => b.id === after);
+      r.blocks.splice(at < 0 ? r.blocks.length : at + 1, 0, { id, ...block });
+    });
+    return id;
+  }
+  function moveTo(id: string, to: number): void {
+    edit('Move a block', (r) => {
+      const from = r.blocks.findIndex((b) => b.id === id);
+      if (from < 0 || to < 0 || to >= r.blocks.length) return;
+      const [block] = r.blocks.splice(from, 1);
+      r.blocks.splice(to, 0, block);
+    });
+  }
+  const removeBlock = (id: string) =>
+    edit('Remove a block', (r) => void (r.blocks = r.blocks.filter((b) => b.id !== id)));
+
+  async function refreshIssues(): Promise<void> {
+    const id = project.id;
+    if (!id) return;
+    const told = await tried(() => call('listIssues', { params: { id } }));
+    if (told && project.id === id) issues.value = told.issues;
+    const also = await tried(() => call('listReportLinks', { params: { id } }));
+    if (also && project.id === id) links.value = also.links;
+  }
+  async function issue(note: string): Promise<void> {
+    const [id, report] = [project.id, part.value?.id];
+    if (!id || !report) return;
+    await project.flushed();
+    const made = await tried(() =>
+      call('issueReport', { params: { id, report }, body: { note, units: preferences.units } }),
+    );
+    if (made) issues.value = [made, ...issues.value];
+  }
+  async function link(issueId: string | null): Promise<void> {
+    const [id, report] = [project.id, part.value?.id];
+    if (!id || !report) return;
+    await project.flushed();
+    const made = await tried(() => call('addReportLink', { params: { id }, body: { report, issue: issueId } }));
+    if (made) links.value = [made, ...links.value];
+  }
+  async function withdraw(token: string): Promise<void> {
+    const id = project.id;
+    if (!id) return;
+    await tried(() => call('removeReportLink', { params: { id, token } }));
+    links.value = links.value.filter((l) => l.token !== token);
+  }
+  /** The content of an issue. */
+  const readIssue = (issueId: string): Promise<ComposedReport | null> =>
+    tried(async () => (await call('readIssue', { params: { id: project.id!, issue: issueId } })).report);
+
+  return {
+    list,
+    chosen,
+    part,
+    open,
+    composed,
+    content,
+    busy,
+    stale,
+    failure,
+    issues,
+    links,
+    compose,
+    edit,
+    review,
+    empty,
+    copy,
+    remove,
+    insert,
+    moveTo,
+    removeBlock,
+    refreshIssues,
+    issue,
+    link,
+    withdraw,
+    readIssue,
+  };
+});
