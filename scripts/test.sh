@@ -10,6 +10,10 @@ fi
 if ! command -v redis-server >/dev/null; then
   as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq redis-server >/dev/null || exit 1
 fi
+# Independent readers of the PDF files that reports are written as.
+if ! command -v pdftotext >/dev/null; then
+  as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq poppler-utils >/dev/null || exit 1
+fi
 out=$(mktemp -d)
 status=0
 echo "— check: lint, types, format"

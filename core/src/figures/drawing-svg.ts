@@ -20,7 +20,10 @@ export function drawingSvg(drawing: Drawing, size: { width: number; height: numb
     (size.width - 2 * margin) / Math.max(1e-9, high[0] - low[0]),
     (size.height - 2 * margin) / Math.max(1e-9, high[1] - low[1]),
   );
-  const left = 0.5 * (size.width - scale * (high[0] - low[0]));
+  const left = Math.max(
+    0,
+    Math.min(0.5 * (size.width - scale * (high[0] - low[0])), ...texts.map((t) => size.width - t.px - scale * t.from)),
+  );
   const height = Math.min(size.height, scale * (high[1] - low[1]) + 2 * margin);
   const x = (v: number) => num(left + scale * (v - low[0]));
   const y = (v: number) => num(height - margin - scale * (v - low[1]));

@@ -18,6 +18,8 @@ const ENDS = { least: 18, most: 120 };
 /** Width of a letter, as a share of its height: enough to keep names clear of each other. */
 const LETTER = 0.52;
 const SMALL = 10.5;
+/** What differs by less is one value. */
+const LEAST_RANGE = 1e-12;
 /** Markers on one curve, about. */
 const MARKED = 7;
 
@@ -44,7 +46,11 @@ function rangeOf(figure: FigureSpec, key: 0 | 1): [number, number] {
     .flatMap((b) => [b.from, b.to])
     .filter((v): v is number => v !== null && v > low - own && v < high + own);
   const [a, b] = [Math.min(low, ...near), Math.max(high, ...near)];
-  if (a === b) return [a - (Math.abs(a) || 1) * 0.5, b + (Math.abs(b) || 1) * 0.5];
+  const about = Math.max(Math.abs(a), Math.abs(b));
+  if (b - a <= 1e-9 * about || b - a < LEAST_RANGE) {
+    const half = 0.5 * (about > LEAST_RANGE ? about : 1);
+    return [0.5 * (a + b) - half, 0.5 * (a + b) + half];
+  }
   return [a - 0.03 * (b - a), b + 0.03 * (b - a)];
 }
 

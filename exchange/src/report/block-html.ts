@@ -59,7 +59,7 @@ export function blockHtml(b: ComposedBlock, look: FigureLook, numbers: boolean):
     case 'drawing':
       return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${drawingSvg(b.drawing, DRAWING_SIZE, look)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption)}</figcaption></figure>`;
     case 'decision':
-      return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h4>Why</h4>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h4>Given up</h4>${markdownHtml(b.givenUp)}` : ''}</section>`;
+      return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h3>Why</h3>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h3>Given up</h3>${markdownHtml(b.givenUp)}` : ''}</section>`;
     case 'missing':
       return `<p class="missing"><b>${escapeHtml(b.title)}</b>: ${escapeHtml(b.reason)}</p>`;
   }

@@ -246,8 +246,23 @@ export async function reportDocx(report: ComposedReport, options: { date: Date; 
     `$1${stamp}`,
   );
   packed['docProps/core.xml'] = strToU8(core);
+  const links = new Map<string, string>();
+  const named = (xml: string) =>
+    xml.replace(
+      /\b(r:id|Id)="(rId[\w-]{8,})"/g,
+      (_whole, key: string, id: string) => `${key}="${linkName(links, id)}"`,
+    );
+  for (const part of ['word/document.xml', 'word/_rels/document.xml.rels'])
+    packed[part] = strToU8(named(strFromU8(packed[part])));
   packed['word/document.xml'] = strToU8(renumbered(strFromU8(packed['word/document.xml'])));
   return zipSync(packed, { mtime: ZIP_EPOCH });
+}
+
+/** Names of links are made at random: here they are counted. */
+function linkName(links: Map<string, string>, id: string): string {
+  let name = links.get(id);
+  if (!name) links.set(id, (name = `rIdLink${links.size + 1}`));
+  return name;
 }
 
 /** Numbers that the packer counts on from file to file begin at one in each: anchors of headings, bookmarks and pictures. */
@@ -259,8 +274,9 @@ function renumbered(xml: string): string {
       return `${before}${seen.get(number)}${after}`;
     });
   };
-  return [/(_Toc)(\d+)(\b)/g, /(<w:bookmark(?:Start|End)[^>]*w:id=")(\d+)(")/g, /(<wp:docPr[^>]* id=")(\d+)(")/g].reduce(
-    (text, pattern) => counted(pattern, text),
-    xml,
-  );
+  return [
+    /(_Toc)(\d+)(\b)/g,
+    /(<w:bookmark(?:Start|End)[^>]*w:id=")(\d+)(")/g,
+    /(<wp:docPr[^>]* id=")(\d+)(")/g,
+  ].reduce((text, pattern) => counted(pattern, text), xml);
 }
