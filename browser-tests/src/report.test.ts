@@ -137,7 +137,9 @@ describe('report', () => {
     const shared = await (await fetch(address!)).text();
     expect(shared).toContain('The glide of');
     expect(shared).toContain('&lt;b&gt;good');
-    await page.driver.findElement(By.xpath("//ul[@data-test='report-links']//button[normalize-space(.)='Withdraw']")).click();
+    await page.driver
+      .findElement(By.xpath("//ul[@data-test='report-links']//button[normalize-space(.)='Withdraw']"))
+      .click();
     await page.until('withdrawn', async () => (await fetch(address!)).status === 404);
   });
   it.each(['paper', 'dusk'])('has no violation of accessibility in the %s theme, nor has its page', async (theme) => {

@@ -90,7 +90,12 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     res.on('finish', () => {
       const ms = Number(process.hrtime.bigint() - start) / 1e6;
       log.debug(
-        { method: req.method, path: req.path.replace(/^(\/r\/).*/, '$1…'), status: res.statusCode, ms: Math.round(ms * 10) / 10 },
+        {
+          method: req.method,
+          path: req.path.replace(/^(\/r\/).*/, '$1…'),
+          status: res.statusCode,
+          ms: Math.round(ms * 10) / 10,
+        },
         'request',
       );
     });

@@ -12,7 +12,7 @@ import { KeptResults } from '@veldtwind/store/kept-results';
 import { openDatabase, type Db } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { readProjectFile } from '@veldtwind/store/project-file/read';
-import { composedReport } from '@veldtwind/store/reports/compose';
+import { ReportMaterial } from '@veldtwind/store/reports/compose';
 import { projectShelf } from '@veldtwind/store/reports/shelf';
 import { checkFile, readTextFile } from '../arguments';
 import { printJson, writeFile } from '../output';
@@ -158,10 +158,11 @@ async function run(o: Options): Promise<void> {
     const part = chosen(document, o.report);
     const shelf = await shelfFor(document, projectShelf(db, id), Boolean(o.polars));
     const kept = new KeptResults(db);
-    const report = await composedReport(document, part, name, o.units, shelf, {
+    const material = new ReportMaterial(document, shelf, {
       get: (key) => kept.get(id, key),
       put: (key, kind, bytes) => kept.put(id, key, kind, bytes),
     });
+    const report = await material.composed(part, name, o.units);
     const date = o.file === undefined ? new Date(updatedAt) : new Date(0);
     writeFile(o.out, await reportFile(report, format, { paper: o.paper, date }));
     const missing = report.blocks.flatMap((b) => (b.kind === 'missing' ? [{ title: b.title, reason: b.reason }] : []));

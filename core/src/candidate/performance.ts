@@ -250,7 +250,7 @@ function rangesOf(
  * @throws InvalidInput for masses or a shape that cannot be, FailedComputation `polar-missing`.
  */
 export async function performanceOf(
-  input: PerformanceInput & { speeds?: number[] },
+  input: PerformanceInput & { speeds?: number[]; conditions?: number[] },
   lookup: SectionLookup,
   alongPath = false,
 ): Promise<{ performance: Performance; limits: PerformanceLimits }> {

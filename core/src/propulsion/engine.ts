@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { finiteNumber } from '../limits';
-import { RAD } from '../numerics';
+import { RAD, rootBetween } from '../numerics';
 import { pitchedPropeller, propellerTable, type PropellerPoint } from './blade-element';
 import { propellerThrust } from './ideal-propeller';
 import { motorState, valueAt, type MotorState } from './motor';
@@ -120,9 +120,10 @@ export class Thruster {
   /** Coefficients of a motor's propeller over the advance ratio; null of other engines. */
   get propeller() {
     if (this.engine.kind !== 'motor') return null;
+    if (this.table) return this.table;
     const rps = (0.7 * this.engine.kv * this.engine.voltage) / 60;
     const key = JSON.stringify([this.engine.propeller, rps]);
-    this.table ??= tables.get(key) ?? null;
+    this.table = tables.get(key) ?? null;
     if (!this.table) {
       const { zeroLiftDeg, slope, clMax, cdMin, ...shape } = this.engine.propeller;
       const zeroLift = zeroLiftDeg * RAD;
@@ -222,14 +223,10 @@ export class Thruster {
     if (!(thrust > 0)) return 0;
     if (!(full > 0)) return Infinity;
     if (thrust >= full && this.engine.kind !== 'propeller') return thrust / full;
-    let [low, high] = [0, 1];
+    let high = 1;
     while (this.thrust(high, air) < thrust && high < 1e6) high *= 2;
-    for (let k = 0; k < 80 && high - low > 1e-13 * high; k++) {
-      const middle = 0.5 * (low + high);
-      if (this.thrust(middle, air) < thrust) low = middle;
-      else high = middle;
-    }
-    return 0.5 * (low + high);
+    if (this.thrust(high, air) < thrust) return high;
+    return rootBetween((throttle) => this.thrust(throttle, air) - thrust, 0, high, 1e-13 * high);
   }
 
   /** Change of the thrust with the speed at one throttle, N s/m. */

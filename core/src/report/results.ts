@@ -6,8 +6,7 @@ import {
   inputsOfPerformance,
   inputsOfSteady,
   loadedMass,
-  performance,
-  performanceLimits,
+  performanceOf,
   sectionLookup,
   steady,
   withPlacedMass,
@@ -90,9 +89,9 @@ export async function resultsOf(
     ),
   ];
   const flown = input
-    ? await attempt('performance', () => performance.run({ ...input, speeds: reportSpeeds(speed), conditions }, {}))
+    ? await attempt('performance', () => performanceOf({ ...input, speeds: reportSpeeds(speed), conditions }, lookup))
     : null;
-  const limits = input ? await attempt('limits', () => performanceLimits.run(input, {})) : null;
+  if (reasons.performance) reasons.limits = reasons.performance;
   if (!flies) reasons.motion = reasons.performance = reasons.limits = none;
   const drag = await attempt('drag', () =>
     candidate.surfaces.length === 0 ? null : dragOf(document, candidateId, polars.level),
@@ -103,7 +102,12 @@ export async function resultsOf(
       const own = await attempt('motion', () => motionOf(name));
       if (own) loadings.push({ name, motion: own });
     }
-  return { made: { evaluation: evaluated, motion, performance: flown, limits }, reasons, drag, loadings };
+  return {
+    made: { evaluation: evaluated, motion, performance: flown?.performance ?? null, limits: flown?.limits ?? null },
+    reasons,
+    drag,
+    loadings,
+  };
 }
 
 /** The drag build-up at the design point; surfaces by their polars where the candidate asks for that and they are there. */

@@ -99,19 +99,25 @@ export class ComputePool {
     }
   }
 
-  /** Composes a report in a thread, and writes it where a file is wanted. @throws as {@link exportAirframe}. */
+  /** Composes a report in a thread, and writes it where a file is wanted; results of several candidates are made beside each other. @throws as {@link exportAirframe}. */
   async report(task: ReportTask, signal?: AbortSignal, who?: string): Promise<MadeReport> {
     this.checkRoom(this.files, MOST_FILES, 'reports are waiting to be written');
     const done = await this.files.take(who, signal);
-    try {
+    const ask = async (own: ReportTask): Promise<MadeReport> => {
       const outcome = await this.inTurn<ReportOutcome>(
         who,
         signal,
         () => undefined,
-        (kill) => this.threadsOf().run(task, { filename: workerFile('report-worker'), signal: kill }),
+        (kill) => this.threadsOf().run(own, { filename: workerFile('report-worker'), signal: kill }),
       );
       if (outcome.ok) return outcome.made;
       throw thrown(outcome);
+    };
+    try {
+      const first = await ask({ ...task, only: 'missing' });
+      if (first.missing.length === 0) return first;
+      await Promise.all(first.missing.map((candidate) => ask({ ...task, only: { candidate } })));
+      return await ask(task);
     } finally {
       done();
     }

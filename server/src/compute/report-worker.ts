@@ -10,12 +10,15 @@ import type { Outcome } from './worker';
 export interface ReportTask {
   of: { database: string; project: string; report: string; units: UnitSet } | { composed: string; date: string };
   file: (Omit<ReportFileOptions, 'date'> & { format: string }) | null;
+  /** Makes the results of this candidate alone, or tells which are missing in the place of composing. */
+  only?: { candidate: string } | 'missing';
 }
 export interface MadeReport {
   /** JSON. */ report: string;
   version: number;
   name: string;
   file: Uint8Array | null;
+  /** Candidates whose results are to be made first. */ missing: string[];
 }
 export type ReportOutcome = { ok: true; made: MadeReport } | Extract<Outcome, { ok: false }>;
 
@@ -27,16 +30,34 @@ function databaseOf(path: string): Db {
   return db;
 }
 
+const NOTHING: MadeReport = { report: '', version: 0, name: '', file: null, missing: [] };
+
+async function made({ of, file, only }: ReportTask): Promise<MadeReport> {
+  if ('composed' in of) {
+    const report = JSON.parse(of.composed) as ComposedReport;
+    return {
+      ...NOTHING,
+      name: report.name,
+      file: file && (await reportFile(report, file.format, { ...file, date: new Date(of.date) })),
+    };
+  }
+  const { part, material, project, version, date } = reportOf(databaseOf(of.database), of.project, of.report);
+  if (only === 'missing') {
+    const missing = material.missing();
+    if (missing.length > 1) return { ...NOTHING, missing };
+  } else if (only) {
+    await material.make(only.candidate);
+    return NOTHING;
+  }
+  const report = await material.composed(part, project, of.units);
+  if (!file) return { ...NOTHING, report: JSON.stringify(report), version, name: report.name };
+  return { ...NOTHING, version, name: report.name, file: await reportFile(report, file.format, { ...file, date }) };
+}
+
 /** Composes a report in a thread, and writes it. */
-export default async function run({ of, file }: ReportTask): Promise<ReportOutcome> {
+export default async function run(task: ReportTask): Promise<ReportOutcome> {
   try {
-    const composed =
-      'composed' in of
-        ? { report: JSON.parse(of.composed) as ComposedReport, version: 0, date: new Date(of.date) }
-        : await reportOf(databaseOf(of.database), of.project, of.report, of.units);
-    const { report, version, date } = composed;
-    const bytes = file && (await reportFile(report, file.format, { ...file, date }));
-    return { ok: true, made: { report: file ? '' : JSON.stringify(report), version, name: report.name, file: bytes } };
+    return { ok: true, made: await made(task) };
   } catch (error) {
     if (!(error instanceof VeldtwindError)) throw error;
     const { name, code, message, hint, path } = error;

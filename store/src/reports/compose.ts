@@ -46,36 +46,46 @@ const keyOf = (document: ProjectDocument, candidate: CandidatePart, polars: Cand
 };
 
 /**
- * A report of a project with all its content. Results of a candidate are made once for as long as nothing that decides them changes.
- * @param report one of the document, or one that is not kept. @param shelf the project's polars.
+ * What reports of a project are composed from. Results of a candidate are made once for as long as nothing that decides them changes.
  */
-export async function composedReport(
-  document: ProjectDocument,
-  report: ReportPart,
-  project: string,
-  units: UnitSet,
-  shelf: PolarShelf,
-  kept: ResultsKept,
-): Promise<ComposedReport> {
-  const aircraft = new AircraftPolars(shelf);
-  const results: Record<string, CandidateResults> = {};
-  const polars: Record<string, CandidatePolars> = {};
-  for (const candidate of Object.values(document.candidates)) {
-    const { id } = candidate;
-    polars[id] = polarsOf(aircraft, document, candidate);
-    const key = keyOf(document, candidate, polars[id]);
-    const known = kept.get(key);
-    results[id] = known
-      ? (JSON.parse(strFromU8(unzlibSync(known))) as CandidateResults)
-      : await resultsOf(document, id, polars[id]);
-    if (!known) {
-      const bytes = Buffer.from(zlibSync(strToU8(JSON.stringify(results[id])), { level: 1 }));
-      try {
-        kept.put(key, KIND, bytes);
-      } catch {
-        // Where there is no room it is made again.
-      }
+export class ReportMaterial {
+  private readonly polars: Record<string, CandidatePolars> = {};
+  private readonly keys: Record<string, string> = {};
+
+  /** @param shelf the project's polars. */
+  constructor(
+    private readonly document: ProjectDocument,
+    shelf: PolarShelf,
+    private readonly kept: ResultsKept,
+  ) {
+    const aircraft = new AircraftPolars(shelf);
+    for (const c of Object.values(document.candidates)) {
+      this.polars[c.id] = polarsOf(aircraft, document, c);
+      this.keys[c.id] = keyOf(document, c, this.polars[c.id]);
     }
   }
-  return composeReport(report, project, { document, results, polars, units });
+
+  /** Candidates whose results are not there yet. */
+  missing = (): string[] => Object.keys(this.keys).filter((id) => this.kept.get(this.keys[id]) === undefined);
+
+  /** What is told of a candidate; made and kept where it is not there. */
+  async make(id: string): Promise<CandidateResults> {
+    const key = this.keys[id];
+    const known = this.kept.get(key);
+    if (known) return JSON.parse(strFromU8(unzlibSync(known))) as CandidateResults;
+    const made = await resultsOf(this.document, id, this.polars[id]);
+    try {
+      this.kept.put(key, KIND, Buffer.from(zlibSync(strToU8(JSON.stringify(made)), { level: 1 })));
+    } catch {
+      // Where there is no room it is made again.
+    }
+    return made;
+  }
+
+  /** @param report one of the document, or one that is not kept. */
+  async composed(report: ReportPart, project: string, units: UnitSet): Promise<ComposedReport> {
+    const results: Record<string, CandidateResults> = {};
+    for (const id of Object.keys(this.keys)) results[id] = await this.make(id);
+    return composeReport(report, project, { document: this.document, results, polars: this.polars, units });
+  }
 }
