@@ -118,7 +118,7 @@ try {
     ['motion', `/p/${id}/motion?c=a`, 'paper'],
     ['control', `/p/${id}/control?c=a`, 'paper'],
     ['flights', `/p/${id}/flights?c=a`, 'paper'],
-    ['airframe-dusk', `/p/${id}/airframe/wing?c=b`, 'dusk'],
+    ['report', `/p/${id}/report?c=a`, 'paper'],
   ];
   // What stands on the polars of the sections is pictured with them: they come by themselves.
   const STANDS = [
@@ -132,6 +132,7 @@ try {
     'airframe',
     'flights',
     'studies',
+    'report',
   ];
   if (!only || STANDS.some((v) => v.startsWith(only))) {
     await page.open(`/p/${id}/brief?c=a`);
@@ -149,6 +150,13 @@ try {
     await page.open(path);
     // The map is what is seen best of a study; its finer one follows.
     if (name === 'studies') await page.click('[data-test=study-view-map]');
+    if (name === 'report') {
+      await page.click('[data-test=new-review]');
+      const drawn = "return document.querySelectorAll('.report-content svg').length > 12";
+      await page.until('a report', () => driver.executeScript<boolean>(drawn), 120_000);
+      const lift = "document.querySelectorAll('[data-kind=figure]')[4].scrollIntoView()";
+      await driver.executeScript(lift);
+    }
     await driver.sleep(name === 'lift' ? 12_000 : 3000);
     // Nothing is pictured while it says that it is still being made.
     await page.until(name, async () => !/being made…|[Cc]omputing…/.test(await page.text('body')), 120_000);

@@ -18,6 +18,9 @@ import { useRuns } from './runs';
 export type Issue = ReplyOf<'listIssues'>['issues'][number];
 export type ReportLink = ReplyOf<'listReportLinks'>['links'][number];
 
+/** A block without its id. */
+export type NewBlock = ReportBlock extends infer B ? (B extends ReportBlock ? Omit<B, 'id'> : never) : never;
+
 /** Until edits have come to rest, ms: then the server composes the report anew. */
 const REST = 300;
 const shortId = () => newId().slice(0, 12);
@@ -117,16 +120,18 @@ export const useReports = defineStore('reports', () => {
   }
 
   /** Puts a block behind another one, or at the end. @returns its id. */
-  function insert(
-    block: ReportBlock extends infer B ? (B extends ReportBlock ? Omit<B, 'id'> : never) : never,
-    after?: string,
-  ): string {
+  function insert(block: NewBlock, after?: string): string {
     const id = shortId();
     edit('Add a block', (r) => {
       const at = r.blocks.findIndex((b) => b.id === after);
       r.blocks.splice(at < 0 ? r.blocks.length : at + 1, 0, { id, ...block });
     });
     return id;
+  }
+  /** Puts a block at the end of the report; one is begun where there is none. */
+  function put(block: NewBlock): void {
+    if (!part.value) empty();
+    insert(block);
   }
   function moveTo(id: string, to: number): void {
     edit('Move a block', (r) => {
@@ -192,6 +197,7 @@ export const useReports = defineStore('reports', () => {
     copy,
     remove,
     insert,
+    put,
     moveTo,
     removeBlock,
     refreshIssues,

@@ -2,6 +2,7 @@
 import { useEventListener } from '@vueuse/core';
 import { Copy, Presentation, Trash2 } from 'lucide-vue-next';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import type { ComposedReport, ReportBlock } from '@veldtwind/core/report';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
@@ -51,6 +52,19 @@ async function left(b: ReportBlock): Promise<void> {
   await nextTick();
   page.value?.querySelector<HTMLElement>(`[data-block="${CSS.escape(b.id)}"]`)?.focus({ preventScroll: true });
 }
+/** A comment is about the address of the view: that of a block names it. */
+const route = useRoute();
+const router = useRouter();
+async function comment(id: string): Promise<void> {
+  await router.replace({ query: { ...route.query, block: id } });
+  const menu = document.querySelector<HTMLElement>('[data-test=comments]');
+  if (menu?.getAttribute('aria-expanded') !== 'true') menu?.click();
+}
+watch(
+  () => [route.query.block, Boolean(part.value)] as const,
+  ([block]) => typeof block === 'string' && void go(block),
+  { immediate: true, flush: 'post' },
+);
 function addAfter(id: string): void {
   editing.value = reports.insert({ kind: 'text', markdown: '' }, id);
 }
@@ -176,6 +190,7 @@ function rename(e: Event): void {
                 @edit="editing = b.id"
                 @leave="left(b)"
                 @add="addAfter(b.id)"
+                @comment="comment(b.id)"
               />
               <p v-if="!part.blocks.length" class="py-6 text-soft">This report is empty. Add a block at the right.</p>
             </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ArrowDown, ArrowUp, Pencil, Plus, Trash2 } from 'lucide-vue-next';
+import { ArrowDown, ArrowUp, MessageSquare, Pencil, Plus, Trash2 } from 'lucide-vue-next';
 import { computed, nextTick, ref } from 'vue';
 import type { ComposedBlock, ReportBlock } from '@veldtwind/core/report';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -18,7 +18,7 @@ const props = defineProps<{
   editing: boolean;
   locked: boolean;
 }>();
-const emit = defineEmits<{ edit: []; leave: []; add: [] }>();
+const emit = defineEmits<{ edit: []; leave: []; add: []; comment: [] }>();
 const project = useProject();
 const reports = useReports();
 const root = ref<HTMLElement | null>(null);
@@ -116,6 +116,15 @@ function key(e: KeyboardEvent): void {
         @click="move(1)"
       >
         <ArrowDown :size="13" />
+      </button>
+      <button
+        class="icon-btn"
+        :aria-label="`Comment on ${name}`"
+        title="Comment"
+        data-test="block-comment"
+        @click="emit('comment')"
+      >
+        <MessageSquare :size="13" />
       </button>
       <button class="icon-btn" :aria-label="`Add text after ${name}`" title="Add text after it" @click="emit('add')">
         <Plus :size="13" />

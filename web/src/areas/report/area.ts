@@ -1,5 +1,21 @@
-import { area } from '@/lib/area';
+import { toast } from 'vue-sonner';
+import { FIGURE_NAMES, REPORT_FIGURES, REPORT_TABLES, TABLE_NAMES } from '@veldtwind/core/report';
+import { area, type Command } from '@/lib/area';
 import { useProject } from '@/store/project';
+import { useReports, type NewBlock } from '@/store/reports';
+
+const OWN = { title: '', caption: '' };
+/** Puts a figure or a table into the report from wherever one is. */
+function putting(name: string, block: NewBlock): Command {
+  return {
+    id: `report-${block.kind}-${'of' in block ? block.of : ''}`,
+    name: `Put into the report: ${name}`,
+    run: () => {
+      useReports().put(block);
+      toast.success(`${name} is in the report`);
+    },
+  };
+}
 
 export default area({
   id: 'report',
@@ -10,4 +26,8 @@ export default area({
   path: 'report',
   view: () => import('./ReportArea.vue'),
   mark: () => (Object.keys(useProject().document.reports).length > 0 ? 'current' : 'empty'),
+  commands: () => [
+    ...REPORT_FIGURES.map((of) => putting(FIGURE_NAMES[of], { kind: 'figure', of, ...OWN })),
+    ...REPORT_TABLES.map((of) => putting(`${TABLE_NAMES[of]}, table`, { kind: 'table', of, ...OWN })),
+  ],
 });
