@@ -83,11 +83,35 @@ const LEAST_MACH = 1e-3;
 /** The Mach number that a lattice is made for: in steps of 1e-4, so that speeds that hardly differ share one. */
 export const latticeMach = (mach: number): number => (mach < LEAST_MACH ? 0 : Math.round(mach * 1e4) / 1e4);
 
-/** Makes the lattice of an airframe, ready for any attitude. */
+/** Lattices that were made last. What a lattice answers is of its input alone: evaluation, trim and motion of one aircraft share it. */
+const MADE_LAST = 2;
+interface MadeLattice {
+  text: string;
+  lines: readonly MeanLine[];
+  lattice: VortexLattice;
+}
+let last: readonly MadeLattice[] = [];
+
+/** Makes the lattice of an airframe, ready for any attitude; one that was made just before is the same. */
 export function makeLattice(
   input: Omit<LiftInput, 'alphas'>,
   lineOf: (key: string) => MeanLine,
   wakeAngle = 0,
+): VortexLattice {
+  const { surfaces, about, mach = 0, spread = DEFAULT_LATTICE, ground } = input;
+  const reference = input.reference ?? (surfaces.length > 0 ? referenceOf(surfaces) : null);
+  const text = JSON.stringify([surfaces, reference, about, mach, spread, ground, wakeAngle]);
+  const lines = surfaces.flatMap((s) => s.stations.map((t) => lineOf(t.section)));
+  const known = last.find((m) => m.text === text && m.lines.every((l, i) => l === lines[i]));
+  const lattice = known?.lattice ?? madeLattice(input, lineOf, wakeAngle);
+  last = [known ?? { text, lines, lattice }, ...last.filter((m) => m !== known)].slice(0, MADE_LAST);
+  return lattice;
+}
+
+function madeLattice(
+  input: Omit<LiftInput, 'alphas'>,
+  lineOf: (key: string) => MeanLine,
+  wakeAngle: number,
 ): VortexLattice {
   const { surfaces, mach = 0, spread = DEFAULT_LATTICE } = input;
   if (!(mach >= 0 && mach < 0.9)) {
