@@ -126,6 +126,28 @@ describe('reports of a project', () => {
       .get(`/api/v1/projects/${other.id}/reports/${other.report}/file?as=pdf&issue=${issued.body.id}`)
       .expect(404);
   });
+  it('keep what they showed of a candidate that went, marked as last seen', async () => {
+    const { id, report } = await made();
+    const first = await composed(id, report);
+    const drawn = (r: ComposedReport) => r.blocks.filter((b) => b.kind === 'drawing');
+    const { body } = await api().get(`/api/v1/projects/${id}`);
+    await api()
+      .post(`/api/v1/projects/${id}/edits`)
+      .send({ baseVersion: body.version, label: 'Remove', changes: [{ part: 'candidate:b', value: null }] })
+      .expect(200);
+    for (let k = 0; k < 2; k++) {
+      const now = await composed(id, report);
+      expect(drawn(now.report).map((b) => b.lastSeen ?? false)).toEqual([false, true]);
+      expect(drawn(now.report)[1].drawing).toEqual(drawn(first.report)[1].drawing);
+      const numbers = now.report.blocks.flatMap((b) => (b.kind === 'figure' || b.kind === 'drawing' ? [b.number] : []));
+      expect(numbers).toEqual(numbers.map((_, i) => i + 1));
+    }
+    const page = await api()
+      .get(`/api/v1/projects/${id}/reports/${report}/file?as=html`)
+      .responseType('blob')
+      .expect(200);
+    expect((page.body as Buffer).toString()).toContain('As last seen: its candidate is no longer in the project.');
+  });
   it('outlive a stop of the server', async () => {
     const { id, report } = await made();
     const before = await composed(id, report);
@@ -138,7 +160,9 @@ describe('reports of a project', () => {
     const start = process.hrtime.bigint();
     expect((await composed(id, report)).report).toEqual(before.report);
     expect(Number(process.hrtime.bigint() - start)).toBeGreaterThan(0);
-    expect(db.prepare('SELECT count(*) FROM kept_result WHERE project_id = ?').pluck().get(id)).toBe(2);
+    expect(
+      db.prepare("SELECT count(*) FROM kept_result WHERE project_id = ? AND kind = 'report-candidate'").pluck().get(id),
+    ).toBe(2);
   });
 });
 

@@ -41,6 +41,26 @@ const run = (surfaces: LiftingSurface[], over: Partial<LiftInput> = {}) =>
   analyseLift({ surfaces, alphas: [0, 4 * RAD], ...over }, lookup);
 const row = (name: string) => reference.rows.find((r) => r.case.startsWith(name))!;
 
+describe('the lattice of one aircraft', () => {
+  const wingOf = (chord: number) =>
+    ({ id: 'w', name: 'W', role: 'wing', plane: 'horizontal', mirrored: true, position: { x: 0, y: 0, z: 0 }, incidenceDeg: 0,
+      stations: [{ chord, twistDeg: 0, section: 'naca:0009' }, { chord, twistDeg: 0, section: 'naca:0009' }], bays: [{ span: 2, sweepDeg: 0, dihedralDeg: 0 }] }) as never; // prettier-ignore
+  const lines = meanLineCache(() => ({ kind: 'designation', designation: '0009', trailingEdge: 'published' }));
+  it('is made once for as long as shape, reference, place and lines are the same', () => {
+    const input = { surfaces: [wingOf(0.4)], about: { x: 0.1, y: 0, z: 0 } };
+    const made = makeLattice(input, lines);
+    expect(makeLattice(structuredClone(input), lines)).toBe(made);
+    expect(makeLattice({ ...input, surfaces: [wingOf(0.41)] }, lines)).not.toBe(made);
+    expect(makeLattice({ ...input, about: { x: 0.2, y: 0, z: 0 } }, lines)).not.toBe(made);
+    const again = makeLattice(input, lines);
+    const cambered = meanLineCache(() => ({ kind: 'designation', designation: '4415', trailingEdge: 'published' }));
+    const other = makeLattice(input, cambered);
+    expect(other).not.toBe(again);
+    expect(other.at({ alpha: 0 }).CL).toBeGreaterThan(0.1);
+    expect(makeLattice(input, lines).at({ alpha: 0 }).CL).toBeCloseTo(0, 9);
+  });
+});
+
 describe('published and closed-form figures', () => {
   it('reproduces the worked example of a swept wing on its own lattice', () => {
     const r = row('swept wing');

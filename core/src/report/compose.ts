@@ -70,6 +70,7 @@ function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; 
     id: b.id,
     title: titleOf(b),
     reason: 'Its candidate is no longer in the project.',
+    gone: true,
   } as const;
   const of = b.subject === undefined ? c.subjects : c.subjects.filter((s) => s.candidate.id === b.subject);
   if (b.subject !== undefined && of.length === 0) return gone;
@@ -126,5 +127,22 @@ function decision(b: Extract<ReportBlock, { kind: 'decision' }>, c: ReportContex
     against: c.subjects.filter((s) => s !== chosen).map((s) => s.title),
     why: filledIn(b.why, c).markdown,
     givenUp: filledIn(b.givenUp, c).markdown,
+  };
+}
+
+/**
+ * Blocks whose candidate went, as they were when they were composed last. @param last the report as it was then.
+ * @returns the report, each such block marked.
+ */
+export function withLastSeen(report: ComposedReport, last: ComposedReport): ComposedReport {
+  const before = new Map(last.blocks.map((b) => [b.id, b]));
+  const numbered = { figure: 0, table: 0 };
+  return {
+    ...report,
+    blocks: report.blocks.map((b) => {
+      const known = b.kind === 'missing' && b.gone ? before.get(b.id) : undefined;
+      const shown = known && 'caption' in known ? { ...known, lastSeen: true } : b;
+      return 'number' in shown ? { ...shown, number: ++numbered[shown.kind === 'table' ? 'table' : 'figure'] } : shown;
+    }),
   };
 }

@@ -46,6 +46,9 @@ const shown = {
   /** Of its kind, from 1. */ number: z.number(),
   title: z.string(),
   caption: z.string(),
+  /** Of a candidate that is no longer in the project: as it was when it was composed last. */ lastSeen: z
+    .boolean()
+    .optional(),
 };
 
 /** A block with its content: what page, file and issue show. */
@@ -65,7 +68,13 @@ export const composedBlock = z.discriminatedUnion('kind', [
     givenUp: z.string(),
   }),
   /** What cannot be shown, and why. */
-  z.object({ kind: z.literal('missing'), id: z.string(), title: z.string(), reason: z.string() }),
+  z.object({
+    kind: z.literal('missing'),
+    id: z.string(),
+    title: z.string(),
+    reason: z.string(),
+    gone: z.boolean().optional(),
+  }),
 ]);
 export type ComposedBlock = z.infer<typeof composedBlock>;
 

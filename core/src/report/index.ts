@@ -16,3 +16,4 @@ export * from './composed';
 export * from './names';
 export * from './results';
 export * from './review';
+export * from './template';

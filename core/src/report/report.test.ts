@@ -7,6 +7,8 @@ import {
   composedReport,
   composeReport,
   designReview,
+  fromTemplate,
+  templateOf,
   reportChanges,
   resultsOf,
   REPORT_FIGURES,
@@ -166,6 +168,27 @@ describe('a report', () => {
     };
     const rows = (composed([table('validity')], best) as Extract<ComposedBlock, { kind: 'table' }>[])[0].table.rows;
     expect(rows.map((r) => r[1].text)).toContain('Provisional');
+  });
+});
+
+describe('a template', () => {
+  let n = 0;
+  const newId = () => `n${n++}`;
+  it('makes the same report for another project, of its own candidates', () => {
+    const review = designReview(document, newId);
+    const kept = JSON.parse(JSON.stringify(templateOf(review))) as unknown;
+    const { a } = document.candidates;
+    const made = fromTemplate(kept, { ...document, candidates: { z: { ...a, id: 'z' } } }, newId, 'Ours')!;
+    expect(reportPart.parse(made)).toEqual(made);
+    expect(made.blocks.filter((b) => b.kind === 'three-view')).toMatchObject([{ subject: 'z' }]);
+    const kinds = (r: typeof review) => r.blocks.filter((b) => b.kind !== 'three-view').map((b) => b.kind);
+    expect(kinds(made)).toEqual(kinds(review));
+  });
+  it('leaves out what is no block, and is none where it is no list', () => {
+    expect(
+      fromTemplate([{ kind: 'nonsense' }, { kind: 'heading', level: 1, text: 'H' }], document, newId, 'R')!.blocks,
+    ).toMatchObject([{ text: 'H' }]);
+    for (const bad of [null, 3, {}, [1], 'x']) expect(fromTemplate(bad, document, newId, 'R')).toBeNull();
   });
 });
 

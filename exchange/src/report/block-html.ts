@@ -17,6 +17,10 @@ export const DRAWING_SIZE = { width: 640, height: 460 };
 export const numberedTitle = (b: Extract<ComposedBlock, { number: number }>): string =>
   `${b.kind === 'table' ? 'Table' : 'Figure'} ${b.number}. ${b.title}`;
 
+/** What is said of a block whose candidate went. */
+export const lastSeenNote = (b: { lastSeen?: boolean | undefined }): string =>
+  b.lastSeen ? ' As last seen: its candidate is no longer in the project.' : '';
+
 const STATES = { inside: 'met', outside: 'not met' } as const;
 function tableHtml({ columns, rows }: Extract<ComposedBlock, { kind: 'table' }>['table']): string {
   const align = (i: number) => (columns[i]?.numbers ? ' class="number"' : '');
@@ -53,11 +57,11 @@ export function blockHtml(b: ComposedBlock, look: FigureLook, numbers: boolean):
     case 'text':
       return markdownHtml(b.markdown);
     case 'table':
-      return `<figure><figcaption><b>${escapeHtml(numberedTitle(b))}</b> ${escapeHtml(b.caption)}</figcaption>${tableHtml(b.table)}</figure>`;
+      return `<figure><figcaption><b>${escapeHtml(numberedTitle(b))}</b> ${escapeHtml(b.caption + lastSeenNote(b))}</figcaption>${tableHtml(b.table)}</figure>`;
     case 'figure':
-      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${figureSvg(b.figure, FIGURE_SIZE, look, b.id)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption)}${b.figure.method ? ` <i>By ${escapeHtml(b.figure.method)}.</i>` : ''}</figcaption>${numbers ? numbersHtml(b.figure) : ''}</figure>`;
+      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${figureSvg(b.figure, FIGURE_SIZE, look, b.id)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption + lastSeenNote(b))}${b.figure.method ? ` <i>By ${escapeHtml(b.figure.method)}.</i>` : ''}</figcaption>${numbers ? numbersHtml(b.figure) : ''}</figure>`;
     case 'drawing':
-      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${drawingSvg(b.drawing, DRAWING_SIZE, look)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption)}</figcaption></figure>`;
+      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${drawingSvg(b.drawing, DRAWING_SIZE, look)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption + lastSeenNote(b))}</figcaption></figure>`;
     case 'decision':
       return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h3>Why</h3>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h3>Given up</h3>${markdownHtml(b.givenUp)}` : ''}</section>`;
     case 'missing':

@@ -20,7 +20,7 @@ import {
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { drawingSvg, figureSvg, PRINT_LOOK } from '@veldtwind/core/figures';
 import type { ComposedBlock, ComposedReport } from '@veldtwind/core/report';
-import { numberedTitle } from './block-html';
+import { lastSeenNote, numberedTitle } from './block-html';
 import { formulaText } from './formula-text';
 import { tokensOf, type Token } from './markdown';
 import { pngOf } from './picture';
@@ -114,7 +114,7 @@ const caption = (b: Extract<ComposedBlock, { number: number }>): Paragraph =>
   new Paragraph({
     children: [
       new TextRun({ text: clean(`${numberedTitle(b)}.`), bold: true }),
-      new TextRun({ text: clean(` ${b.caption}`) }),
+      new TextRun({ text: clean(` ${b.caption}${lastSeenNote(b)}`) }),
     ],
     spacing: { before: 120, after: 120 },
     keepNext: b.kind === 'table',

@@ -2,7 +2,7 @@ import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions, TableCell } from 'pdfmake/interfaces';
 import { drawingSvg, figureSvg, PRINT_LOOK } from '@veldtwind/core/figures';
 import type { ComposedBlock, ComposedReport } from '@veldtwind/core/report';
-import { numberedTitle } from './block-html';
+import { lastSeenNote, numberedTitle } from './block-html';
 import { FONT_FILES } from './fonts';
 import { inlineText, markdownContent } from './pdf-markdown';
 
@@ -39,7 +39,10 @@ pdfmake.setTableLayouts({
 const STATE_COLOURS = { inside: '#35592b', outside: '#973f2a' } as const;
 const STATE_MARKS = { inside: ' ✓', outside: ' ✗' } as const;
 const title = (b: Extract<ComposedBlock, { number: number }>, after: string): Content => ({
-  text: [...inlineText(`${numberedTitle(b)}.`, { bold: true }), ...inlineText(` ${b.caption}${after}`)],
+  text: [
+    ...inlineText(`${numberedTitle(b)}.`, { bold: true }),
+    ...inlineText(` ${b.caption}${lastSeenNote(b)}${after}`),
+  ],
   style: 'caption',
 });
 

@@ -4,6 +4,7 @@ import { VeldtwindError } from '@veldtwind/core/numerics';
 import { methodMeant, type CandidatePart, type ProjectDocument } from '@veldtwind/core/project';
 import {
   composeReport,
+  withLastSeen,
   resultsOf,
   type CandidatePolars,
   type CandidateResults,
@@ -74,11 +75,7 @@ export class ReportMaterial {
     const known = this.kept.get(key);
     if (known) return JSON.parse(strFromU8(unzlibSync(known))) as CandidateResults;
     const made = await resultsOf(this.document, id, this.polars[id]);
-    try {
-      this.kept.put(key, KIND, Buffer.from(zlibSync(strToU8(JSON.stringify(made)), { level: 1 })));
-    } catch {
-      // Where there is no room it is made again.
-    }
+    this.keep(key, KIND, Buffer.from(zlibSync(strToU8(JSON.stringify(made)), { level: 1 })));
     return made;
   }
 
@@ -86,6 +83,25 @@ export class ReportMaterial {
   async composed(report: ReportPart, project: string, units: UnitSet): Promise<ComposedReport> {
     const results: Record<string, CandidateResults> = {};
     for (const id of Object.keys(this.keys)) results[id] = await this.make(id);
-    return composeReport(report, project, { document: this.document, results, polars: this.polars, units });
+    const made = composeReport(report, project, { document: this.document, results, polars: this.polars, units });
+    return this.remembered(report.id, made, units);
+  }
+
+  /** Blocks of candidates that went stay as they were seen last. */
+  private remembered(id: string, made: ComposedReport, units: UnitSet): ComposedReport {
+    const key = `report-last-${id}-${units}`;
+    const last = this.kept.get(key);
+    const report = last ? withLastSeen(made, JSON.parse(strFromU8(unzlibSync(last))) as ComposedReport) : made;
+    const bytes = Buffer.from(zlibSync(strToU8(JSON.stringify(report)), { level: 1 }));
+    if (!last || Buffer.compare(last, bytes) !== 0) this.keep(key, 'report-last', bytes);
+    return report;
+  }
+
+  private keep(key: string, kind: string, bytes: Buffer): void {
+    try {
+      this.kept.put(key, kind, bytes);
+    } catch {
+      // Where there is no room it is made again.
+    }
   }
 }

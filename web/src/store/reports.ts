@@ -1,9 +1,12 @@
 import { useDebounceFn } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import type { ReplyOf } from '@veldtwind/contract';
+import { LONGEST_PREFERENCE, type ReplyOf } from '@veldtwind/contract';
 import {
   designReview,
+  fromTemplate,
+  templateOf,
+  type ReportTemplate,
   type ComposedBlock,
   type ComposedReport,
   type ReportBlock,
@@ -111,6 +114,18 @@ export const useReports = defineStore('reports', () => {
       name: freeName('Report'),
       blocks: [{ id: shortId(), kind: 'heading', level: 1, text: 'Heading' }],
     });
+  /** A template that is kept for every project; empty where there is none. */
+  const template = computed(() => preferences.get<ReportTemplate>('report-template', []));
+  function keepTemplate(): boolean {
+    const made = part.value ? templateOf(part.value) : [];
+    if (JSON.stringify(made).length > LONGEST_PREFERENCE) return false;
+    preferences.set('report-template', made);
+    return true;
+  }
+  function fromKept(): void {
+    const made = fromTemplate(template.value, project.document, shortId, freeName('Report'));
+    if (made) add(made);
+  }
   function copy(): void {
     if (part.value) add({ ...part.value, id: shortId(), name: freeName(part.value.name) });
   }
@@ -194,6 +209,9 @@ export const useReports = defineStore('reports', () => {
     edit,
     review,
     empty,
+    template,
+    keepTemplate,
+    fromKept,
     copy,
     remove,
     insert,

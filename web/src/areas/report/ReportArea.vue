@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core';
 import { Copy, Presentation, Trash2 } from 'lucide-vue-next';
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { toast } from 'vue-sonner';
 import type { ComposedReport, ReportBlock } from '@veldtwind/core/report';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
@@ -83,6 +84,13 @@ async function compare(id: string): Promise<void> {
 }
 const current = computed(() => (reports.composed?.of === part.value?.id ? (reports.composed?.report ?? null) : null));
 const shownBlocks = computed(() => issue.value?.report.blocks ?? current.value?.blocks ?? []);
+function keepTemplate(): void {
+  if (reports.keepTemplate()) toast.success('Template kept for all projects');
+  else
+    toast.error('The template was not kept', {
+      description: 'Its texts are longer than 20 000 letters. Shorten them.',
+    });
+}
 function rename(e: Event): void {
   const name = (e.target as HTMLInputElement).value.trim();
   if (name) reports.edit('Rename the report', (r) => void (r.name = name));
@@ -113,6 +121,10 @@ function rename(e: Event): void {
           </select>
           <button class="link" data-test="new-review" @click="reports.review()">New design review</button>
           <button class="link" @click="reports.empty()">New report</button>
+          <button v-if="reports.template.length" class="link" data-test="from-template" @click="reports.fromKept()">
+            New from template
+          </button>
+          <button class="link" data-test="keep-template" @click="keepTemplate">Keep as template</button>
           <button class="icon-btn" :aria-label="`Copy ${part.name}`" title="Copy the report" @click="reports.copy()">
             <Copy :size="13" />
           </button>

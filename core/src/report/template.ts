@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { MOST_BLOCKS, reportBlock, type ProjectDocument, type ReportBlock, type ReportPart } from '../project';
+
+/** Blocks of a report for other projects: without ids and without candidates. */
+export type ReportTemplate = Record<string, unknown>[];
+const template = z.array(z.record(z.string(), z.unknown())).max(MOST_BLOCKS);
+
+/** A report as a template: figures and tables of all candidates, one place for the three-views, and the decision open. */
+export function templateOf(report: ReportPart): ReportTemplate {
+  const out: ReportTemplate = [];
+  for (const { id: _, ...block } of report.blocks) {
+    if (block.kind === 'three-view') {
+      // One stands for those of all candidates.
+      if (out.at(-1)?.kind !== 'three-view') out.push({ kind: 'three-view', title: '', caption: '' });
+    } else if (block.kind === 'decision') out.push({ kind: 'decision', chosen: '', why: '', givenUp: '' });
+    else if ('subject' in block) {
+      const { subject: _subject, ...rest } = block;
+      out.push(rest);
+    } else out.push(block);
+  }
+  return out;
+}
+
+/**
+ * A report of a project from a template. @param newId makes the ids of report and blocks.
+ * @returns null for what is no template; blocks that this version does not know are left out.
+ */
+export function fromTemplate(
+  given: unknown,
+  document: ProjectDocument,
+  newId: () => string,
+  name: string,
+): ReportPart | null {
+  const read = template.safeParse(given);
+  if (!read.success) return null;
+  const drawn = Object.values(document.candidates).filter((c) => c.surfaces.length + c.bodies.length > 0);
+  const blocks = read.data
+    .flatMap((b) => (b.kind === 'three-view' ? drawn.map((c) => ({ ...b, subject: c.id })) : [b]))
+    .flatMap((b): ReportBlock[] => {
+      const block = reportBlock.safeParse({ ...b, id: newId() });
+      return block.success ? [block.data] : [];
+    });
+  return { id: newId(), name, blocks: blocks.slice(0, MOST_BLOCKS) };
+}
