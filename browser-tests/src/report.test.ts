@@ -93,6 +93,20 @@ describe('report', () => {
     await script(`document.querySelectorAll('[data-test=block-remove]')[${count}]?.click()`);
     await page.until('gone', async () => (await order()).length === count);
   });
+  it('takes a figure of any area as it is there', async () => {
+    const count = (await order()).length;
+    await page.click('[data-test=area-drag]');
+    await page.until('a figure', async () => (await page.driver.findElements(By.css('[data-chart] path'))).length > 0);
+    await page.click('[data-chart] button[aria-label^="Export or annotate"]');
+    await page.driver.findElement(By.xpath("//button[normalize-space(.)='Put into the report']")).click();
+    await page.saved();
+    await page.click('[data-test=area-report]');
+    await page.until('one more', async () => (await order()).length === count + 1);
+    await fresh();
+    const last = `[data-test=report-block]:last-of-type`;
+    await page.until('drawn', async () => /Kept from Drag on \d{4}/.test(await page.text(last)), 60_000);
+    expect(await script<number>(`return document.querySelectorAll('${last} svg path').length`)).toBeGreaterThan(2);
+  });
   it('keeps issues as they were, and tells what changed since', async () => {
     await page.saved();
     await fresh();

@@ -1,7 +1,7 @@
 import { extent } from 'd3-array';
-import { scaleLinear } from 'd3-scale';
+import { scaleLinear, scaleLog } from 'd3-scale';
 import { line } from 'd3-shape';
-import { axisText, type FigureSpec } from './figure';
+import { axisText, type FigureAxis, type FigureSpec } from './figure';
 import { dashOf, inkOf, markerOf, type FigureLook } from './look';
 import { apart, clearOf, type Named } from './names';
 import { escaped, num, open, textAt } from './svg-text';
@@ -23,7 +23,8 @@ const LEAST_RANGE = 1e-12;
 /** Markers on one curve, about. */
 const MARKED = 7;
 
-const tick = (v: number, step: number): string => {
+const tick = (v: number, step: number, log = false): string => {
+  if (log) return String(Number(v.toPrecision(6))).replace('-', '−');
   const digits = Math.max(0, Math.min(8, -Math.floor(Math.log10(Math.abs(step)) + 1e-9)));
   const text = Math.abs(v) >= 1e6 ? v.toExponential(1).replace('e+', 'e') : v.toFixed(digits);
   return (Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−');
@@ -51,6 +52,7 @@ function rangeOf(figure: FigureSpec, key: 0 | 1): [number, number] {
     const half = 0.5 * (about > LEAST_RANGE ? about : 1);
     return [0.5 * (a + b) - half, 0.5 * (a + b) + half];
   }
+  if (axis.log && a > 0) return [a / 1.05, b * 1.05];
   return [a - 0.03 * (b - a), b + 0.03 * (b - a)];
 }
 
@@ -69,6 +71,19 @@ function equalised(
   return [about(x, width), about(y, height)];
 }
 
+const isLog = (axis: FigureAxis, [low]: readonly [number, number]): boolean => Boolean(axis.log) && low > 0;
+function scaleOf(axis: FigureAxis, range: [number, number], [from, to]: [number, number]) {
+  const ends: [number, number] = axis.inverted ? [to, from] : [from, to];
+  return isLog(axis, range) ? scaleLog(range, ends) : scaleLinear(range, ends);
+}
+/** Of a logarithmic scale 1, 2 and 5 of each power alone. */
+function ticksOf(scale: ReturnType<typeof scaleOf>, count: number): number[] {
+  const ticks = scale.ticks(count);
+  if (!('base' in scale)) return ticks;
+  const round = ticks.filter((t) => [1, 2, 5].includes(Math.round(t / 10 ** Math.floor(Math.log10(t) + 1e-9))));
+  return round.length > 1 ? round : ticks;
+}
+
 /**
  * A figure as the text of an SVG element.
  * @param id keeps the names of its clip path apart from those of other figures of a page.
@@ -84,10 +99,9 @@ export function figureSvg(figure: FigureSpec, size: FigureSize, look: FigureLook
   const inner = { width: width - MARGIN.left - MARGIN.right, height: height - MARGIN.top - MARGIN.bottom };
   let [rx, ry] = [rangeOf(figure, 0), rangeOf(figure, 1)];
   if (figure.equal) [rx, ry] = equalised(rx, ry, inner.width, inner.height);
-  const x = scaleLinear(rx, [MARGIN.left, width - MARGIN.right]);
-  const y = scaleLinear(ry, [height - MARGIN.bottom, MARGIN.top]);
-  const [left, right] = x.range();
-  const [bottom, top] = y.range();
+  const [left, right, bottom, top] = [MARGIN.left, width - MARGIN.right, height - MARGIN.bottom, MARGIN.top];
+  const x = scaleOf(figure.x, rx, [left, right]);
+  const y = scaleOf(figure.y, ry, [bottom, top]);
   const clip = `clip-${id}`;
   const out: string[] = [
     open('svg', {
@@ -115,22 +129,32 @@ export function figureSvg(figure: FigureSpec, size: FigureSize, look: FigureLook
     );
   }
 
-  const xTicks = x.ticks(Math.max(3, Math.round(inner.width / 90)));
-  const yTicks = y.ticks(Math.max(3, Math.round(inner.height / 45)));
+  const xTicks = ticksOf(x, Math.max(3, Math.round(inner.width / 90)));
+  const yTicks = ticksOf(y, Math.max(3, Math.round(inner.height / 45)));
   const stepOf = (t: number[]) => (t.length > 1 ? t[1] - t[0] : t[0] || 1);
   for (const t of xTicks) {
     const at = num(x(t));
     out.push(
       `<line x1="${at}" x2="${at}" y1="${top}" y2="${bottom}" stroke="${t === 0 ? look.rule : look.ruleLight}" stroke-width="${t === 0 ? 1 : 0.6}"/>`,
     );
-    out.push(textAt(at, bottom + 14, tick(t, stepOf(xTicks)), { fill: look.soft, 'text-anchor': 'middle' }));
+    out.push(
+      textAt(at, bottom + 14, tick(t, stepOf(xTicks), isLog(figure.x, rx)), {
+        fill: look.soft,
+        'text-anchor': 'middle',
+      }),
+    );
   }
   for (const t of yTicks) {
     const at = num(y(t));
     out.push(
       `<line x1="${left}" x2="${right}" y1="${at}" y2="${at}" stroke="${t === 0 ? look.rule : look.ruleLight}" stroke-width="${t === 0 ? 1 : 0.6}"/>`,
     );
-    out.push(textAt(left - 6, at + 3.5, tick(t, stepOf(yTicks)), { fill: look.soft, 'text-anchor': 'end' }));
+    out.push(
+      textAt(left - 6, at + 3.5, tick(t, stepOf(yTicks), isLog(figure.y, ry)), {
+        fill: look.soft,
+        'text-anchor': 'end',
+      }),
+    );
   }
   out.push(textAt(right, bottom + 29, axisText(figure.x), { fill: look.ink, 'text-anchor': 'end' }));
   out.push(textAt(left - 6, top - 11, axisText(figure.y), { fill: look.ink, 'text-anchor': 'start' }));

@@ -5,6 +5,8 @@ const axis = z.object({
   /** As at the end of the axis. */ name: z.string(),
   unit: z.string(),
   /** Zero is on it even where no curve comes near. */ zero: z.boolean().optional(),
+  /** Logarithmic, where all of it is above zero. */ log: z.boolean().optional(),
+  /** Rises downward or to the left. */ inverted: z.boolean().optional(),
 });
 
 /** A place of a curve; null interrupts it. */

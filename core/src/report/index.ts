@@ -1,6 +1,7 @@
 export {
   LONGEST_TEXT,
   MOST_BLOCKS,
+  MOST_POINTS,
   REPORT_FIGURES,
   REPORT_TABLES,
   reportBlock,

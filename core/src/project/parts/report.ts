@@ -1,10 +1,13 @@
 import { z } from 'zod';
+import { figureSpec } from '../../figures';
 import { partId, words } from '../../limits';
 import { partKind } from './kind';
 
 /** Letters that a text of a report holds at most, and blocks of a report. */
 export const LONGEST_TEXT = 60_000;
 export const MOST_BLOCKS = 300;
+/** Points of a figure that is kept as it was. */
+export const MOST_POINTS = 20_000;
 
 /** What a figure of a report shows. */
 export const REPORT_FIGURES = [
@@ -65,6 +68,19 @@ export const reportBlock = z.discriminatedUnion('kind', [
   z.object({ id: partId, kind: z.literal('figure'), of: z.enum(REPORT_FIGURES), subject, title: own, caption: own }),
   z.object({ id: partId, kind: z.literal('table'), of: z.enum(REPORT_TABLES), subject, title: own, caption: own }),
   z.object({ id: partId, kind: z.literal('three-view'), subject: partId, title: own, caption: own }),
+  z.object({
+    id: partId,
+    kind: z.literal('kept-figure'),
+    figure: figureSpec.refine(
+      (f) => f.series.reduce((sum, s) => sum + s.points.length, 0) <= MOST_POINTS,
+      `has more than ${MOST_POINTS} points`,
+    ),
+    /** Area that it was kept from, and when. */
+    from: words(60).default(''),
+    at: z.string().max(40).default(''),
+    title: own,
+    caption: own,
+  }),
   z.object({
     id: partId,
     kind: z.literal('decision'),

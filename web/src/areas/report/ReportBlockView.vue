@@ -204,7 +204,7 @@ function key(e: KeyboardEvent): void {
             @update:model-value="(caption) => change({ caption })"
           />
           <SelectRow
-            v-if="block.kind !== 'three-view'"
+            v-if="block.kind === 'figure' || block.kind === 'table'"
             label="Shows"
             :model-value="block.subject ?? ''"
             :options="candidates"

@@ -24,6 +24,8 @@ export function blockName(b: ReportBlock, title: (subject: string) => string | u
       return b.title || TABLE_NAMES[b.of];
     case 'three-view':
       return b.title || `Three-view of ${title(b.subject) ?? 'a removed candidate'}`;
+    case 'kept-figure':
+      return b.title || 'Kept figure';
     case 'decision':
       return 'Decision';
   }

@@ -4,14 +4,15 @@ import { Download } from 'lucide-vue-next';
 
 /** What can be done with a figure as a whole. */
 const props = defineProps<{ title: string; /** A figure that takes no notes. */ plain?: boolean }>();
-defineEmits<{ png: []; svg: []; csv: []; note: [] }>();
+defineEmits<{ png: []; svg: []; csv: []; note: []; report: [] }>();
 const ALL = [
   ['png', 'Picture (PNG)'],
   ['svg', 'Drawing (SVG)'],
   ['csv', 'Numbers (CSV)'],
+  ['report', 'Put into the report'],
   ['note', 'Place a note'],
 ] as const;
-const ITEMS = ALL.filter(([id]) => id !== 'note' || !props.plain);
+const ITEMS = ALL.filter(([id]) => (id !== 'note' && id !== 'report') || !props.plain);
 </script>
 
 <template>

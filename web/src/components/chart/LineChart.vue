@@ -1,5 +1,11 @@
 <script setup lang="ts">
 import { onClickOutside } from '@vueuse/core';
+import { toast } from 'vue-sonner';
+import { useRoute } from 'vue-router';
+import { MOST_POINTS } from '@veldtwind/core/report';
+import { AREAS } from '@/areas';
+import { figureOf } from '@/lib/figure-of';
+import { useReports } from '@/store/reports';
 import { computed, ref } from 'vue';
 import { exportCsv, exportPng, exportSvg } from '@/lib/chart-export';
 import {
@@ -179,6 +185,26 @@ const notePlace = computed(() => {
   return { ...at, left: Math.min((frame.value?.width ?? 400) - 230, at.left) };
 });
 
+const route = useRoute();
+/** The figure as it is now: its numbers stay when the project goes on. */
+function putIntoReport(): void {
+  const { title, caption = '', subtitle = '' } = props;
+  const figure = figureOf(props);
+  const area = AREAS.find((a) => a.id === route.name)?.name ?? String(route.name ?? '');
+  if (figure.series.reduce((sum, s) => sum + s.points.length, 0) > MOST_POINTS) {
+    toast.error('The figure has too many points', { description: 'Show fewer curves.' });
+    return;
+  }
+  useReports().put({
+    kind: 'kept-figure',
+    figure,
+    from: area,
+    at: new Date().toISOString(),
+    title: title.slice(0, 400),
+    caption: [subtitle, caption].filter(Boolean).join(' ').slice(0, 400),
+  });
+  toast.success('The figure is in the report');
+}
 const axisName = (a: AxisSpec) => (a.unit ? `${a.name}, ${a.unit}` : a.name);
 const summary = computed(
   () =>
@@ -201,6 +227,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
         @svg="exportSvg(frame!.svg!, fileName)"
         @csv="exportCsv(series, axisName(x), axisName(y), fileName)"
         @note="startNote"
+        @report="putIntoReport"
       />
     </figcaption>
     <PlotFrame
