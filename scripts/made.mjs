@@ -48,17 +48,7 @@ export async function made(folder, sources, parts) {
     target: 'node20',
     logLevel: 'error',
     // What brings files of its own is read from its package.
-    external: [
-      'pdfmake',
-      'docx',
-      'fontkit',
-      '@resvg/resvg-wasm',
-      'better-sqlite3',
-      'piscina',
-      'bullmq',
-      'ioredis',
-      'pino',
-    ],
+    external: ['pdfmake', 'fontkit', '@resvg/resvg-wasm', 'better-sqlite3', 'piscina', 'bullmq', 'ioredis', 'pino'],
     // Packages of the older form ask for `require`.
     banner: {
       js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",

@@ -24,6 +24,7 @@ import { lastSeenNote, numberedTitle } from './block-html';
 import { formulaText } from './formula-text';
 import { tokensOf, type Token } from './markdown';
 import { pngOf } from './picture';
+import { ZIP_EPOCH } from './zip-time';
 
 type Block = Paragraph | Table | TableOfContents;
 const HEADS = [HeadingLevel.HEADING_1, HeadingLevel.HEADING_2, HeadingLevel.HEADING_3] as const;
@@ -189,9 +190,6 @@ async function blocksOf(b: ComposedBlock): Promise<Block[]> {
       ];
   }
 }
-
-/** The earliest time that a ZIP can name. */
-export const ZIP_EPOCH = new Date(1980, 0, 1);
 
 /** A report as a word-processor file: headings as headings, tables as tables, figures as pictures with their words. The same report gives the same bytes. */
 export async function reportDocx(report: ComposedReport, options: { date: Date; note?: string }): Promise<Uint8Array> {

@@ -3,7 +3,7 @@ import Papa from 'papaparse';
 import { drawingSvg, figureRows, figureSvg, PRINT_LOOK } from '@veldtwind/core/figures';
 import type { ComposedReport } from '@veldtwind/core/report';
 import { DRAWING_SIZE, FIGURE_SIZE, numberedTitle } from './block-html';
-import { ZIP_EPOCH } from './docx';
+import { ZIP_EPOCH } from './zip-time';
 import { reportHtml } from './html';
 
 const fileName = (text: string): string =>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { figureSpec } from '../../figures';
+import { figureSpec } from '../../figures/figure';
 import { partId, words } from '../../limits';
 import { partKind } from './kind';
 
