@@ -104,7 +104,7 @@ describe('report', () => {
     await page.until('one more', async () => (await order()).length === count + 1);
     await fresh();
     const last = `[data-test=report-block]:last-of-type`;
-    await page.until('drawn', async () => /Kept from Drag on \d{4}/.test(await page.text(last)), 60_000);
+    await page.until('drawn', async () => /Snapshot from Drag, \d{4}/.test(await page.text(last)), 60_000);
     expect(await script<number>(`return document.querySelectorAll('${last} svg path').length`)).toBeGreaterThan(2);
   });
   it('keeps issues as they were, and tells what changed since', async () => {

@@ -205,6 +205,8 @@ export function figureSvg(figure: FigureSpec, size: FigureSize, look: FigureLook
       width: LETTER * SMALL * s.name.length,
     });
   }
+  // From the top down: names that make room keep the order of their curves.
+  names.sort((p, q) => p.y - q.y);
   const box = { left, right: width, top, bottom };
   for (const n of apart([...taken, ...names], box))
     out.push(

@@ -11,7 +11,6 @@ export interface ReportChange {
 
 const titleOf = (b: ComposedBlock): string =>
   b.kind === 'heading' ? b.text : b.kind === 'text' ? 'Text' : b.kind === 'decision' ? 'Decision' : b.title;
-const reportedMost = 200;
 
 function tableChanges(
   a: Extract<ComposedBlock, { kind: 'table' }>,
@@ -98,5 +97,5 @@ export function reportChanges(before: ComposedReport, after: ComposedReport): Re
       whole(b, 'as it was', 'changed');
   }
   for (const a of before.blocks) if (!there.has(a.id)) whole(a, titleOf(a), 'removed');
-  return out.slice(0, reportedMost);
+  return out;
 }

@@ -66,7 +66,7 @@ function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; 
   if (b.kind === 'text') return { kind: 'text', id: b.id, ...filledIn(b.markdown, c) };
   if (b.kind === 'decision') return decision(b, c);
   if (b.kind === 'kept-figure') {
-    const caption = [b.caption, `Kept from ${b.from || 'the project'}${b.at ? ` on ${b.at.slice(0, 10)}` : ''}.`];
+    const caption = [b.caption, `Snapshot from ${b.from || 'the project'}${b.at ? `, ${b.at.slice(0, 10)}` : ''}.`];
     const { title, figure, id } = b;
     return { kind: 'figure', id, number: ++numbered.figure, title, caption: caption.filter(Boolean).join(' '), figure };
   }

@@ -27,7 +27,7 @@ const overAngle =
           style: s.candidate.style,
         });
     }
-    if (key === 'Cm') figure.bands.push(...bandOf('x', c.document.brief.bands.trimAngleDeg, 1, 'trim wanted'));
+    if (key === 'Cm') figure.bands.push(...bandOf('x', c.document.brief.bands.trimAngleDeg, 1, 'trim required'));
     figure.method = methodsOf(there);
     return { title, caption: sentences(there.map((s) => says(c, s))), figure };
   };
@@ -68,7 +68,7 @@ function loadAt(points: readonly AirframeLoads[], alpha: number): { y: number; c
 const spanLoad: FigureMaker = (c, of) => {
   const figure = bare(
     { name: 'y', unit: axisOf({ symbol: 'y', dimension: 'length' }, c.units).unit },
-    { name: 'cl c, shares of the mean chord', unit: '', zero: true },
+    { name: 'cl c/c̄', unit: '', zero: true },
   );
   const length = scaleOf('length', c.units);
   const told: string[] = [];

@@ -29,7 +29,7 @@ const marginCentre: FigureMaker = (c, of) => {
       });
   }
   const { staticMargin: band } = c.document.brief.bands;
-  figure.bands.push(...bandOf('y', band, inUnit(q, 1, c.units), 'wanted'));
+  figure.bands.push(...bandOf('y', band, inUnit(q, 1, c.units), 'required'));
   const words = bandWords(band, q.dimension, c.units);
   const caption = sentences([
     ...there.map(
@@ -76,7 +76,7 @@ const marginLoading: FigureMaker = (c, of) => {
       `${s.candidate.letter}: the static margin goes from ${said(first, 'ratio', c.units)} at ${said(all.at(-1)!.motion.mass.mass, 'mass', c.units)} to ${said(last, 'ratio', c.units)} at ${said(all[0].motion.mass.mass, 'mass', c.units)}.`,
     );
   }
-  figure.bands.push(...bandOf('y', c.document.brief.bands.staticMargin, inUnit(q, 1, c.units), 'wanted'));
+  figure.bands.push(...bandOf('y', c.document.brief.bands.staticMargin, inUnit(q, 1, c.units), 'required'));
   return { title: 'Static margin over the loadings', caption: told.join(' '), figure };
 };
 

@@ -14,7 +14,7 @@ import { bandWords } from '../findings/words';
 import { beyondLimits } from '../candidate';
 import { handlingLevels } from '../motion';
 import { loadPerAlpha } from '../findings/motion';
-import { DEG } from '../numerics';
+import { DEG, VeldtwindError } from '../numerics';
 import { awaitsPolars, methodMeant, standingRequirements, type Requirement } from '../project';
 import {
   CANDIDATE_QUANTITIES,
@@ -94,7 +94,7 @@ const requirements: TableMaker = (c, of) => {
   return {
     title: 'Requirements and candidates',
     caption: of.map((s, i) => `${s.title} meets ${met[i]} of ${rows.length}.`).join(' '),
-    table: { columns: [{ name: 'Requirement' }, { name: 'Wanted' }, { name: 'Weight' }, ...heads(of)], rows },
+    table: { columns: [{ name: 'Requirement' }, { name: 'Required' }, { name: 'Weight' }, ...heads(of)], rows },
   };
 };
 
@@ -115,7 +115,9 @@ const geometry: TableMaker = (c, of) => {
             said(f.areaWetted, 'area', c.units),
           ].map(words),
         ];
-      } catch {
+      } catch (error) {
+        // What is wrong with a shape is among the doubts.
+        if (!(error instanceof VeldtwindError)) throw error;
         return [[s.candidate.letter, v.name, '—', '—', '—', '—', '—', '—'].map(words)];
       }
     }),
@@ -431,7 +433,7 @@ const validity: TableMaker = (c, of) => {
   return {
     title: 'Validity',
     caption: '',
-    table: { columns: [{ name: '' }, { name: '' }, { name: 'What it says' }], rows: rows.map((r) => r.map(words)) },
+    table: { columns: [{ name: '' }, { name: '' }, { name: 'Remark' }], rows: rows.map((r) => r.map(words)) },
   };
 };
 
@@ -442,7 +444,7 @@ const methods: TableMaker = (c, of) => {
     title: 'Methods and sources',
     caption: '',
     table: {
-      columns: ['Method', 'What it is', 'Range of validity', 'Sources'].map((name) => ({ name })),
+      columns: ['Method', 'Description', 'Range of validity', 'Sources'].map((name) => ({ name })),
       rows: [...used].map((m) =>
         [METHOD_FACTS[m].name, METHOD_FACTS[m].says, METHOD_FACTS[m].valid, METHOD_FACTS[m].sources.join('; ')].map(
           words,

@@ -1,14 +1,8 @@
-import { drawingSvg, figureRows, figureSvg, type FigureLook } from '@veldtwind/core/figures';
+import { escaped as escapeHtml, drawingSvg, figureRows, figureSvg, type FigureLook } from '@veldtwind/core/figures';
 import type { ComposedBlock } from '@veldtwind/core/report';
 import { markdownHtml } from './markdown';
 
-export const escapeHtml = (text: string): string =>
-  text
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('>', '&gt;')
-    .replaceAll('"', '&quot;')
-    .replaceAll("'", '&#39;');
+export { escapeHtml };
 
 export const FIGURE_SIZE = { width: 640, height: 340 };
 export const DRAWING_SIZE = { width: 640, height: 460 };
@@ -63,7 +57,7 @@ export function blockHtml(b: ComposedBlock, look: FigureLook, numbers: boolean):
     case 'drawing':
       return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${drawingSvg(b.drawing, DRAWING_SIZE, look)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption + lastSeenNote(b))}</figcaption></figure>`;
     case 'decision':
-      return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h3>Why</h3>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h3>Given up</h3>${markdownHtml(b.givenUp)}` : ''}</section>`;
+      return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h3>Why</h3>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h3>Trade-offs</h3>${markdownHtml(b.givenUp)}` : ''}</section>`;
     case 'missing':
       return `<p class="missing"><b>${escapeHtml(b.title)}</b>: ${escapeHtml(b.reason)}</p>`;
   }

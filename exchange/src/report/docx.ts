@@ -180,7 +180,7 @@ async function blocksOf(b: ComposedBlock): Promise<Block[]> {
           ],
         }),
         ...(b.why ? [new Paragraph({ text: 'Why', heading: HEADS[2] }), ...markdownBlocks(b.why)] : []),
-        ...(b.givenUp ? [new Paragraph({ text: 'Given up', heading: HEADS[2] }), ...markdownBlocks(b.givenUp)] : []),
+        ...(b.givenUp ? [new Paragraph({ text: 'Trade-offs', heading: HEADS[2] }), ...markdownBlocks(b.givenUp)] : []),
       ];
     case 'missing':
       return [

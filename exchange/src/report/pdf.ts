@@ -128,7 +128,7 @@ function blockContent(b: ComposedBlock, width: number): Content[] {
           margin: [0, 0, 0, 6],
         },
         ...(b.why ? [{ text: 'Why', style: 'h4' } as Content, ...markdownContent(b.why)] : []),
-        ...(b.givenUp ? [{ text: 'Given up', style: 'h4' } as Content, ...markdownContent(b.givenUp)] : []),
+        ...(b.givenUp ? [{ text: 'Trade-offs', style: 'h4' } as Content, ...markdownContent(b.givenUp)] : []),
       ];
     case 'missing':
       return [

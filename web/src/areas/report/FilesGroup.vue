@@ -46,9 +46,9 @@ async function write(format: (typeof FORMATS)[number]['id']): Promise<void> {
 </script>
 
 <template>
-  <SheetGroup title="Files">
+  <SheetGroup title="Export">
     <SelectRow
-      label="Paper"
+      label="Paper size"
       :model-value="paper"
       :options="PAPERS"
       test="report-paper"

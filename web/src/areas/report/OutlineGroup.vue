@@ -30,7 +30,7 @@ function moved(e: { oldIndex?: number; newIndex?: number }): void {
       handle=".grip"
       :animation="120"
       class="max-h-[42vh] overflow-y-auto text-[12.5px]"
-      aria-label="Blocks"
+      aria-label="Report blocks"
       data-test="report-outline"
       @update="moved"
     >

@@ -85,9 +85,9 @@ async function compare(id: string): Promise<void> {
 const current = computed(() => (reports.composed?.of === part.value?.id ? (reports.composed?.report ?? null) : null));
 const shownBlocks = computed(() => issue.value?.report.blocks ?? current.value?.blocks ?? []);
 function keepTemplate(): void {
-  if (reports.keepTemplate()) toast.success('Template kept for all projects');
+  if (reports.keepTemplate()) toast.success('Template saved for all projects');
   else
-    toast.error('The template was not kept', {
+    toast.error('The template was not saved', {
       description: 'Its texts are longer than 20 000 letters. Shorten them.',
     });
 }
@@ -124,7 +124,7 @@ function rename(e: Event): void {
           <button v-if="reports.template.length" class="link" data-test="from-template" @click="reports.fromKept()">
             New from template
           </button>
-          <button class="link" data-test="keep-template" @click="keepTemplate">Keep as template</button>
+          <button class="link" data-test="keep-template" @click="keepTemplate">Save as template</button>
           <button class="icon-btn" :aria-label="`Copy ${part.name}`" title="Copy the report" @click="reports.copy()">
             <Copy :size="13" />
           </button>
@@ -142,7 +142,7 @@ function rename(e: Event): void {
             class="text-soft"
             data-test="report-state"
             :data-state="reports.stale ? 'stale' : 'fresh'"
-            >{{ reports.busy ? 'Composing…' : reports.stale ? 'Waits for edits' : '' }}</span
+            >{{ reports.busy ? 'Composing…' : reports.stale ? 'Not up to date' : '' }}</span
           >
           <button
             class="btn flex items-center gap-1"

@@ -126,7 +126,7 @@ function key(e: KeyboardEvent): void {
       >
         <MessageSquare :size="13" />
       </button>
-      <button class="icon-btn" :aria-label="`Add text after ${name}`" title="Add text after it" @click="emit('add')">
+      <button class="icon-btn" :aria-label="`Add text below ${name}`" title="Add text below" @click="emit('add')">
         <Plus :size="13" />
       </button>
       <button
@@ -156,7 +156,7 @@ function key(e: KeyboardEvent): void {
             @update:model-value="(text) => change({ text })"
           />
           <SelectRow
-            label="Level"
+            label="Heading level"
             :model-value="String(block.level)"
             :options="LEVELS"
             @update:model-value="(v) => change({ level: Number(v) })"
@@ -164,7 +164,7 @@ function key(e: KeyboardEvent): void {
         </template>
         <template v-else-if="block.kind === 'decision'">
           <SelectRow
-            label="Chosen"
+            label="Chosen candidate"
             :model-value="block.chosen"
             :options="candidates"
             test="decision-chosen"
@@ -181,7 +181,7 @@ function key(e: KeyboardEvent): void {
             />
           </label>
           <label class="mt-1 block text-[12.5px] text-soft"
-            >Given up
+            >Trade-offs
             <textarea
               class="mt-0.5 block w-full rounded border border-rule bg-field px-2 py-1 text-[13.5px] text-ink"
               rows="2"
@@ -205,7 +205,7 @@ function key(e: KeyboardEvent): void {
           />
           <SelectRow
             v-if="block.kind === 'figure' || block.kind === 'table'"
-            label="Shows"
+            label="Candidates"
             :model-value="block.subject ?? ''"
             :options="candidates"
             @update:model-value="(v) => change({ subject: v || undefined })"

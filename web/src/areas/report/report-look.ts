@@ -25,7 +25,7 @@ export function blockName(b: ReportBlock, title: (subject: string) => string | u
     case 'three-view':
       return b.title || `Three-view of ${title(b.subject) ?? 'a removed candidate'}`;
     case 'kept-figure':
-      return b.title || 'Kept figure';
+      return b.title || 'Snapshot';
     case 'decision':
       return 'Decision';
   }
