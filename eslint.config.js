@@ -33,9 +33,9 @@ const order = [
   'candidate',
   'quantities',
   'findings',
-  'report',
   'studies',
   'solve',
+  'report',
   'analysis',
 ];
 const upward = (folder, at) => ({

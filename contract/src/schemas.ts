@@ -6,6 +6,7 @@ import { comment, someone } from './people';
 import { runPlan, type CurveInput, type PolarFacts } from '@veldtwind/core/polar';
 import type { ViscousPoint } from '@veldtwind/core/section-flow';
 import {
+  attachmentPart,
   briefPart,
   candidatePart,
   editRequest,
@@ -60,6 +61,7 @@ export const documentReply = z.object({
   scenarios: z.record(z.string(), scenarioPart),
   studies: z.record(z.string(), studyPart),
   reports: z.record(z.string(), reportPart),
+  attachments: z.record(z.string(), attachmentPart),
 });
 
 /** A stored part that cannot be read: it is kept as it is, and left out of the document. */

@@ -8,11 +8,10 @@ import { designReview, type ReportPart } from '@veldtwind/core/report';
 import { UNIT_SETS, type UnitSet } from '@veldtwind/core/units';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { REPORT_FORMATS, reportFile } from '@veldtwind/exchange/report/files';
-import { KeptResults } from '@veldtwind/store/kept-results';
 import { openDatabase, type Db } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { readProjectFile } from '@veldtwind/store/project-file/read';
-import { ReportMaterial } from '@veldtwind/store/reports/compose';
+import { materialOf, studiesOf } from '@veldtwind/store/reports/project-report';
 import { projectShelf } from '@veldtwind/store/reports/shelf';
 import { checkFile, readTextFile } from '../arguments';
 import { printJson, writeFile } from '../output';
@@ -104,11 +103,11 @@ function documentIn(file: string): { name: string; document: ProjectDocument } {
   return { name: typeof read.name === 'string' ? read.name : 'Project', document };
 }
 
-function chosen(document: ProjectDocument, given: string | undefined): ReportPart {
+function chosen(document: ProjectDocument, given: string | undefined, studied: boolean): ReportPart {
   const all = Object.values(document.reports);
   if (given === undefined) {
     let n = 0;
-    return all[0] ?? designReview(document, () => `block-${n++}`);
+    return all[0] ?? designReview(document, () => `block-${n++}`, undefined, studied);
   }
   const found = all.filter((r) => r.id === given || r.name === given);
   if (found.length === 1) return found[0];
@@ -155,13 +154,9 @@ async function run(o: Options): Promise<void> {
   try {
     const { name, updatedAt } = new ProjectStore(db).row(id);
     const { document } = new ProjectStore(db).state(id);
-    const part = chosen(document, o.report);
+    const part = chosen(document, o.report, studiesOf(db, id).length > 0);
     const shelf = await shelfFor(document, projectShelf(db, id), Boolean(o.polars));
-    const kept = new KeptResults(db);
-    const material = new ReportMaterial(document, shelf, {
-      get: (key) => kept.get(id, key),
-      put: (key, kind, bytes) => kept.put(id, key, kind, bytes),
-    });
+    const material = materialOf(db, id, document, shelf);
     const report = await material.composed(part, name, o.units);
     const date = o.file === undefined ? new Date(updatedAt) : new Date(0);
     writeFile(o.out, await reportFile(report, format, { paper: o.paper, date }));
@@ -172,7 +167,7 @@ async function run(o: Options): Promise<void> {
       project: report.project,
       out: o.out,
       blocks: report.blocks.length,
-      figures: count('figure') + count('drawing'),
+      figures: ['figure', 'drawing', 'view', 'picture'].reduce((n, kind) => n + count(kind), 0),
       tables: count('table'),
       missing,
     };

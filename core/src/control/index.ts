@@ -4,6 +4,7 @@ export * from './law';
 export * from './loops';
 export * from './sampled';
 export * from './margins';
+export * from './measures';
 export * from './model';
 export * from './schema';
 export * from './state-space';

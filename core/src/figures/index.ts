@@ -5,3 +5,4 @@ export { escaped } from './svg-text';
 export * from './drawing';
 export * from './drawing-svg';
 export * from './three-view';
+export * from './space-view';

@@ -9,6 +9,7 @@ import {
   readKey,
   readStored,
   SCHEMA_VERSION,
+  type AttachmentPart,
   type BriefPart,
   type CandidatePart,
   type MeasurementPart,
@@ -41,6 +42,8 @@ export interface ProjectDocument {
   studies: Record<string, StudyPart>;
   /** Reports, block by block. */
   reports: Record<string, ReportPart>;
+  /** Files that go with the project: pictures of reports among them. */
+  attachments: Record<string, AttachmentPart>;
   /** Texts of the sections that were read from files; left out where a document is only shown. */
   originals?: Record<string, OriginalPart>;
 }

@@ -61,5 +61,6 @@ export function freshProject(): ProjectDocument {
     scenarios: {},
     studies: {},
     reports: {},
+    attachments: {},
   };
 }

@@ -10,7 +10,15 @@ export interface ReportChange {
 }
 
 const titleOf = (b: ComposedBlock): string =>
-  b.kind === 'heading' ? b.text : b.kind === 'text' ? 'Text' : b.kind === 'decision' ? 'Decision' : b.title;
+  b.kind === 'heading'
+    ? b.text
+    : b.kind === 'text'
+      ? 'Text'
+      : b.kind === 'decision'
+        ? 'Decision'
+        : b.kind === 'file'
+          ? b.name
+          : b.title;
 
 function tableChanges(
   a: Extract<ComposedBlock, { kind: 'table' }>,

@@ -1,7 +1,7 @@
 import { standing } from '../airframe';
-import { threeView } from '../figures';
+import { spaceView, threeView } from '../figures';
 import { VeldtwindError } from '../numerics';
-import type { ProjectDocument } from '../project';
+import { attachmentSize, isPicture, type ProjectDocument } from '../project';
 import type { UnitSet } from '../units';
 import type { ReportBlock, ReportFigure, ReportPart } from '../project';
 import type { ComposedBlock, ComposedReport } from './composed';
@@ -14,6 +14,7 @@ import { SECTION_FIGURES } from './figures-sections';
 import { filledIn } from './live-text';
 import { FIGURE_NAMES, TABLE_NAMES } from './names';
 import type { CandidatePolars, CandidateResults } from './results';
+import type { StudyTold } from './table-studies';
 import { TABLES } from './tables';
 
 const FIGURES: Record<ReportFigure, FigureMaker> = {
@@ -29,12 +30,13 @@ export interface ReportMaterial {
   /** By candidate; only those that are there are told. */ results: Readonly<Record<string, CandidateResults>>;
   polars: Readonly<Record<string, CandidatePolars>>;
   units: UnitSet;
+  /** The newest first. */ studies?: readonly StudyTold[];
 }
 
 /** A report with all its figures, tables and numbers. What cannot be shown becomes a block that says why; nothing is thrown for it. */
 export function composeReport(report: ReportPart, project: string, material: ReportMaterial): ComposedReport {
-  const { document, results, polars, units } = material;
-  const context = contextOf(document, results, polars, units);
+  const { document, results, polars, units, studies } = material;
+  const context = contextOf(document, results, polars, units, studies);
   const numbered = { figure: 0, table: 0 };
   return {
     name: report.name,
@@ -50,26 +52,38 @@ export function composeReport(report: ReportPart, project: string, material: Rep
   };
 }
 
+const NAMES: Record<ReportBlock['kind'], string> = {
+  heading: 'Heading',
+  text: 'Text',
+  figure: 'Figure',
+  table: 'Table',
+  'three-view': 'Three-view',
+  'space-view': 'View in space',
+  'kept-figure': 'Snapshot',
+  'kept-table': 'Snapshot',
+  picture: 'Picture',
+  file: 'File',
+  decision: 'Decision',
+};
 function titleOf(b: ReportBlock): string {
   if ('title' in b && b.title) return b.title;
-  return b.kind === 'figure'
-    ? FIGURE_NAMES[b.of]
-    : b.kind === 'table'
-      ? TABLE_NAMES[b.of]
-      : b.kind === 'three-view'
-        ? 'Three-view'
-        : b.kind;
+  if (b.kind === 'figure') return FIGURE_NAMES[b.of];
+  if (b.kind === 'table') return TABLE_NAMES[b.of];
+  return NAMES[b.kind];
 }
 
-function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; table: number }): ComposedBlock {
+function composed(b: ReportBlock, c: ReportContext, numbered: Numbered): ComposedBlock {
   if (b.kind === 'heading') return { kind: 'heading', id: b.id, level: b.level, text: b.text };
   if (b.kind === 'text') return { kind: 'text', id: b.id, ...filledIn(b.markdown, c) };
   if (b.kind === 'decision') return decision(b, c);
-  if (b.kind === 'kept-figure') {
-    const caption = [b.caption, `Snapshot from ${b.from || 'the project'}${b.at ? `, ${b.at.slice(0, 10)}` : ''}.`];
-    const { title, figure, id } = b;
-    return { kind: 'figure', id, number: ++numbered.figure, title, caption: caption.filter(Boolean).join(' '), figure };
+  if (b.kind === 'kept-figure' || b.kind === 'kept-table') {
+    const from = `Snapshot from ${b.from || 'the project'}${b.at ? `, ${b.at.slice(0, 10)}` : ''}.`;
+    const own = { id: b.id, title: b.title, caption: [b.caption, from].filter(Boolean).join(' ') };
+    if (b.kind === 'kept-figure') return { kind: 'figure', ...own, number: ++numbered.figure, figure: b.figure };
+    const rows = b.table.rows.map((r) => r.map((text) => ({ text })));
+    return { kind: 'table', ...own, number: ++numbered.table, table: { columns: b.table.columns, rows } };
   }
+  if (b.kind === 'picture' || b.kind === 'file') return attached(b, c, numbered);
   const gone = {
     kind: 'missing',
     id: b.id,
@@ -79,20 +93,7 @@ function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; 
   } as const;
   const of = b.subject === undefined ? c.subjects : c.subjects.filter((s) => s.candidate.id === b.subject);
   if (b.subject !== undefined && of.length === 0) return gone;
-  if (b.kind === 'three-view') {
-    const [s] = of;
-    const drawing = drawn(c, s);
-    if ('missing' in drawing)
-      return { kind: 'missing', id: b.id, title: `Three-view of ${s.title}`, reason: drawing.missing };
-    return {
-      kind: 'drawing',
-      id: b.id,
-      number: ++numbered.figure,
-      title: b.title || `Three-view of ${s.title}`,
-      caption: b.caption,
-      drawing,
-    };
-  }
+  if (b.kind === 'three-view' || b.kind === 'space-view') return drawn(b, c, of[0], numbered);
   if (b.kind === 'figure') {
     const made = FIGURES[b.of](c, of);
     if ('missing' in made) return { kind: 'missing', id: b.id, title: titleOf(b), reason: made.missing };
@@ -117,10 +118,45 @@ function composed(b: ReportBlock, c: ReportContext, numbered: { figure: number; 
   };
 }
 
-function drawn(c: ReportContext, s: Subject) {
+type Numbered = { figure: number; table: number };
+
+function drawn(
+  b: Extract<ReportBlock, { kind: 'three-view' | 'space-view' }>,
+  c: ReportContext,
+  s: Subject,
+  numbered: Numbered,
+): ComposedBlock {
   const { surfaces, bodies } = s.candidate;
-  if (surfaces.length === 0 && bodies.length === 0) return { missing: 'It has no parts.' };
-  return threeView(s.title, standing(surfaces, bodies), bodies, c.lookup);
+  const title = b.title || (b.kind === 'three-view' ? `Three-view of ${s.title}` : s.title);
+  if (surfaces.length === 0 && bodies.length === 0)
+    return { kind: 'missing', id: b.id, title, reason: 'It has no parts.' };
+  const there = standing(surfaces, bodies);
+  const content =
+    b.kind === 'three-view'
+      ? ({ kind: 'drawing', drawing: threeView(s.title, there, bodies, c.lookup) } as const)
+      : ({ kind: 'view', view: spaceView(there, bodies, c.lookup, b) } as const);
+  return { ...content, id: b.id, number: ++numbered.figure, title, caption: b.caption };
+}
+
+function attached(
+  b: Extract<ReportBlock, { kind: 'picture' | 'file' }>,
+  c: ReportContext,
+  numbered: Numbered,
+): ComposedBlock {
+  const own = Object.hasOwn(c.document.attachments, b.attachment) ? c.document.attachments[b.attachment] : undefined;
+  const missing = (reason: string, gone: boolean): ComposedBlock => ({
+    kind: 'missing',
+    id: b.id,
+    title: titleOf(b),
+    reason,
+    ...(gone && { gone }),
+  });
+  if (!own) return missing('Its file is no longer in the project.', true);
+  const { id, caption } = b;
+  if (b.kind === 'file')
+    return { kind: 'file', id, name: own.name, size: attachmentSize(own), caption, data: own.data };
+  if (!isPicture(own)) return missing(`${own.name} is neither PNG nor JPEG. Put it in as a file.`, false);
+  return { kind: 'picture', id, number: ++numbered.figure, title: b.title || own.name, caption, data: own.data };
 }
 
 function decision(b: Extract<ReportBlock, { kind: 'decision' }>, c: ReportContext): ComposedBlock {

@@ -41,6 +41,10 @@ const table = z.object({
 });
 export type ComposedTable = z.infer<typeof table>;
 
+const spaceView = z.object({
+  facets: z.array(z.object({ points: z.array(pair), light: z.number() })),
+});
+
 const shown = {
   id: z.string(),
   /** Of its kind, from 1. */ number: z.number(),
@@ -59,6 +63,18 @@ export const composedBlock = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('figure'), ...shown, figure: figureSpec }),
   z.object({ kind: z.literal('table'), ...shown, table }),
   z.object({ kind: z.literal('drawing'), ...shown, drawing }),
+  z.object({ kind: z.literal('view'), ...shown, view: spaceView }),
+  /** PNG or JPEG as a data URL. */
+  z.object({ kind: z.literal('picture'), ...shown, data: z.string() }),
+  /** A file that goes along, as a data URL. */
+  z.object({
+    kind: z.literal('file'),
+    id: z.string(),
+    name: z.string(),
+    /** Bytes. */ size: z.number(),
+    caption: z.string(),
+    data: z.string(),
+  }),
   z.object({
     kind: z.literal('decision'),
     id: z.string(),

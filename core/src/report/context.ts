@@ -5,6 +5,7 @@ import type { CandidatePart, ProjectDocument } from '../project';
 import { axisTitle, inUnit, textOf, unitOf, type Quantity } from '../quantities';
 import { displayUnit, type Dimension, type UnitSet } from '../units';
 import type { SectionLookup } from '../airframe';
+import type { StudyTold } from './table-studies';
 import type { CandidatePolars, CandidateResults } from './results';
 
 /** One candidate as a report sees it. */
@@ -19,6 +20,7 @@ export interface ReportContext {
   document: ProjectDocument;
   units: UnitSet;
   lookup: SectionLookup;
+  /** The newest first. */ studies: readonly StudyTold[];
   /** In the order of their letters. */ subjects: readonly Subject[];
 }
 
@@ -27,8 +29,10 @@ export const contextOf = (
   results: Readonly<Record<string, CandidateResults>>,
   polars: Readonly<Record<string, CandidatePolars>>,
   units: UnitSet,
+  studies: readonly StudyTold[] = [],
 ): ReportContext => ({
   document,
+  studies,
   units,
   lookup: sectionLookup(document.sections),
   subjects: Object.values(document.candidates)

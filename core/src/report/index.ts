@@ -2,6 +2,7 @@ export {
   LONGEST_TEXT,
   MOST_BLOCKS,
   MOST_POINTS,
+  MOST_ROWS,
   REPORT_FIGURES,
   REPORT_TABLES,
   reportBlock,
@@ -17,4 +18,5 @@ export * from './composed';
 export * from './names';
 export * from './results';
 export * from './review';
+export type { StudyTold } from './table-studies';
 export * from './template';

@@ -1,5 +1,6 @@
 import {
   airframeMotion,
+  controlNames,
   evaluation,
   inputsOfEvaluation,
   inputsOfMotion,
@@ -13,12 +14,13 @@ import {
   type AirframeMotion,
 } from '../candidate';
 import { standingIn } from '../airframe';
+import { surveyLoops, type AutopilotSettings, type LoopLine } from '../control';
 import { flowState } from '../atmosphere';
 import { dragBuildUp, dragShape, type DragBuildUp } from '../drag';
 import { profilesAt, type SteadyResult } from '../flight';
 import { keptMeanLine, type SectionPolars } from '../lift';
 import { VeldtwindError } from '../numerics';
-import { methodMeant, type ProjectDocument } from '../project';
+import { methodMeant, type CandidatePart, type ProjectDocument } from '../project';
 import { responseOf, type Made, type MadeBy } from '../quantities';
 
 /** Polars of a candidate: those of level flight, and those about the stall too; null where some are missing, or none are meant. */
@@ -32,6 +34,7 @@ export interface CandidateResults {
   made: Made;
   reasons: Partial<Record<MadeBy | 'drag', string>>;
   drag: DragBuildUp | null;
+  /** Of its autopilot, as they close about its motion. */ loops: LoopLine[];
   /** Static margin and centre in each loading that is kept. */ loadings: { name: string; motion: AirframeMotion }[];
 }
 
@@ -106,9 +109,13 @@ export async function resultsOf(
     made: { evaluation: evaluated, motion, performance: flown?.performance ?? null, limits: flown?.limits ?? null },
     reasons,
     drag,
+    loops: motion && candidate.autopilot ? loopsOf(candidate, candidate.autopilot, motion) : [],
     loadings,
   };
 }
+
+const loopsOf = (candidate: CandidatePart, settings: AutopilotSettings, motion: AirframeMotion): LoopLine[] =>
+  surveyLoops({ of: motion.case, scale: {}, settings, controls: controlNames(candidate) });
 
 /** The drag build-up at the design point; surfaces by their polars where the candidate asks for that and they are there. */
 function dragOf(document: ProjectDocument, candidateId: string, polars: SectionPolars[] | null): DragBuildUp {

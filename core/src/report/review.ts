@@ -8,11 +8,19 @@ const text = (markdown: string): Plain => ({ kind: 'text', markdown });
 const figure = (of: ReportFigure): Plain => ({ kind: 'figure', of, title: '', caption: '' });
 const table = (of: ReportTable): Plain => ({ kind: 'table', of, title: '', caption: '' });
 
+/** From ahead, the right and above. */
+const VIEW = { azimuthDeg: 40, elevationDeg: 25 };
+
 /**
  * A design review of a project as it stands: from brief to decision, with an appendix. A part of it that the project has nothing for is left out.
- * @param newId makes the ids of report and blocks.
+ * @param newId makes the ids of report and blocks. @param studied whether the project has studies.
  */
-export function designReview(document: ProjectDocument, newId: () => string, name = 'Design review'): ReportPart {
+export function designReview(
+  document: ProjectDocument,
+  newId: () => string,
+  name = 'Design review',
+  studied = false,
+): ReportPart {
   const candidates = Object.values(document.candidates).filter((c) => c.surfaces.length > 0);
   const first = [...candidates].sort((a, b) => a.letter.length - b.letter.length || (a.letter < b.letter ? -1 : 1))[0];
   const flown = Object.values(document.scenarios).some((s) => s.kept.length > 0);
@@ -20,6 +28,7 @@ export function designReview(document: ProjectDocument, newId: () => string, nam
   const engined = candidates.some((c) => c.engine);
   const fed = engined && candidates.some((c) => c.energy);
   const controlled = candidates.some((c) => c.surfaces.some((s) => s.controls?.length));
+  const looped = candidates.some((c) => c.autopilot?.chains.length);
   const blocks: Plain[] = [
     heading('Summary'),
     text(
@@ -32,7 +41,10 @@ export function designReview(document: ProjectDocument, newId: () => string, nam
     ...(document.brief.note.trim() ? [text(document.brief.note)] : []),
     table('brief'),
     heading('Geometry'),
-    ...candidates.map((c): Plain => ({ kind: 'three-view', subject: c.id, title: '', caption: '' })),
+    ...candidates.flatMap((c): Plain[] => [
+      { kind: 'space-view', subject: c.id, ...VIEW, title: '', caption: '' },
+      { kind: 'three-view', subject: c.id, title: '', caption: '' },
+    ]),
     table('geometry'),
     ...(controlled ? [table('controls')] : []),
     heading('Sections'),
@@ -63,7 +75,9 @@ export function designReview(document: ProjectDocument, newId: () => string, nam
     heading('Motion'),
     figure('modes'),
     table('modes'),
+    ...(looped ? [heading('Control'), table('loops')] : []),
     ...(flown ? [heading('Flights'), table('flights'), figure('flight-path')] : []),
+    ...(studied ? [heading('Studies'), table('studies')] : []),
     heading('Findings'),
     table('findings'),
     heading('Decision'),

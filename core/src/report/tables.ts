@@ -33,6 +33,8 @@ import { sourceFacts } from '../shaping';
 import type { ComposedCell, ComposedTable } from './composed';
 import { said, saidOf, type ReportContext, type Subject } from './context';
 import { sectionName, sectionsOf } from './figures-sections';
+import { loopsTable } from './table-loops';
+import { studiesTable } from './table-studies';
 
 /** A table with its words, or why there is none. */
 export type MadeTable = { title: string; caption: string; table: ComposedTable } | { missing: string };
@@ -455,5 +457,6 @@ const methods: TableMaker = (c, of) => {
 };
 
 export const TABLES: Record<import('../project').ReportTable, TableMaker> = {
-  brief, requirements, geometry, sections, masses, drag, performance, modes, controls, flights, findings, assumptions, validity, methods,
+  brief, requirements, geometry, sections, masses, drag, performance, modes, controls,
+  loops: loopsTable, flights, studies: studiesTable, findings, assumptions, validity, methods,
 }; // prettier-ignore

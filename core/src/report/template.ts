@@ -9,9 +9,12 @@ const template = z.array(z.record(z.string(), z.unknown())).max(MOST_BLOCKS);
 export function templateOf(report: ReportPart): ReportTemplate {
   const out: ReportTemplate = [];
   for (const { id: _, ...block } of report.blocks) {
-    if (block.kind === 'three-view') {
+    // What belongs to this project alone.
+    if (block.kind === 'picture' || block.kind === 'file' || block.kind === 'kept-table') continue;
+    if (block.kind === 'three-view' || block.kind === 'space-view') {
+      const { subject: _subject, ...rest } = block;
       // One stands for those of all candidates.
-      if (out.at(-1)?.kind !== 'three-view') out.push({ kind: 'three-view', title: '', caption: '' });
+      if (out.at(-1)?.kind !== block.kind) out.push({ ...rest, title: '', caption: '' });
     } else if (block.kind === 'decision') out.push({ kind: 'decision', chosen: '', why: '', givenUp: '' });
     else if ('subject' in block) {
       const { subject: _subject, ...rest } = block;
@@ -35,7 +38,9 @@ export function fromTemplate(
   if (!read.success) return null;
   const drawn = Object.values(document.candidates).filter((c) => c.surfaces.length + c.bodies.length > 0);
   const blocks = read.data
-    .flatMap((b) => (b.kind === 'three-view' ? drawn.map((c) => ({ ...b, subject: c.id })) : [b]))
+    .flatMap((b) =>
+      b.kind === 'three-view' || b.kind === 'space-view' ? drawn.map((c) => ({ ...b, subject: c.id })) : [b],
+    )
     .flatMap((b): ReportBlock[] => {
       const block = reportBlock.safeParse({ ...b, id: newId() });
       return block.success ? [block.data] : [];

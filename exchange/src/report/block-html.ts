@@ -1,4 +1,11 @@
-import { escaped as escapeHtml, drawingSvg, figureRows, figureSvg, type FigureLook } from '@veldtwind/core/figures';
+import {
+  escaped as escapeHtml,
+  drawingSvg,
+  figureRows,
+  figureSvg,
+  spaceViewSvg,
+  type FigureLook,
+} from '@veldtwind/core/figures';
 import type { ComposedBlock } from '@veldtwind/core/report';
 import { markdownHtml } from './markdown';
 
@@ -14,6 +21,10 @@ export const numberedTitle = (b: Extract<ComposedBlock, { number: number }>): st
 /** What is said of a block whose candidate went. */
 export const lastSeenNote = (b: { lastSeen?: boolean | undefined }): string =>
   b.lastSeen ? ' As last seen: its candidate is no longer in the project.' : '';
+
+/** `drawing.dxf (12 kB)`. */
+export const fileWords = (b: Extract<ComposedBlock, { kind: 'file' }>): string =>
+  `${b.name} (${b.size < 1000 ? `${b.size} B` : b.size < 1e6 ? `${(b.size / 1000).toFixed(0)} kB` : `${(b.size / 1e6).toFixed(1)} MB`})`;
 
 const STATES = { inside: 'met', outside: 'not met' } as const;
 function tableHtml({ columns, rows }: Extract<ComposedBlock, { kind: 'table' }>['table']): string {
@@ -40,6 +51,11 @@ function numbersHtml(figure: Extract<ComposedBlock, { kind: 'figure' }>['figure'
     .join('')}</tbody></table></details>`;
 }
 
+const captionHtml = (b: Extract<ComposedBlock, { number: number }>, after = ''): string =>
+  `<figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption + lastSeenNote(b))}${after}</figcaption>`;
+const pictured = (b: Extract<ComposedBlock, { number: number }>, svg: string, after = '', numbers = ''): string =>
+  `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${svg}</div>${captionHtml(b, after)}${numbers}</figure>`;
+
 /**
  * A block of a report as HTML: the same in the page, in the file and in the read-only view. All text is escaped, and Markdown knows no markup.
  * @param numbers whether the numbers behind figures go along.
@@ -53,9 +69,21 @@ export function blockHtml(b: ComposedBlock, look: FigureLook, numbers: boolean):
     case 'table':
       return `<figure><figcaption><b>${escapeHtml(numberedTitle(b))}</b> ${escapeHtml(b.caption + lastSeenNote(b))}</figcaption>${tableHtml(b.table)}</figure>`;
     case 'figure':
-      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${figureSvg(b.figure, FIGURE_SIZE, look, b.id)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption + lastSeenNote(b))}${b.figure.method ? ` <i>By ${escapeHtml(b.figure.method)}.</i>` : ''}</figcaption>${numbers ? numbersHtml(b.figure) : ''}</figure>`;
+      return pictured(
+        b,
+        figureSvg(b.figure, FIGURE_SIZE, look, b.id),
+        b.figure.method ? ` <i>By ${escapeHtml(b.figure.method)}.</i>` : '',
+        numbers ? numbersHtml(b.figure) : '',
+      );
     case 'drawing':
-      return `<figure><div class="drawn" role="img" aria-label="${escapeHtml(b.title)}">${drawingSvg(b.drawing, DRAWING_SIZE, look)}</div><figcaption><b>${escapeHtml(numberedTitle(b))}.</b> ${escapeHtml(b.caption + lastSeenNote(b))}</figcaption></figure>`;
+      return pictured(b, drawingSvg(b.drawing, DRAWING_SIZE, look));
+    case 'view':
+      return pictured(b, spaceViewSvg(b.view, FIGURE_SIZE, b.title));
+    case 'picture':
+      return `<figure><img class="picture" src="${escapeHtml(b.data)}" alt="${escapeHtml(b.title)}">${captionHtml(b)}</figure>`;
+    case 'file':
+      // Whatever it holds, it is saved and never opened.
+      return `<p class="file"><a download="${escapeHtml(b.name)}" href="${escapeHtml(b.data.replace(/^data:[^;,]*/, 'data:application/octet-stream'))}">${escapeHtml(fileWords(b))}</a> ${escapeHtml(b.caption)}</p>`;
     case 'decision':
       return `<section class="decision"><p><b>${b.chosen ? `Chosen: ${escapeHtml(b.chosen)}` : 'No candidate is chosen yet.'}</b>${b.chosen && b.against.length ? ` against ${escapeHtml(b.against.join(', '))}` : ''}</p>${b.why ? `<h3>Why</h3>${markdownHtml(b.why)}` : ''}${b.givenUp ? `<h3>Trade-offs</h3>${markdownHtml(b.givenUp)}` : ''}</section>`;
     case 'missing':

@@ -18,18 +18,20 @@ import {
   type ParagraphChild,
 } from 'docx';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { drawingSvg, figureSvg, PRINT_LOOK } from '@veldtwind/core/figures';
+import { drawingSvg, figureSvg, PRINT_LOOK, spaceViewSvg } from '@veldtwind/core/figures';
 import type { ComposedBlock, ComposedReport } from '@veldtwind/core/report';
-import { lastSeenNote, numberedTitle } from './block-html';
-import { formulaText } from './formula-text';
+import { fileWords, lastSeenNote, numberedTitle } from './block-html';
+import { bytesOf } from './data-url';
+import { formulaMath } from './formula-docx';
 import { tokensOf, type Token } from './markdown';
+import { imageSize } from 'image-size';
 import { pngOf } from './picture';
 import { ZIP_EPOCH } from './zip-time';
 
 type Block = Paragraph | Table | TableOfContents;
 const HEADS = [HeadingLevel.HEADING_1, HeadingLevel.HEADING_2, HeadingLevel.HEADING_3] as const;
 /** Of figures on the page, px. */
-const PICTURE = { width: 600, figure: 335, drawing: 460 };
+const PICTURE = { width: 600, figure: 335, drawing: 460, tallest: 800 };
 const LIST = 'numbers';
 
 function runs(tokens: readonly Token[], bold = false): ParagraphChild[] {
@@ -47,7 +49,7 @@ function runs(tokens: readonly Token[], bold = false): ParagraphChild[] {
       link = null;
     } else if (t.type === 'softbreak') put(new TextRun({ text: ' ' }));
     else if (t.type === 'hardbreak') put(new TextRun({ text: '', break: 1 }));
-    else if (t.type.startsWith('math')) put(new TextRun({ text: formulaText(t.content), italics: true }));
+    else if (t.type.startsWith('math')) put(formula(t.content));
     else if (t.content) put(new TextRun({ text: clean(t.content), ...marks, ...(link && { style: 'Hyperlink' }) }));
   }
   return out;
@@ -55,6 +57,10 @@ function runs(tokens: readonly Token[], bold = false): ParagraphChild[] {
 
 /** Letters that the format does not know break a file. */
 const clean = (text: string): string => text.replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, ''); // eslint-disable-line no-control-regex
+
+/** One that does not parse stays as it was typed. */
+const formula = (tex: string): ParagraphChild =>
+  formulaMath(tex) ?? new TextRun({ text: clean(tex.trim()), italics: true });
 
 function cellOf(children: ParagraphChild[], right: boolean): TableCell {
   return new TableCell({ children: [new Paragraph({ children, ...(right && { alignment: AlignmentType.RIGHT }) })] });
@@ -104,7 +110,7 @@ function markdownBlocks(text: string): Block[] {
       out.push(
         new Paragraph({
           alignment: AlignmentType.CENTER,
-          children: [new TextRun({ text: formulaText(t.content), italics: true })],
+          children: [formula(t.content)],
         }),
       );
   }
@@ -121,17 +127,26 @@ const caption = (b: Extract<ComposedBlock, { number: number }>): Paragraph =>
     keepNext: b.kind === 'table',
   });
 
-async function pictured(svg: string, b: Extract<ComposedBlock, { number: number }>): Promise<Block[]> {
-  const height = Number(/height="([\d.]+)"/.exec(svg)![1]);
-  const width = Number(/width="([\d.]+)"/.exec(svg)![1]);
-  const size = { width: PICTURE.width, height: Math.round((PICTURE.width * height) / width) };
-  const image = new ImageRun({
-    type: 'png',
-    data: await pngOf(svg, PICTURE.width),
-    transformation: size,
+type Numbered = Extract<ComposedBlock, { number: number }>;
+function image(b: Numbered, type: 'png' | 'jpg', data: Uint8Array, width: number, aspect: number): Block[] {
+  const picture = new ImageRun({
+    type,
+    data,
+    transformation: { width: Math.round(width), height: Math.round(width * aspect) },
     altText: { title: clean(b.title), description: clean(b.caption), name: clean(b.title) },
   });
-  return [new Paragraph({ children: [image], keepNext: true }), caption(b)];
+  return [new Paragraph({ children: [picture], keepNext: true }), caption(b)];
+}
+async function pictured(svg: string, b: Numbered): Promise<Block[]> {
+  const [width, height] = ['width', 'height'].map((name) => Number(new RegExp(`${name}="([\\d.]+)"`).exec(svg)![1]));
+  return image(b, 'png', await pngOf(svg, PICTURE.width), PICTURE.width, height / width);
+}
+/** A picture as large as the page is wide and high. */
+function photograph(b: Extract<ComposedBlock, { kind: 'picture' }>): Block[] {
+  const bytes = bytesOf(b.data);
+  const size = imageSize(bytes);
+  const width = Math.min(PICTURE.width, size.width, (PICTURE.tallest * size.width) / size.height);
+  return image(b, b.data.startsWith('data:image/png') ? 'png' : 'jpg', bytes, width, size.height / size.width);
 }
 
 async function blocksOf(b: ComposedBlock): Promise<Block[]> {
@@ -171,6 +186,20 @@ async function blocksOf(b: ComposedBlock): Promise<Block[]> {
       return pictured(figureSvg(b.figure, { width: PICTURE.width, height: PICTURE.figure }, PRINT_LOOK, b.id), b);
     case 'drawing':
       return pictured(drawingSvg(b.drawing, { width: PICTURE.width, height: PICTURE.drawing }, PRINT_LOOK), b);
+    case 'view':
+      return pictured(spaceViewSvg(b.view, { width: PICTURE.width, height: PICTURE.figure }, b.title), b);
+    case 'picture':
+      return photograph(b);
+    case 'file':
+      // The format embeds no files that a reader opens: it is named, and goes along in the ZIP and the page.
+      return [
+        new Paragraph({
+          children: [
+            new TextRun({ text: clean(fileWords(b)), bold: true }),
+            new TextRun({ text: clean(b.caption ? ` ${b.caption}` : '') }),
+          ],
+        }),
+      ];
     case 'decision':
       return [
         new Paragraph({

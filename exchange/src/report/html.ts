@@ -8,7 +8,7 @@ body { font: 15px/1.5 'Source Sans 3', system-ui, sans-serif; color: #2b2620; ba
 h1, h2, h3, h4 { font-family: 'Source Serif 4', Georgia, serif; line-height: 1.25; margin: 2em 0 .5em; }
 h1 { margin-top: 0; font-size: 2rem; } h2 { font-size: 1.4rem; border-bottom: 1px solid #ddd3bf; padding-bottom: .2em; } h3 { font-size: 1.15rem; } h4 { font-size: 1rem; margin-top: 1em; }
 a { color: #7a470c; } nav ol { columns: 2; padding-left: 1.3rem; }
-figure { margin: 1.5rem 0; break-inside: avoid; } .drawn svg { width: 100%; height: auto; } figcaption { font-size: .93em; color: #5b5347; margin: .4em 0; }
+figure { margin: 1.5rem 0; break-inside: avoid; } .drawn svg { width: 100%; height: auto; } .picture { max-width: 100%; height: auto; } figcaption { font-size: .93em; color: #5b5347; margin: .4em 0; }
 .table-box { overflow-x: auto; } table { border-collapse: collapse; width: 100%; font-size: .9em; } th, td { text-align: left; padding: .25em .6em; border-bottom: 1px solid #eae3d3; vertical-align: top; } thead th { border-bottom-color: #b9ae9b; font-weight: 600; } .number { text-align: right; }
 [data-state=inside] { color: #35592b; } [data-state=outside] { color: #973f2a; font-weight: 600; } [data-state=outside]::after { content: ' ✕'; } [data-state=inside]::after { content: ' ✓'; }
 .missing { color: #5b5347; border-left: 3px solid #ddd3bf; padding-left: .8em; } .decision { border: 1px solid #ddd3bf; padding: .2em 1em 1em; }
@@ -23,7 +23,7 @@ export function reportHtml(report: ComposedReport, note = ''): string {
   );
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:">
 <title>${escapeHtml(`${report.name}: ${report.project}`)}</title><style>${STYLE}</style></head>
 <body><main><h1>${escapeHtml(report.name)}</h1><p>${escapeHtml(report.project)}${note ? ` · ${escapeHtml(note)}` : ''}</p>
 ${contents.length > 1 ? `<nav aria-label="Contents"><ol>${contents.join('')}</ol></nav>` : ''}

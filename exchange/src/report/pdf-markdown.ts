@@ -1,5 +1,6 @@
 import type { Content, ContentText } from 'pdfmake/interfaces';
-import { formulaText } from './formula-text';
+import { formulaPieces, formulaText } from './formula-pieces';
+import { formulaSvg } from './formula-svg';
 import { runsOf } from './fonts';
 import { tokensOf, type Token } from './markdown';
 
@@ -23,6 +24,31 @@ export const inlineText = (text: string, marks: Marks = {}): Inline[] =>
     ...(marks.link && { link: marks.link, color: '#7a470c' }),
   }));
 
+/** A formula within a sentence. */
+const inlineFormula = (tex: string, marks: Marks): Inline[] =>
+  formulaPieces(tex).flatMap(({ text, place, italics }) =>
+    inlineText(text, { ...marks, italics }).map((run) => ({
+      ...(run as object),
+      ...(place !== 'base' && { [place]: true }),
+    })),
+  ) as unknown as Inline[];
+
+/** Of formulas on lines of their own, points. */
+const FORMULA = { size: 11, widest: 470 };
+function displayed(tex: string): Content {
+  const set = formulaSvg(tex, FORMULA.size, '#2b2620');
+  if (!set) return { text: inlineText(tex.trim(), { italics: true }), alignment: 'center', margin: [0, 2, 0, 8] };
+  const shown = {
+    svg: set.svg,
+    width: Math.min(set.width, FORMULA.widest),
+    font: 'Source Serif 4',
+    alignment: 'center',
+    margin: [0, 2, 0, 8],
+    alt: formulaText(tex),
+  };
+  return shown as unknown as Content;
+}
+
 /** The inline tokens of a paragraph. */
 function inlines(tokens: readonly Token[]): Inline[] {
   const out: Inline[] = [];
@@ -31,7 +57,7 @@ function inlines(tokens: readonly Token[]): Inline[] {
     if (t.type === 'text') out.push(...inlineText(t.content, marks));
     else if (t.type === 'code_inline') out.push(...inlineText(t.content, { ...marks, italics: true }));
     else if (t.type === 'math_inline' || t.type === 'math_inline_block' || t.type === 'math_inline_bare_block')
-      out.push(...inlineText(formulaText(t.content), { ...marks, italics: true }));
+      out.push(...inlineFormula(t.content, marks));
     else if (t.type === 'softbreak') out.push({ text: ' ' });
     else if (t.type === 'hardbreak') out.push({ text: '\n' });
     else if (t.type === 'strong_open' || t.type === 'strong_close') marks.bold = t.nesting === 1;
@@ -83,11 +109,7 @@ function blocks(tokens: readonly Token[], from: number, until: string | null): {
       content.push(table.content);
       at = table.at + 1;
     } else if (t.type === 'math_block') {
-      content.push({
-        text: inlineText(formulaText(t.content), { italics: true }),
-        alignment: 'center',
-        margin: [0, 2, 0, 8],
-      });
+      content.push(displayed(t.content));
       at++;
     } else if (t.type === 'fence' || t.type === 'code_block') {
       content.push({

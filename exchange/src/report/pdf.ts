@@ -1,10 +1,13 @@
+import { imageSize } from 'image-size';
 import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions, TableCell } from 'pdfmake/interfaces';
-import { drawingSvg, figureSvg, PRINT_LOOK } from '@veldtwind/core/figures';
+import { drawingSvg, figureSvg, PRINT_LOOK, spaceViewSvg } from '@veldtwind/core/figures';
 import type { ComposedBlock, ComposedReport } from '@veldtwind/core/report';
-import { lastSeenNote, numberedTitle } from './block-html';
+import { fileWords, lastSeenNote, numberedTitle } from './block-html';
+import { bytesOf } from './data-url';
 import { FONT_FILES } from './fonts';
 import { inlineText, markdownContent } from './pdf-markdown';
+import { tagged, tagPages } from './pdf-tags';
 
 export const PAPERS = ['a4', 'letter'] as const;
 export type Paper = (typeof PAPERS)[number];
@@ -13,10 +16,13 @@ export type Paper = (typeof PAPERS)[number];
 const MARGIN = 56;
 const WIDTH: Record<Paper, number> = { a4: 595.28, letter: 612 };
 const HEIGHT: Record<Paper, number> = { a4: 841.89, letter: 792 };
+/** Of a picture, points. */
+const TALLEST = 480;
 /** Of a table that is set smaller, columns: it would not fit otherwise. */
 const MANY_COLUMNS = 7;
 
 pdfmake.setFonts(FONT_FILES as unknown as Parameters<typeof pdfmake.setFonts>[0]);
+tagPages();
 pdfmake.setUrlAccessPolicy(() => false);
 const fonts = new Set<string>(Object.values(FONT_FILES).flatMap((f) => Object.values(f)));
 (pdfmake as unknown as { setLocalAccessPolicy(allows: (path: string) => boolean): void }).setLocalAccessPolicy((path) =>
@@ -89,6 +95,20 @@ function tableContent(b: Extract<ComposedBlock, { kind: 'table' }>): Content[] {
   ];
 }
 
+/** Of a picture, points: as large as it is at 96 to the inch, where the page has that room. */
+function pictureWidth(data: string, widest: number): number {
+  const { width, height } = imageSize(bytesOf(data));
+  return Math.min(widest, 0.75 * width, (TALLEST * width) / height);
+}
+/** A picture with its words, on one page. */
+const pictured = (content: object, b: Extract<ComposedBlock, { number: number }>, after = ''): Content[] => [
+  {
+    stack: [{ ...content, alt: `${b.title}. ${b.caption}`.trim() } as unknown as Content, title(b, after)],
+    unbreakable: true,
+    margin: [0, 4, 0, 12],
+  },
+];
+
 function blockContent(b: ComposedBlock, width: number): Content[] {
   switch (b.kind) {
     case 'heading':
@@ -106,18 +126,21 @@ function blockContent(b: ComposedBlock, width: number): Content[] {
       return tableContent(b);
     case 'figure': {
       const svg = figureSvg(b.figure, { width: 520, height: 290 }, PRINT_LOOK, b.id);
+      return pictured({ svg, width }, b, b.figure.method ? ` By ${b.figure.method}.` : '');
+    }
+    case 'drawing':
+      return pictured({ svg: drawingSvg(b.drawing, { width: 520, height: 400 }, PRINT_LOOK), width }, b);
+    case 'view':
+      return pictured({ svg: spaceViewSvg(b.view, { width: 520, height: 320 }, b.title), width }, b);
+    case 'picture':
+      return pictured({ image: b.data, width: pictureWidth(b.data, width) }, b);
+    case 'file':
       return [
         {
-          stack: [{ svg, width }, title(b, b.figure.method ? ` By ${b.figure.method}.` : '')],
-          unbreakable: true,
-          margin: [0, 4, 0, 12],
+          text: [...inlineText(fileWords(b), { bold: true }), ...inlineText(b.caption ? ` ${b.caption}` : '')],
+          margin: [0, 0, 0, 8],
         },
       ];
-    }
-    case 'drawing': {
-      const svg = drawingSvg(b.drawing, { width: 520, height: 400 }, PRINT_LOOK);
-      return [{ stack: [{ svg, width }, title(b, '')], unbreakable: true, margin: [0, 4, 0, 12] }];
-    }
     case 'decision':
       return [
         {
@@ -167,7 +190,7 @@ export async function reportPdf(
       creator: 'Veldtwind',
       producer: 'Veldtwind',
     },
-    lang: 'en',
+    language: 'en',
     displayTitle: true,
     tagged: true,
     defaultStyle: { font: 'Source Sans 3', fontSize: 10, lineHeight: 1.15, color: '#2b2620' },
@@ -190,11 +213,24 @@ export async function reportPdf(
     }),
     pageBreakBefore: alone,
     content: [
-      { text: inlineText(report.name), style: 'title' },
-      { text: inlineText(`${report.project}${note ? ` · ${note}` : ''}`), color: '#5b5347', margin: [0, 0, 0, 14] },
+      ...(tagged([
+        { text: inlineText(report.name), style: 'title' },
+        { text: inlineText(`${report.project}${note ? ` · ${note}` : ''}`), color: '#5b5347', margin: [0, 0, 0, 14] },
+      ]) as Content[]),
       ...(heads > 1 ? [{ toc: { numberStyle: { color: '#5b5347' } }, margin: [0, 0, 0, 12] }] : []),
-      ...report.blocks.flatMap((b) => blockContent(b, width)),
+      ...(tagged(report.blocks.flatMap((b) => blockContent(b, width))) as Content[]),
     ],
   };
-  return new Uint8Array(await pdfmake.createPdf(definition as unknown as TDocumentDefinitions).getBuffer());
+  const attached = report.blocks.flatMap((b) => (b.kind === 'file' ? [b] : []));
+  const files = Object.fromEntries(
+    attached.map((b) => [
+      b.id,
+      { src: b.data, name: b.name, description: b.caption, creationDate: date, modifiedDate: date },
+    ]),
+  );
+  return new Uint8Array(
+    await pdfmake
+      .createPdf({ ...definition, ...(attached.length > 0 && { files }) } as unknown as TDocumentDefinitions)
+      .getBuffer(),
+  );
 }

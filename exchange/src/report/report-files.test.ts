@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,13 +9,16 @@ import type { ComposedBlock, ComposedReport } from '@veldtwind/core/report';
 import { blockHtml } from './block-html';
 import { reportFile } from './files';
 import { runsOf } from './fonts';
-import { formulaText } from './formula-text';
+import { formulaText } from './formula-pieces';
 import { markdownHtml } from './markdown';
 import { PAGE_LOOK } from '@veldtwind/core/figures';
 
 const folder = mkdtempSync(join(tmpdir(), 'report-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const HOSTILE = '<img src=x onerror=alert(1)><script>alert(2)</script>';
+/** One red pixel. */
+const PIXEL =
+  'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==';
 const MARKDOWN = `# Purpose
 
 Lift is $C_L = \\frac{2 W}{\\rho V^2 S}$, **strong** and *slanted*; [a link](https://example.org/) and [a trap](javascript:alert(3)).
@@ -27,6 +30,10 @@ Lift is $C_L = \\frac{2 W}{\\rho V^2 S}$, **strong** and *slanted*; [a link](htt
 | Quantity | Value |
 | --- | --: |
 | margin | 16.8 % |
+
+$$
+e = \\frac{C_L^2}{\\pi A\\,C_{Di}}
+$$
 
 > quoted
 
@@ -60,6 +67,9 @@ const report: ComposedReport = {
     { kind: 'heading', id: 'h2', level: 1, text: 'Performance' },
     figure,
     { kind: 'drawing', id: 'd', number: 2, title: 'Three-view', caption: '', drawing: { title: '', items: [{ kind: 'line', layer: 'line', closed: true, points: [[0, 0], [100, 0], [50, 80]] }] } },
+    { kind: 'view', id: 'v', number: 3, title: 'In space', caption: 'From ahead.', view: { facets: [{ points: [[0, 0], [900, 0], [400, 300]], light: 0.6 }] } },
+    { kind: 'picture', id: 'p', number: 4, title: 'The model', caption: '', data: PIXEL },
+    { kind: 'file', id: 'o', name: '../ribs".dxf', size: 5, caption: 'Of the wing.', data: 'data:text/html;base64,aGVsbG8=' },
     { kind: 'decision', id: 'c', chosen: 'A Straight', against: ['B Longreach'], why: 'It climbs.', givenUp: 'Range.' },
     { kind: 'missing', id: 'm', title: 'Flights', reason: 'No flight is kept.' },
   ],
@@ -74,11 +84,31 @@ const kept = async (format: string, options = OPTIONS) => {
 const tool = (name: string, ...args: string[]) => execFileSync(name, args, { encoding: 'utf8', maxBuffer: 1 << 26 });
 
 describe('a report as PDF', () => {
+  it('says what its content is: headings, paragraphs, lists, tables with their heads, and figures in words', async () => {
+    const { file } = await kept('pdf');
+    const structure = tool('pdfinfo', '-struct-text', file);
+    for (const part of [
+      /^Document\n {2}H1 \(block\)\n {4}"Design review"/m,
+      /^ {2}TOC\s*\n {4}TOCI\s*\n {6}"Summary"\n {6}"1"/m,
+      /^ {2}H2 \(block\)\n {4}"Summary"/m,
+      /^ {2}H4 \(block\)\n {4}"Purpose"/m,
+      /^ {2}L \(block\)\n {4}LI \(block\)\n {6}LBody \(block\)\n {8}P \(block\)\n {10}"one"/m,
+      /^ {2}Table \(block\)\n {4}TR\s*\n {6}TH\s*\n {8}"Requirement"\n {6}TH\s*\n {8}"A"/m,
+      /^ {6}TD\s*\n {8}"static margin"/m,
+      /^ {2}Figure/m,
+      /^ {2}Caption\s*\n {4}"Figure 1. Power required. A needs/m,
+    ])
+      expect(structure).toMatch(part);
+    // What repeats on every page is no content.
+    expect(structure).not.toContain('1 / ');
+    const { stdout } = spawnSync('pdfdetach', ['-list', file], { encoding: 'utf8' });
+    expect(stdout).toMatch(/1 embedded file/);
+  });
   it('can be read, searched and printed: text, contents, page numbers, fonts within', async () => {
     const { bytes, file } = await kept('pdf');
     expect(bytes.length).toBeLessThan(1_000_000);
     const text = tool('pdftotext', '-layout', file, '-');
-    for (const word of ['Design review', 'Seedsnipe', 'issue 2', 'Summary', 'C_L = (2 W)/(ρ V² S)', 'strong', 'static margin', '16.8 %', '17.60', 'Figure 1. Power required.', 'A needs 447 W', 'power, W', 'Chosen: A Straight', 'No flight is kept', '−3 × 10⁻⁶', '\\frac{'])
+    for (const word of ['Design review', 'Seedsnipe', 'issue 2', 'Summary', '= (2W)/(ρV', 'strong', 'static margin', '16.8 %', '17.60', 'Figure 1. Power required.', 'A needs 447 W', 'power, W', 'Chosen: A Straight', 'No flight is kept', '−3 × 10⁻⁶', '\\frac{'])
       expect(text).toContain(word); // prettier-ignore
     // Every row, over the pages, with the heading of the table again on each.
     for (let i = 0; i < 90; i++) expect(text).toContain(`=row ${i}`);
@@ -89,7 +119,9 @@ describe('a report as PDF', () => {
     expect(fonts.length).toBeGreaterThanOrEqual(4);
     for (const line of fonts) expect(line).toMatch(/yes yes yes/);
     expect(tool('pdfinfo', file)).toMatch(/Page size:\s+595.28 x 841.89/);
-    expect(tool('pdfimages', '-list', file).trim().split('\n')).toHaveLength(2);
+    // Figures are vectors; the one picture is the picture.
+    for (const line of tool('pdfimages', '-list', file).trim().split('\n').slice(2))
+      expect(line).toMatch(/^\s*6 .* 1\s+1 /);
   });
   it('has the paper that is asked for', async () => {
     const { file } = await kept('pdf', { ...OPTIONS, paper: 'letter' as never });
@@ -115,9 +147,9 @@ describe('a report as a page', () => {
     const { bytes } = await kept('html');
     const page = new TextDecoder().decode(bytes);
     const tags = new Set([...page.matchAll(/<([a-z][\w-]*)/gi)].map((m) => m[1].toLowerCase()));
-    for (const tag of ['script', 'img', 'link', 'iframe', 'object', 'base', 'form']) expect(tags).not.toContain(tag);
+    for (const tag of ['script', 'link', 'iframe', 'object', 'base', 'form']) expect(tags).not.toContain(tag);
     for (const [, attributes] of page.matchAll(/<[a-z][\w-]*((?:\s+[\w:-]+="[^"]*")*)/gi)) {
-      expect(attributes).not.toMatch(/\son\w+=|="javascript:|\ssrc=|\sstyle=/i);
+      expect(attributes).not.toMatch(/\son\w+=|="javascript:|\ssrc="(?!data:image\/(png|jpeg);)|\sstyle=/i);
       for (const [, to] of attributes.matchAll(/url\(([^)]*)\)/g)) expect(to).toMatch(/^#/);
     }
     expect(page).toContain('&lt;script&gt;');
@@ -155,10 +187,13 @@ describe('a report as a word-processor file', () => {
     expect(xml.match(/w:val="Heading1"/g)).toHaveLength(2);
     expect(xml.match(/<w:tbl>/g)).toHaveLength(2);
     expect(xml.match(/<w:tr[ >]/g)!.length).toBe(93 + 2);
-    expect(xml).toContain('C_L = (2 W)/(ρ V² S)');
+    // Formulas are the word processor's own.
+    expect(xml).toMatch(/<m:f>.*<m:sSup>.*<m:t>ρ|<m:t>ρ<\/m:t>/);
+    expect(xml.match(/<m:oMath>/g)).toHaveLength(2);
+    expect(xml).toContain('../ribs&quot;.dxf (5 B)');
     expect(xml).toContain('&lt;script&gt;');
     const pictures = Object.keys(files).filter((f) => f.startsWith('word/media/') && f.endsWith('.png'));
-    expect(pictures).toHaveLength(2);
+    expect(pictures).toHaveLength(4);
     expect(files[pictures[0]].subarray(1, 4)).toEqual(new TextEncoder().encode('PNG'));
     expect(files[pictures[0]].length).toBeGreaterThan(3000);
     const core = new XMLParser().parse(strFromU8(files['docProps/core.xml'])) as Record<string, Record<string, string>>;
@@ -170,7 +205,7 @@ describe('the numbers of a report', () => {
   it('are in a table for every figure and table, with all their digits and no formula', async () => {
     const { bytes } = await kept('zip');
     const files = unzipSync(bytes);
-    expect(Object.keys(files).sort()).toEqual(['contents.txt', 'figure-01-power-required.csv', 'figure-01-power-required.svg', 'figure-02-three-view.svg', 'report.html', 'table-01-requirements.csv']); // prettier-ignore
+    expect(Object.keys(files).sort()).toEqual(['contents.txt', 'figure-01-power-required.csv', 'figure-01-power-required.svg', 'figure-02-three-view.svg', 'figure-03-in-space.svg', 'figure-04-the-model.png', 'files/-ribs-.dxf', 'report.html', 'table-01-requirements.csv']); // prettier-ignore
     const { data } = Papa.parse<string[]>(strFromU8(files['figure-01-power-required.csv']).trim());
     expect(data[0]).toEqual(['curve', 'V, m/s', 'power, W']);
     expect(Number(data[20][2])).toBe(100 + 0.1234567 * 19 * 19);
@@ -189,10 +224,13 @@ it('refuses another format', async () => {
 describe('a formula on one line', () => {
   it.each([
     ['\\frac{a+b}{2}', '(a + b)/2'],
-    ['x_{np} - x_{cg}', 'x_(n p) − x_(c g)'],
-    ['\\sqrt{x^2}', '√(x²)'],
+    ['x_{np} - x_{cg}', 'x_np − x_cg'],
+    ['\\sqrt{x^2}', '√x^2'],
+    ['\\sqrt{a+b}', '√(a + b)'],
     ['\\alpha \\le 3', 'α ≤ 3'],
-    ['V^{10}', 'V¹⁰'],
+    ['V^{10}', 'V^10'],
+    ['-3 x^{-1}', '−3x^−1'],
+    ['C_{L}^2 / (\\pi A)', 'C_L^2/(πA)'],
     ['\\nonsense{', '\\nonsense{'],
   ])('%s', (tex, text) => expect(formulaText(tex)).toBe(text));
 });

@@ -136,7 +136,7 @@ export function sharedReport(p: {
   return async (req, res) => {
     const link = p.reports.link(req.params.token);
     res.set('Cache-Control', 'no-store').set('Referrer-Policy', 'no-referrer').set('X-Robots-Tag', 'noindex');
-    res.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'");
+    res.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'none'");
     if (!link) {
       res
         .status(404)

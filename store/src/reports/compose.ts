@@ -10,12 +10,13 @@ import {
   type CandidateResults,
   type ComposedReport,
   type ReportPart,
+  type StudyTold,
 } from '@veldtwind/core/report';
 import { resultKey } from '@veldtwind/core/results';
 import type { UnitSet } from '@veldtwind/core/units';
 
 /** Raised when what a report tells of a candidate is made in another way. */
-const VERSION = 1;
+const VERSION = 2;
 const KIND = 'report-candidate';
 
 /** Where results of candidates are kept between two compositions. */
@@ -53,11 +54,12 @@ export class ReportMaterial {
   private readonly polars: Record<string, CandidatePolars> = {};
   private readonly keys: Record<string, string> = {};
 
-  /** @param shelf the project's polars. */
+  /** @param shelf the project's polars. @param studies those that were run. */
   constructor(
     private readonly document: ProjectDocument,
     shelf: PolarShelf,
     private readonly kept: ResultsKept,
+    private readonly studies: readonly StudyTold[] = [],
   ) {
     const aircraft = new AircraftPolars(shelf);
     for (const c of Object.values(document.candidates)) {
@@ -83,7 +85,13 @@ export class ReportMaterial {
   async composed(report: ReportPart, project: string, units: UnitSet): Promise<ComposedReport> {
     const results: Record<string, CandidateResults> = {};
     for (const id of Object.keys(this.keys)) results[id] = await this.make(id);
-    const made = composeReport(report, project, { document: this.document, results, polars: this.polars, units });
+    const made = composeReport(report, project, {
+      document: this.document,
+      results,
+      polars: this.polars,
+      units,
+      studies: this.studies,
+    });
     return this.remembered(report.id, made, units);
   }
 

@@ -10,7 +10,7 @@ import {
   type Finding,
 } from '@veldtwind/core/findings';
 import { useLive } from '@/lib/live';
-import { MEASURES } from '@/lib/measures';
+import { MEASURES } from '@veldtwind/core/control';
 import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
 import { usePerformances } from './performances';

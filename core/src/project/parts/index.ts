@@ -5,6 +5,7 @@ export * from './keys';
 export type { PartKind, PartReference } from './kind';
 export * from './measurement';
 export * from './picture';
+export * from './attachment';
 export * from './note';
 export * from './read';
 export * from './report';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { figureSpec } from '../../figures/figure';
-import { partId, words } from '../../limits';
+import { finiteNumber, partId, words } from '../../limits';
 import { partKind } from './kind';
 
 /** Letters that a text of a report holds at most, and blocks of a report. */
@@ -8,6 +8,10 @@ export const LONGEST_TEXT = 60_000;
 export const MOST_BLOCKS = 300;
 /** Points of a figure that is kept as it was. */
 export const MOST_POINTS = 20_000;
+/** Rows, columns and letters of a cell of a table that is kept as it was. */
+export const MOST_ROWS = 2000;
+const MOST_COLUMNS = 60;
+const MOST_LETTERS = 400;
 
 /** What a figure of a report shows. */
 export const REPORT_FIGURES = [
@@ -43,7 +47,9 @@ export const REPORT_TABLES = [
   'performance',
   'modes',
   'controls',
+  'loops',
   'flights',
+  'studies',
   'findings',
   'assumptions',
   'validity',
@@ -55,6 +61,19 @@ export type ReportTable = (typeof REPORT_TABLES)[number];
 const own = words(400).default('');
 /** Of one candidate; all of them without. */
 const subject = partId.optional();
+
+/** Where something that is kept was kept from, and when. */
+const keptFrom = { from: words(60).default(''), at: z.string().max(40).default('') };
+const keptCell = z.string().max(MOST_LETTERS, `has more than ${MOST_LETTERS} letters`);
+const keptTable = z
+  .object({
+    columns: z
+      .array(z.object({ name: keptCell, numbers: z.boolean().optional() }))
+      .min(1, 'has no columns')
+      .max(MOST_COLUMNS, `has more than ${MOST_COLUMNS} columns`),
+    rows: z.array(z.array(keptCell)).max(MOST_ROWS, `has more than ${MOST_ROWS} rows`),
+  })
+  .refine((t) => t.rows.every((r) => r.length === t.columns.length), 'has a row of another length than its heading');
 
 /** One block of a report. */
 export const reportBlock = z.discriminatedUnion('kind', [
@@ -75,12 +94,25 @@ export const reportBlock = z.discriminatedUnion('kind', [
       (f) => f.series.reduce((sum, s) => sum + s.points.length, 0) <= MOST_POINTS,
       `has more than ${MOST_POINTS} points`,
     ),
-    /** Area that it was kept from, and when. */
-    from: words(60).default(''),
-    at: z.string().max(40).default(''),
+    ...keptFrom,
     title: own,
     caption: own,
   }),
+  /** A table as it was. */
+  z.object({ id: partId, kind: z.literal('kept-table'), table: keptTable, ...keptFrom, title: own, caption: own }),
+  /** A candidate in space: looked at from ahead (0) to the right wing (90), and from above. */
+  z.object({
+    id: partId,
+    kind: z.literal('space-view'),
+    subject: partId,
+    azimuthDeg: finiteNumber.min(-360).max(360),
+    elevationDeg: finiteNumber.min(-90).max(90),
+    title: own,
+    caption: own,
+  }),
+  /** An attachment of the project: a picture, or a file that goes along. */
+  z.object({ id: partId, kind: z.literal('picture'), attachment: partId, title: own, caption: own }),
+  z.object({ id: partId, kind: z.literal('file'), attachment: partId, caption: own }),
   z.object({
     id: partId,
     kind: z.literal('decision'),

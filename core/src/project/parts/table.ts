@@ -1,3 +1,4 @@
+import { attachmentKind } from './attachment';
 import { briefKind } from './brief';
 import { bodyKind, candidateKind, massItemKind, surfaceKind } from './candidate';
 import type { PartKind } from './kind';
@@ -24,6 +25,7 @@ export const PART_KINDS = {
   picture: pictureKind,
   scenario: scenarioKind,
   report: reportKind,
+  attachment: attachmentKind,
 };
 
 export type PartKindName = keyof typeof PART_KINDS;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Chain } from '@veldtwind/core/control';
-import { MEASURES } from '@/lib/measures';
+import { MEASURES } from '@veldtwind/core/control';
 import { gainText } from './words';
 
 /** A chain as it is computed: from the reference to the aircraft and back. A click on a block opens what it is made of. */

@@ -13,7 +13,7 @@ import SwitchRow from '@/components/field/SwitchRow.vue';
 import TextRow from '@/components/field/TextRow.vue';
 import LawExtras from './LawExtras.vue';
 import type { useControl } from './use-control';
-import { MEASURES } from '@/lib/measures';
+import { MEASURES } from '@veldtwind/core/control';
 
 /** What the chosen chain is made of: its law, its control, its computing, and the aircraft that it moves. */
 const props = defineProps<{ control: ReturnType<typeof useControl> }>();

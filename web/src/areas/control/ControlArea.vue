@@ -22,7 +22,7 @@ import ModelGroup from './ModelGroup.vue';
 import ReachFigures from './ReachFigures.vue';
 import RootPath from './RootPath.vue';
 import { useControl, type ChainKind } from './use-control';
-import { MEASURES } from '@/lib/measures';
+import { MEASURES } from '@veldtwind/core/control';
 
 const project = useProject();
 const preferences = usePreferences();

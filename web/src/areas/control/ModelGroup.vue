@@ -23,7 +23,7 @@ import SheetGroup from '@/components/field/SheetGroup.vue';
 import { saveBlob, saveText } from '@/lib/save';
 import { usePreferences } from '@/store/preferences';
 import type { useControl } from './use-control';
-import { MEASURES } from '@/lib/measures';
+import { MEASURES } from '@veldtwind/core/control';
 
 /** The linear model that the loops are closed about: out in four ways, and one from a file beside it. */
 const props = defineProps<{ control: ReturnType<typeof useControl> }>();

@@ -1,5 +1,5 @@
-import type { Measured } from '@veldtwind/core/control';
-import { DEG } from '@veldtwind/core/numerics';
+import type { Measured } from './chains';
+import { DEG } from '../numerics';
 
 /** What is measured, in words, with the unit that it is shown in and what it is multiplied with for that. */
 export const MEASURES: Record<Measured, { name: string; symbol: string; unit: string; times: number }> = {
@@ -8,7 +8,7 @@ export const MEASURES: Record<Measured, { name: string; symbol: string; unit: st
   p: { name: 'roll rate', symbol: 'p', unit: '°/s', times: DEG },
   q: { name: 'pitch rate', symbol: 'q', unit: '°/s', times: DEG },
   r: { name: 'yaw rate', symbol: 'r', unit: '°/s', times: DEG },
-  rTurn: { name: 'yaw rate beside the turn’s', symbol: 'r − turn', unit: '°/s', times: DEG },
+  rTurn: { name: 'yaw rate less that of the coordinated turn', symbol: 'r − turn', unit: '°/s', times: DEG },
   phi: { name: 'bank', symbol: 'φ', unit: '°', times: DEG },
   theta: { name: 'pitch attitude', symbol: 'θ', unit: '°', times: DEG },
   psi: { name: 'heading', symbol: 'ψ', unit: '°', times: DEG },
