@@ -24,6 +24,7 @@ const project = (displayName, extra = {}) => ({
     '^@/(.*)$': '<rootDir>/web/src/$1',
     // Jest takes their modules for native ones; these are the same in the older form, or stand in for them.
     '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.js',
+    '^marked$': '<rootDir>/node_modules/marked/lib/marked.umd.js',
     '^fast-check$': '<rootDir>/scripts/fast-check.cjs',
     '^pinia$': '<rootDir>/web/src/test/pinia.ts',
     '^vue-sonner$': '<rootDir>/web/src/test/sonner.ts',

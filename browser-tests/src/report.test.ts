@@ -56,7 +56,9 @@ describe('report', () => {
   it('takes text with a live number, which follows the project', async () => {
     await page.until('shown', async () => /static margin of/.test(await page.text(block('text'))));
     await press(`${block('text')} [data-test=block-edit]`);
-    const area = await page.find('[data-test=report-editor] textarea');
+    const area = await page.find('[data-test=rich-text] [contenteditable]');
+    // Its live numbers are named by their quantity while it is written.
+    expect(await area.getText()).toMatch(/static margin of A: static margin and trims/);
     await area.sendKeys(Key.chord(Key.CONTROL, Key.END), ' The glide of @B best glide');
     await page.until('offered', async () => /B: best glide/.test(await page.text('[role=listbox]')));
     await area.sendKeys(Key.ENTER, ' is <b>good</b>, $C_L^2$.');
@@ -69,6 +71,31 @@ describe('report', () => {
       0,
     );
     expect(await script<number>(`return document.querySelectorAll('${block('text')} math').length`)).toBeGreaterThan(0);
+  });
+  it('is written as it is read, or as Markdown, and both are the same text', async () => {
+    await press('[data-test=add-text]');
+    const area = await page.find('[data-test=rich-text] [contenteditable]');
+    await area.sendKeys('## Loads', Key.ENTER, '- first', Key.ENTER, 'second ', Key.chord(Key.CONTROL, 'b'), 'strong');
+    await page.find('[data-test=rich-text] ul li strong');
+    await press('[data-test=report-editor-mode]');
+    const source = await page.find('[data-test=report-editor] textarea');
+    expect(await source.getAttribute('value')).toBe('## Loads\n\n- first\n- second **strong**');
+    await source.sendKeys(Key.chord(Key.CONTROL, Key.END), '\n\n$$\ne = 1\n$$\n');
+    await press('[data-test=report-editor-mode]');
+    await page.find('[data-test=rich-text] .formula-block math');
+    // The formula is changed where it stands.
+    await page.click('[data-test=rich-text] .formula-block');
+    const tex = await page.find('.formula-source:not([hidden])');
+    await tex.sendKeys(Key.chord(Key.CONTROL, 'a'), 'e = mc^2', Key.ENTER);
+    await press('[data-test=report-editor-done]');
+    await fresh();
+    await page.until('a block formula', async () =>
+      script<boolean>(
+        "return [...document.querySelectorAll('.report-content math')].some((m) => m.textContent.includes('mc'))",
+      ),
+    );
+    await page.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
+    await page.driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
   });
   it('moves blocks by keyboard and takes it back', async () => {
     const before = await order();

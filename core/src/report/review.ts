@@ -9,7 +9,7 @@ const figure = (of: ReportFigure): Plain => ({ kind: 'figure', of, title: '', ca
 const table = (of: ReportTable): Plain => ({ kind: 'table', of, title: '', caption: '' });
 
 /** From ahead, the right and above. */
-const VIEW = { azimuthDeg: 40, elevationDeg: 25 };
+export const SPACE_VIEW = { azimuthDeg: 40, elevationDeg: 25 };
 
 /**
  * A design review of a project as it stands: from brief to decision, with an appendix. A part of it that the project has nothing for is left out.
@@ -42,7 +42,7 @@ export function designReview(
     table('brief'),
     heading('Geometry'),
     ...candidates.flatMap((c): Plain[] => [
-      { kind: 'space-view', subject: c.id, ...VIEW, title: '', caption: '' },
+      { kind: 'space-view', subject: c.id, ...SPACE_VIEW, title: '', caption: '' },
       { kind: 'three-view', subject: c.id, title: '', caption: '' },
     ]),
     table('geometry'),

@@ -13,6 +13,12 @@ export function originOf(
     `${formatQuantity(value, d, units)} ${displayUnit(d, units).symbol}`;
   return {
     method: METHOD_FACTS[of.method],
+    of: {
+      letter: of.letter,
+      speed: of.speed,
+      altitude: of.altitude,
+      ...(of.loading !== undefined && { loading: of.loading }),
+    },
     conditions: `Candidate ${of.letter} at ${shown(of.speed, 'speed')} and ${shown(of.altitude, 'altitude')}${of.loading ? `, loading “${of.loading}”` : ''}`,
     provisional: false,
     doubts: [],

@@ -8,6 +8,7 @@ export interface Origin {
   /** Made by the method below the one that is meant, until that answers. */ provisional: boolean;
   /** What they are of: candidate, speed, altitude, loading. */ conditions: string;
   doubts: readonly string[];
+  /** Of level flight. */ of?: { letter: string; speed: number; altitude: number; loading?: string };
 }
 
 /** A number that somebody asked about, as it is shown. */

@@ -5,6 +5,7 @@ import { LONGEST_PREFERENCE, type ReplyOf } from '@veldtwind/contract';
 import {
   designReview,
   fromTemplate,
+  MOST_ROWS,
   templateOf,
   type ReportTemplate,
   type ComposedBlock,
@@ -14,6 +15,8 @@ import {
 } from '@veldtwind/core/report';
 import { ApiError, call } from '@/api/client';
 import { newId } from '@/lib/ids';
+import { readAttachment } from '@/lib/read-attachment';
+import type { ProjectDocument } from '@veldtwind/core/project';
 import { usePreferences } from './preferences';
 import { useProject } from './project';
 import { useRuns } from './runs';
@@ -23,6 +26,20 @@ export type ReportLink = ReplyOf<'listReportLinks'>['links'][number];
 
 /** A block without its id. */
 export type NewBlock = ReportBlock extends infer B ? (B extends ReportBlock ? Omit<B, 'id'> : never) : never;
+
+/** Text of a cell that is kept. */
+const LONGEST_CELL = 400;
+
+/** Takes blocks out of a report, and with them the files that nothing shows any more. */
+function withoutBlocks(draft: ProjectDocument, report: string, gone: (b: ReportBlock) => boolean): void {
+  const { blocks } = draft.reports[report];
+  const files = blocks.filter(gone).flatMap((b) => ('attachment' in b ? [b.attachment] : []));
+  draft.reports[report].blocks = blocks.filter((b) => !gone(b));
+  const used = new Set(
+    Object.values(draft.reports).flatMap((r) => r.blocks.flatMap((b) => ('attachment' in b ? [b.attachment] : []))),
+  );
+  for (const id of files) if (!used.has(id)) delete draft.attachments[id];
+}
 
 /** Until edits have come to rest, ms: then the server composes the report anew. */
 const REST = 300;
@@ -107,7 +124,12 @@ export const useReports = defineStore('reports', () => {
     while (names.has(k === 1 ? name : `${name} ${k}`)) k++;
     return k === 1 ? name : `${name} ${k}`;
   };
-  const review = () => add(designReview(project.document, shortId, freeName('Design review')));
+  async function review(): Promise<void> {
+    const id = project.id;
+    const studies = id ? await tried(() => call('listStudies', { params: { id } })) : null;
+    if (project.id === id)
+      add(designReview(project.document, shortId, freeName('Design review'), Boolean(studies?.studies.length)));
+  }
   const empty = () =>
     add({
       id: shortId(),
@@ -131,7 +153,11 @@ export const useReports = defineStore('reports', () => {
   }
   function remove(): void {
     const own = part.value;
-    if (own) project.edit(`Remove the report ${own.name}`, (draft) => void delete draft.reports[own.id]);
+    if (!own) return;
+    project.edit(`Remove the report ${own.name}`, (draft) => {
+      withoutBlocks(draft, own.id, () => true);
+      delete draft.reports[own.id];
+    });
   }
 
   /** Puts a block behind another one, or at the end. @returns its id. */
@@ -143,10 +169,47 @@ export const useReports = defineStore('reports', () => {
     });
     return id;
   }
+  /** Puts a file of the reader's machine in: a picture as such, anything else as a file that goes along. @returns the block's id. @throws Error in words. */
+  async function attach(file: File, after?: string): Promise<string> {
+    const { name, data, picture } = await readAttachment(file);
+    const [id, attachment] = [shortId(), shortId()];
+    const block: ReportBlock = picture
+      ? { id, kind: 'picture', attachment, title: name.replace(/\.\w+$/, ''), caption: '' }
+      : { id, kind: 'file', attachment, caption: '' };
+    if (!part.value) empty();
+    const report = part.value!.id;
+    project.edit(`Add ${name}`, (draft) => {
+      draft.attachments[attachment] = { id: attachment, name, data };
+      const { blocks } = draft.reports[report];
+      const at = blocks.findIndex((b) => b.id === after);
+      blocks.splice(at < 0 ? blocks.length : at + 1, 0, block);
+    });
+    return id;
+  }
   /** Puts a block at the end of the report; one is begun where there is none. */
   function put(block: NewBlock): void {
     if (!part.value) empty();
     insert(block);
+  }
+  /** A table as it is now. @returns why it cannot be put in; nothing where it is. */
+  function putTable(
+    title: string,
+    from: string,
+    columns: { name: string; numbers?: boolean }[],
+    rows: string[][],
+  ): string | undefined {
+    if (rows.length > MOST_ROWS)
+      return `It has ${rows.length} rows; a table of a report has at most ${MOST_ROWS}. Filter it.`;
+    const cells = rows.map((r) => r.map((c) => c.slice(0, LONGEST_CELL)));
+    put({
+      kind: 'kept-table',
+      table: { columns, rows: cells },
+      from,
+      at: new Date().toISOString(),
+      title,
+      caption: '',
+    });
+    return undefined;
   }
   function moveTo(id: string, to: number): void {
     edit('Move a block', (r) => {
@@ -156,8 +219,10 @@ export const useReports = defineStore('reports', () => {
       r.blocks.splice(to, 0, block);
     });
   }
-  const removeBlock = (id: string) =>
-    edit('Remove a block', (r) => void (r.blocks = r.blocks.filter((b) => b.id !== id)));
+  const removeBlock = (id: string) => {
+    const report = part.value?.id;
+    if (report) project.edit('Remove a block', (draft) => void withoutBlocks(draft, report, (b) => b.id === id));
+  };
 
   async function refreshIssues(): Promise<void> {
     const id = project.id;
@@ -215,7 +280,9 @@ export const useReports = defineStore('reports', () => {
     copy,
     remove,
     insert,
+    attach,
     put,
+    putTable,
     moveTo,
     removeBlock,
     refreshIssues,

@@ -2,12 +2,15 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
 import { Layers } from 'lucide-vue-next';
 import { computed } from 'vue';
+import { toast } from 'vue-sonner';
+import type { ViewDirection } from '@veldtwind/core/figures';
 import { planformOf, referenceSurface, standingIn, type Point3 } from '@veldtwind/core/airframe';
 import AirframeView from '@/components/view3d/AirframeView.vue';
 import DrawingView from '@/components/view3d/DrawingView.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
+import { useReports } from '@/store/reports';
 import { useWorkbench } from '@/store/workbench';
 import SketchLayer from './SketchLayer.vue';
 import { useSketch } from './use-sketch';
@@ -93,6 +96,13 @@ const spacePoints = computed(() => {
     return points.value;
   }
 });
+const reports = useReports();
+/** The candidate as it is looked at now; the view follows its shape. */
+function putIntoReport(view: ViewDirection): void {
+  const c = active.value!;
+  reports.put({ kind: 'space-view', subject: c.id, ...view, title: '', caption: '' });
+  toast.success(`The view of ${c.letter} is in the report`);
+}
 function pick(id: string, at: number | null): void {
   part.value = id;
   if (at !== null) station.value = at;
@@ -147,6 +157,8 @@ const grid = computed(() =>
           :by-part="more.includes('parts')"
           :dimensions="has('dimensions')"
           :ribs="has('sections')"
+          reportable
+          @report="putIntoReport"
           :panels="has('panels')"
           :selected="part"
           @pick="pick"

@@ -18,7 +18,7 @@ import SwitchRow from '@/components/field/SwitchRow.vue';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
-import { readPicture } from './read-picture';
+import { readPicture } from '@/lib/read-picture';
 import { useSketch, type SketchTarget } from './use-sketch';
 
 /** What the sketch becomes, its picture, and its end. */

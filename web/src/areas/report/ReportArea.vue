@@ -9,6 +9,7 @@ import EmptyState from '@/components/notice/EmptyState.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import { useReports } from '@/store/reports';
 import AddGroup from './AddGroup.vue';
+import { attachAll } from './attach-all';
 import ChangesList from './ChangesList.vue';
 import FilesGroup from './FilesGroup.vue';
 import IssuesGroup from './IssuesGroup.vue';
@@ -47,6 +48,14 @@ async function go(id: string): Promise<void> {
 function added(id: string, edit: boolean): void {
   if (edit) editing.value = id;
   else void go(id);
+}
+/** Files that are dropped on the page go in behind the block that they were dropped on. */
+async function dropped(e: DragEvent): Promise<void> {
+  const files = [...(e.dataTransfer?.files ?? [])];
+  if (issue.value || files.length === 0) return;
+  e.preventDefault();
+  const on = (e.target as HTMLElement).closest<HTMLElement>('[data-block]')?.dataset.block;
+  await attachAll(files, on, (id) => void go(id));
 }
 async function left(b: ReportBlock): Promise<void> {
   editing.value = null;
@@ -153,7 +162,13 @@ function rename(e: Event): void {
             <Presentation :size="14" />Present
           </button>
         </div>
-        <div ref="page" class="min-h-0 flex-1 overflow-auto px-6 py-5" data-test="report-page">
+        <div
+          ref="page"
+          class="min-h-0 flex-1 overflow-auto px-6 py-5"
+          data-test="report-page"
+          @dragover="(e) => !issue && e.dataTransfer?.types.includes('Files') && e.preventDefault()"
+          @drop="dropped"
+        >
           <article class="mx-auto max-w-[46rem]">
             <p v-if="reports.failure" class="mb-3 text-clay" role="alert">
               {{ reports.failure }} <button class="link" @click="reports.compose()">Try again</button>

@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { ArrowDown, ArrowUp, MessageSquare, Pencil, Plus, Trash2 } from 'lucide-vue-next';
-import { computed, nextTick, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
 import type { ComposedBlock, ReportBlock } from '@veldtwind/core/report';
+import NumberField from '@/components/field/NumberField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import TextRow from '@/components/field/TextRow.vue';
 import { useProject } from '@/store/project';
 import { useReports } from '@/store/reports';
 import { blockName, pageHtml } from './report-look';
-import TextEditor from './TextEditor.vue';
+
+/** Read when a text is edited first. */
+const TextEditor = defineAsyncComponent(() => import('./editor/TextEditor.vue'));
 
 /** One block on the page: as it is shown, or being edited; its tools stand beside it while it is pointed at or has the focus. */
 const props = defineProps<{
@@ -192,6 +195,7 @@ function key(e: KeyboardEvent): void {
         </template>
         <template v-else>
           <TextRow
+            v-if="'title' in block"
             label="Title"
             :most="400"
             :model-value="block.title"
@@ -210,7 +214,36 @@ function key(e: KeyboardEvent): void {
             :options="candidates"
             @update:model-value="(v) => change({ subject: v || undefined })"
           />
-          <p class="text-[12px] text-soft">Empty: the title and caption are made from the content.</p>
+          <SelectRow
+            v-else-if="block.kind === 'three-view' || block.kind === 'space-view'"
+            label="Candidate"
+            :model-value="block.subject"
+            :options="candidates.filter((c) => c.id)"
+            @update:model-value="(subject) => change({ subject })"
+          />
+          <template v-if="block.kind === 'space-view'">
+            <NumberField
+              label="Azimuth"
+              dimension="angle"
+              :model-value="block.azimuthDeg"
+              :min="-360"
+              :max="360"
+              :step="5"
+              @commit="(azimuthDeg) => azimuthDeg !== null && change({ azimuthDeg })"
+            />
+            <NumberField
+              label="Elevation"
+              dimension="angle"
+              :model-value="block.elevationDeg"
+              :min="-90"
+              :max="90"
+              :step="5"
+              @commit="(elevationDeg) => elevationDeg !== null && change({ elevationDeg })"
+            />
+          </template>
+          <p v-if="'of' in block" class="text-[12px] text-soft">
+            Empty: the title and caption are made from the content.
+          </p>
         </template>
         <button class="btn btn-main mt-2" data-test="block-done" @click="emit('leave')">Done</button>
       </div>

@@ -24,8 +24,15 @@ export function blockName(b: ReportBlock, title: (subject: string) => string | u
       return b.title || TABLE_NAMES[b.of];
     case 'three-view':
       return b.title || `Three-view of ${title(b.subject) ?? 'a removed candidate'}`;
+    case 'space-view':
+      return b.title || `View of ${title(b.subject) ?? 'a removed candidate'}`;
     case 'kept-figure':
+    case 'kept-table':
       return b.title || 'Snapshot';
+    case 'picture':
+      return b.title || 'Picture';
+    case 'file':
+      return b.caption || 'File';
     case 'decision':
       return 'Decision';
   }

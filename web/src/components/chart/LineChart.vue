@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import { onClickOutside } from '@vueuse/core';
 import { toast } from 'vue-sonner';
-import { useRoute } from 'vue-router';
 import { MOST_POINTS } from '@veldtwind/core/report';
-import { AREAS } from '@/areas';
+import { useAreaName } from '@/lib/area-name';
 import { figureOf } from '@/lib/figure-of';
 import { useReports } from '@/store/reports';
 import { computed, ref } from 'vue';
@@ -185,12 +184,11 @@ const notePlace = computed(() => {
   return { ...at, left: Math.min((frame.value?.width ?? 400) - 230, at.left) };
 });
 
-const route = useRoute();
+const areaName = useAreaName();
 /** The figure as it is now: its numbers stay when the project goes on. */
 function putIntoReport(): void {
   const { title, caption = '', subtitle = '' } = props;
   const figure = figureOf(props);
-  const area = AREAS.find((a) => a.id === route.name)?.name ?? String(route.name ?? '');
   if (figure.series.reduce((sum, s) => sum + s.points.length, 0) > MOST_POINTS) {
     toast.error('The figure has too many points', { description: 'Show fewer curves.' });
     return;
@@ -198,7 +196,7 @@ function putIntoReport(): void {
   useReports().put({
     kind: 'kept-figure',
     figure,
-    from: area,
+    from: areaName(),
     at: new Date().toISOString(),
     title: title.slice(0, 400),
     caption: [subtitle, caption].filter(Boolean).join(' ').slice(0, 400),

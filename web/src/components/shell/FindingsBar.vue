@@ -11,11 +11,13 @@ import { markEvidence } from '@/lib/evidence';
 import { useMotionFindings } from '@/store/motion-findings';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
+import { useReports } from '@/store/reports';
 import { useWorkbench } from '@/store/workbench';
 import { lanes } from '@/worker/lane';
 
 const workbench = useWorkbench();
 const project = useProject();
+const reports = useReports();
 const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
@@ -36,6 +38,13 @@ async function open(f: Finding): Promise<void> {
 function movedBy(f: Finding): string | null {
   const q = responseOf(f.id) ?? responseOf(f.evidence.mark ?? '');
   return q && isQuick(q) ? q.id : null;
+}
+/** The findings of the candidate, which follow the project. */
+function putIntoReport(): void {
+  const c = workbench.active;
+  if (!c) return;
+  reports.put({ kind: 'table', of: 'findings', subject: c.id, title: '', caption: '' });
+  toast.success(`The findings on ${c.letter} are in the report`);
 }
 const actionOf = (f: Worded) => (f.fix ? 'Solve for tail incidence' : f.action);
 
@@ -109,6 +118,9 @@ async function mend(f: Worded): Promise<void> {
             </button>
           </li>
         </ul>
+        <button class="link px-2 pt-2 pb-1" data-test="findings-report" @click="(close(), putIntoReport())">
+          Put into the report
+        </button>
       </PopoverPanel>
     </Popover>
   </div>

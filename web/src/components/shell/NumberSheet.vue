@@ -2,15 +2,40 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
+import { toast } from 'vue-sonner';
 import { isQuick, responseOf } from '@veldtwind/core/quantities';
 import { useNumberSheet } from '@/store/number-sheet';
 import { useProject } from '@/store/project';
+import { useReports } from '@/store/reports';
 
 /** What a number is and how it was made: definition, formula, method with its sources and range, conditions, doubts. */
 const sheet = useNumberSheet();
 const n = computed(() => sheet.asked);
 const project = useProject();
 const route = useRoute();
+const reports = useReports();
+/** A number of level flight at the design point follows the project; any other stays as it was, with its conditions. */
+function putIntoReport(): void {
+  const number = n.value!;
+  const { quantity, origin, title } = number;
+  const of = origin?.of;
+  const { speed, altitude } = project.brief;
+  const live =
+    quantity !== undefined &&
+    responseOf(quantity) !== undefined &&
+    of !== undefined &&
+    of.loading === undefined &&
+    of.speed === speed &&
+    of.altitude === altitude;
+  const name = title.charAt(0).toUpperCase() + title.slice(1);
+  const value = `${number.value} ${number.unit}`.trim();
+  const markdown = live
+    ? `${name} of candidate ${of.letter}: @{${of.letter} ${quantity}}`
+    : `${name}: ${value}${origin ? ` (${origin.conditions}, ${origin.method.name})` : ''}`;
+  reports.put({ kind: 'text', markdown });
+  toast.success(live ? 'The number is in the report, and follows the project' : 'The number is in the report as it is');
+  sheet.close();
+}
 const moved = computed(() => {
   const q = n.value?.quantity === undefined ? undefined : responseOf(n.value.quantity);
   return q !== undefined && isQuick(q) && project.id !== null;
@@ -54,6 +79,9 @@ const moved = computed(() => {
         </dl>
         <div class="mt-4 flex items-center gap-4">
           <button class="btn" @click="sheet.close">Close</button>
+          <button v-if="project.id !== null" class="link" data-test="number-report" @click="putIntoReport">
+            Put into the report
+          </button>
           <RouterLink
             v-if="moved"
             class="link"

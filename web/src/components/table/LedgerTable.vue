@@ -9,11 +9,13 @@ import {
   type SortingState,
 } from '@tanstack/vue-table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
-import { ArrowDown, ArrowUp, ClipboardCopy, Download } from 'lucide-vue-next';
+import { ArrowDown, ArrowUp, BookPlus, ClipboardCopy, Download } from 'lucide-vue-next';
 import { tableText } from '@veldtwind/core/spreadsheet';
 import { computed, nextTick, ref, watch } from 'vue';
 import { toast } from 'vue-sonner';
+import { useAreaName } from '@/lib/area-name';
 import { saveText } from '@/lib/save';
+import { useReports } from '@/store/reports';
 
 /** A column: how a row's cell is sorted and exported (`value`) and shown (`text`). */
 export interface LedgerColumn<R> {
@@ -103,6 +105,21 @@ const plain = () => {
     ...shownRows.value.map((r) => [...props.columns.map((c) => c.value(r.original) ?? ''), ...also(props.made ?? '')]),
   ];
 };
+const areaName = useAreaName();
+/** The table as it stands: its numbers stay when the project goes on. */
+function putIntoReport(): void {
+  const heads = props.columns.map((c) => ({
+    name: c.unit ? `${c.title}, ${c.unit}` : c.title,
+    ...(!c.words && { numbers: true }),
+  }));
+  const cells = shownRows.value.map(({ original: r }) =>
+    props.columns.map((c) => (c.text ? c.text(r) : String(c.value(r) ?? '—'))),
+  );
+  const title = props.label.charAt(0).toUpperCase() + props.label.slice(1);
+  const why = useReports().putTable(title, areaName(), heads, cells);
+  if (why) toast.error('The table is not in the report', { description: why });
+  else toast.success('The table is in the report');
+}
 async function copy(): Promise<void> {
   try {
     await navigator.clipboard.writeText(tableText(plain(), '\t'));
@@ -128,6 +145,15 @@ async function copy(): Promise<void> {
       />
       <button class="icon-btn" aria-label="Copy the table" title="Copy the table" @click="copy">
         <ClipboardCopy :size="14" />
+      </button>
+      <button
+        class="icon-btn"
+        aria-label="Put the table into the report"
+        title="Put into the report"
+        data-test="table-report"
+        @click="putIntoReport"
+      >
+        <BookPlus :size="14" />
       </button>
       <button
         class="icon-btn"

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import CameraControls from 'camera-controls';
+import { BookPlus } from 'lucide-vue-next';
 import * as THREE from 'three';
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue';
 import { sectionLookup } from '@veldtwind/core/candidate';
+import type { ViewDirection } from '@veldtwind/core/figures';
+import { DEG } from '@veldtwind/core/numerics';
 import { placeStations, planformOf, referenceSurface, standingIn } from '@veldtwind/core/airframe';
 import type { CandidatePart } from '@veldtwind/core/project';
 import type { SectionPart } from '@/lib/types';
@@ -41,10 +44,18 @@ const props = withDefaults(
     ribbons?: { foot: number[]; edge: number[]; colour: string }[];
     /** How much more room than the airframe needs is seen. */
     room?: number;
+    /** Whether the view can be put into the report. */
+    reportable?: boolean;
   }>(),
   { dimensions: true, ribs: true },
 );
-const emit = defineEmits<{ pick: [part: string, station: number | null] }>();
+const emit = defineEmits<{ pick: [part: string, station: number | null]; report: [view: ViewDirection] }>();
+/** Where it is looked from now. */
+function direction(): ViewDirection {
+  const target = controls!.getTarget(new THREE.Vector3());
+  const { x, y, z } = camera.position.clone().sub(target).normalize();
+  return { azimuthDeg: Math.round(Math.atan2(y, -x) * DEG), elevationDeg: Math.round(Math.asin(z) * DEG) };
+}
 /** The same list as long as the same candidates are in it: a page that is drawn again makes a new one each time, and to build the scene costs. */
 const candidates = computed<CandidatePart[]>((last) =>
   last?.length === props.candidates.length && last.every((c, i) => c === props.candidates[i]) ? last : props.candidates,
@@ -494,6 +505,16 @@ const summary = computed(
           @click="look(key)"
         >
           {{ name }}
+        </button>
+        <button
+          v-if="reportable"
+          class="icon-btn"
+          aria-label="Put the view into the report"
+          title="Put into the report"
+          data-test="view-report"
+          @click="emit('report', direction())"
+        >
+          <BookPlus :size="14" />
         </button>
       </div>
     </div>
