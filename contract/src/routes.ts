@@ -268,7 +268,7 @@ export const ROUTES = {
     path: '/projects/{id}/reports/{report}/composed',
     summary: 'A report with all its content: figures as data, tables, live numbers',
     params: { id, report: id },
-    query: s.reportQuery,
+    query: s.composeQuery,
     reply: s.composedReply,
   }),
   reportFile: route({

@@ -322,6 +322,12 @@ export type KeptVersionReply = z.infer<typeof keptVersion>;
 
 /** How numbers of a report are shown. */
 export const reportQuery = z.object({ units: z.enum(['metric', 'small', 'us']).default('metric') });
+export const composeQuery = reportQuery.extend({
+  soon: z
+    .enum(['yes', 'no'])
+    .default('no')
+    .describe('Without what waits for the longer computations: such blocks are pending'),
+});
 export const reportFileQuery = reportQuery.extend({
   as: z.enum(['pdf', 'html', 'docx', 'zip']),
   paper: z.enum(['a4', 'letter']).default('a4'),

@@ -131,16 +131,31 @@ export function spaceView(
 
 const channel = (hex: string, i: number) => parseInt(hex.slice(1 + 2 * i, 3 + 2 * i), 16);
 /** Of the skin in shade and in light. */
-const SHADE = '#8f8068';
-const LIGHT = '#fbf6ea';
-const colour = (light: number): string =>
-  `#${[0, 1, 2]
+const SHADE = '#857459';
+const LIGHT = '#f3ead6';
+/** Shades that are told apart. */
+const SHADES = 24;
+const colour = (exact: number): string => {
+  const light = Math.round(SHADES * exact) / SHADES;
+  return `#${[0, 1, 2]
     .map((i) =>
       Math.round(channel(SHADE, i) + light * (channel(LIGHT, i) - channel(SHADE, i)))
         .toString(16)
         .padStart(2, '0'),
     )
     .join('')}`;
+};
+
+/** Facets of one colour that follow each other are drawn as one. */
+function runsOf(facets: readonly { colour: string; path: string }[]): { colour: string; paths: string }[] {
+  const out: { colour: string; paths: string }[] = [];
+  for (const f of facets) {
+    const last = out.at(-1);
+    if (last?.colour === f.colour) last.paths += f.path;
+    else out.push({ colour: f.colour, paths: f.path });
+  }
+  return out;
+}
 
 /** An airframe in space as the text of an SVG element, as large as its box allows. */
 export function spaceViewSvg(view: SpaceView, size: { width: number; height: number }, title: string): string {
@@ -163,10 +178,9 @@ export function spaceViewSvg(view: SpaceView, size: { width: number; height: num
       viewBox: `0 0 ${size.width} ${num(height)}`,
     }),
     `<title>${escaped(title)}</title>`,
-    ...view.facets.map(({ points, light }) => {
-      const c = colour(light);
-      return `<path d="M${points.map(at).join('L')}Z" fill="${c}" stroke="${c}" stroke-width="0.5"/>`;
-    }),
+    ...runsOf(view.facets.map((f) => ({ colour: colour(f.light), path: `M${f.points.map(at).join('L')}Z` }))).map(
+      (r) => `<path d="${r.paths}" fill="${r.colour}" stroke="${r.colour}" stroke-width="0.5"/>`,
+    ),
     '</svg>',
   ].join('');
 }

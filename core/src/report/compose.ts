@@ -24,6 +24,17 @@ const FIGURES: Record<ReportFigure, FigureMaker> = {
   ...SECTION_FIGURES,
 };
 
+/** What is told only when all results are there. */
+const LATE: ReadonlySet<string> = new Set([
+  ...Object.keys(PERFORMANCE_FIGURES),
+  'margin-loading',
+  'requirements',
+  'performance',
+  'loops',
+  'findings',
+  'validity',
+]);
+
 /** What a report is composed from, beside its blocks. */
 export interface ReportMaterial {
   document: ProjectDocument;
@@ -58,7 +69,7 @@ const NAMES: Record<ReportBlock['kind'], string> = {
   figure: 'Figure',
   table: 'Table',
   'three-view': 'Three-view',
-  'space-view': 'View in space',
+  'space-view': 'Space view',
   'kept-figure': 'Snapshot',
   'kept-table': 'Snapshot',
   picture: 'Picture',
@@ -74,6 +85,8 @@ function titleOf(b: ReportBlock): string {
 
 function composed(b: ReportBlock, c: ReportContext, numbered: Numbered): ComposedBlock {
   if (b.kind === 'heading') return { kind: 'heading', id: b.id, level: b.level, text: b.text };
+  if (waits(b, c))
+    return { kind: 'missing', id: b.id, title: titleOf(b), reason: 'It is being computed.', pending: true };
   if (b.kind === 'text') return { kind: 'text', id: b.id, ...filledIn(b.markdown, c) };
   if (b.kind === 'decision') return decision(b, c);
   if (b.kind === 'kept-figure' || b.kind === 'kept-table') {
@@ -116,6 +129,15 @@ function composed(b: ReportBlock, c: ReportContext, numbered: Numbered): Compose
     caption: b.caption || made.caption,
     table: made.table,
   };
+}
+
+/** Whether a block tells what is still to be made. */
+function waits(b: ReportBlock, c: ReportContext): boolean {
+  const subject = 'subject' in b ? b.subject : undefined;
+  if (!c.subjects.some((s) => s.pending && (subject === undefined || s.candidate.id === subject))) return false;
+  if (b.kind === 'figure' || b.kind === 'table') return LATE.has(b.of);
+  if (b.kind === 'text') return filledIn(b.markdown, c).unknown.length > 0;
+  return b.kind === 'decision' && filledIn(b.why + b.givenUp, c).unknown.length > 0;
 }
 
 type Numbered = { figure: number; table: number };

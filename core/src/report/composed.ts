@@ -90,6 +90,7 @@ export const composedBlock = z.discriminatedUnion('kind', [
     title: z.string(),
     reason: z.string(),
     gone: z.boolean().optional(),
+    /** Of what is not there yet. */ pending: z.boolean().optional(),
   }),
 ]);
 export type ComposedBlock = z.infer<typeof composedBlock>;

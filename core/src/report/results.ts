@@ -36,6 +36,7 @@ export interface CandidateResults {
   drag: DragBuildUp | null;
   /** Of its autopilot, as they close about its motion. */ loops: LoopLine[];
   /** Static margin and centre in each loading that is kept. */ loadings: { name: string; motion: AirframeMotion }[];
+  /** Of {@link soonResults}: the rest is still to be made. */ pending?: true;
 }
 
 /** Speeds that curves over speed are told at. */
@@ -48,67 +49,100 @@ export const reportSpeeds = (design: number): number[] =>
     Number((design * (SLOWEST + ((FASTEST - SLOWEST) * i) / (SPEEDS - 1))).toPrecision(4)),
   );
 
-/** Makes what a report tells of a candidate, by the analyses that the areas show. Nothing is thrown for what cannot be made. */
-export async function resultsOf(
+type Part = MadeBy | 'drag';
+type Reasons = CandidateResults['reasons'];
+/** Makes a part of the results, or says why it cannot be made. */
+async function attempt<T>(part: Part, reasons: Reasons, work: () => T | Promise<T>): Promise<T | null> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof VeldtwindError)) throw error;
+    reasons[part] = error.message;
+    return null;
+  }
+}
+const flies = ({ surfaces, massItems }: CandidatePart): boolean => surfaces.length > 0 && massItems.length > 0;
+const polarsMeant = (document: ProjectDocument, own: SectionPolars[] | null) =>
+  methodMeant(document.brief.assumptions.method) === 'polars' ? own : null;
+
+function motionIn(document: ProjectDocument, id: string, polars: CandidatePolars, loading?: string): AirframeMotion {
+  const { speed, altitude } = document.brief;
+  const lookup = sectionLookup(document.sections);
+  const level = polarsMeant(document, polars.level);
+  const { candidate, polars: own } = inputsOfMotion(document, id, speed, loading, level);
+  const of = { speed, altitude, polars: own, ...(loading && { loading }) };
+  return airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), of);
+}
+
+/**
+ * What is there soon of what a report tells of a candidate: lift, trim, drag and motion, without performance, loadings and loops.
+ * Nothing is thrown for what cannot be made.
+ */
+export async function soonResults(
   document: ProjectDocument,
   candidateId: string,
   polars: CandidatePolars,
 ): Promise<CandidateResults> {
-  const reasons: CandidateResults['reasons'] = {};
-  const attempt = async <T>(part: MadeBy | 'drag', work: () => T | Promise<T>): Promise<T | null> => {
-    try {
-      return await work();
-    } catch (error) {
-      if (!(error instanceof VeldtwindError)) throw error;
-      reasons[part] = error.message;
-      return null;
-    }
-  };
-  const { brief, sections, candidates } = document;
-  const { speed, altitude } = brief;
-  const candidate = candidates[candidateId];
-  const meant = methodMeant(brief.assumptions.method);
-  const by = meant === 'panels' ? 'panels' : meant === 'polars' ? polars.level : null;
-  const use = (own: SectionPolars[] | null) => (meant === 'polars' ? own : null);
-  const evaluated = await attempt('evaluation', () =>
+  const reasons: Reasons = {};
+  const candidate = document.candidates[candidateId];
+  const meant = methodMeant(document.brief.assumptions.method);
+  const by = meant === 'panels' ? 'panels' : polarsMeant(document, polars.level);
+  const evaluated = await attempt('evaluation', reasons, () =>
     evaluation.run(inputsOfEvaluation(document, candidateId, by), {}),
   );
   const [problem] = evaluated?.problems ?? [];
   if (problem) reasons.evaluation = problem.message;
-  const lookup = sectionLookup(sections);
-  const lineOf = (key: string) => keptMeanLine(lookup(key));
-  const flies = candidate.surfaces.length > 0 && candidate.massItems.length > 0;
-  const none = 'It has no surfaces or no mass items.';
-  const motionOf = (loading?: string) => {
-    const { candidate: part, polars: own } = inputsOfMotion(document, candidateId, speed, loading, use(polars.level));
-    return airframeMotion(part, lookup, lineOf, { speed, altitude, polars: own, ...(loading && { loading }) });
-  };
-  const motion = flies ? await attempt('motion', () => motionOf()) : null;
-  const of = flies ? inputsOfMotion(document, candidateId, speed, undefined, use(polars.flight)) : null;
-  const input = of && inputsOfPerformance(document, candidateId, of);
+  const motion = flies(candidate)
+    ? await attempt('motion', reasons, () => motionIn(document, candidateId, polars))
+    : null;
+  if (!flies(candidate)) reasons.motion = 'It has no surfaces or no mass items.';
+  const drag = await attempt('drag', reasons, () =>
+    candidate.surfaces.length === 0 ? null : dragOf(document, candidateId, polars.level),
+  );
+  const made = { evaluation: evaluated, motion, performance: null, limits: null };
+  return { made, reasons, drag, loops: [], loadings: [], pending: true };
+}
+
+/**
+ * Makes all that a report tells of a candidate, by the analyses that the areas show. Nothing is thrown for what cannot be made.
+ * @param known of {@link soonResults}, where that was made.
+ */
+export async function resultsOf(
+  document: ProjectDocument,
+  candidateId: string,
+  polars: CandidatePolars,
+  known?: CandidateResults,
+): Promise<CandidateResults> {
+  const { pending: _, ...soon } = known ?? (await soonResults(document, candidateId, polars));
+  const reasons = { ...soon.reasons };
+  const { brief, sections, candidates } = document;
+  const candidate = candidates[candidateId];
+  if (!flies(candidate)) {
+    reasons.performance = reasons.limits = reasons.motion!;
+    return { ...soon, reasons };
+  }
+  const level = polarsMeant(document, polars.flight);
+  const of = inputsOfMotion(document, candidateId, brief.speed, undefined, level);
+  const input = inputsOfPerformance(document, candidateId, of);
   const conditions = [
     ...new Set(
       brief.requirements.flatMap((r) => (r.speed !== undefined && responseOf(r.quantity)?.at ? [r.speed] : [])),
     ),
   ];
-  const flown = input
-    ? await attempt('performance', () => performanceOf({ ...input, speeds: reportSpeeds(speed), conditions }, lookup))
-    : null;
-  if (reasons.performance) reasons.limits = reasons.performance;
-  if (!flies) reasons.motion = reasons.performance = reasons.limits = none;
-  const drag = await attempt('drag', () =>
-    candidate.surfaces.length === 0 ? null : dragOf(document, candidateId, polars.level),
+  const flown = await attempt('performance', reasons, () =>
+    performanceOf({ ...input, speeds: reportSpeeds(brief.speed), conditions }, sectionLookup(sections)),
   );
+  if (reasons.performance) reasons.limits = reasons.performance;
   const loadings: CandidateResults['loadings'] = [];
-  if (flies)
-    for (const name of Object.keys(candidate.loadings ?? {})) {
-      const own = await attempt('motion', () => motionOf(name));
-      if (own) loadings.push({ name, motion: own });
-    }
+  for (const name of Object.keys(candidate.loadings ?? {})) {
+    const motion = await attempt('motion', reasons, () => motionIn(document, candidateId, polars, name));
+    if (motion) loadings.push({ name, motion });
+  }
+  const { motion } = soon.made;
   return {
-    made: { evaluation: evaluated, motion, performance: flown?.performance ?? null, limits: flown?.limits ?? null },
+    ...soon,
+    made: { ...soon.made, performance: flown?.performance ?? null, limits: flown?.limits ?? null },
     reasons,
-    drag,
     loops: motion && candidate.autopilot ? loopsOf(candidate, candidate.autopilot, motion) : [],
     loadings,
   };

@@ -10,6 +10,7 @@ import type { Outcome } from './worker';
 export interface ReportTask {
   of: { database: string; project: string; report: string; units: UnitSet } | { composed: string; date: string };
   file: (Omit<ReportFileOptions, 'date'> & { format: string }) | null;
+  /** Without what waits for the longer computations. */ soon?: boolean;
   /** Makes the results of this candidate alone, or tells which are missing in the place of composing. */
   only?: { candidate: string } | 'missing';
 }
@@ -32,7 +33,7 @@ function databaseOf(path: string): Db {
 
 const NOTHING: MadeReport = { report: '', version: 0, name: '', file: null, missing: [] };
 
-async function made({ of, file, only }: ReportTask): Promise<MadeReport> {
+async function made({ of, file, only, soon }: ReportTask): Promise<MadeReport> {
   if ('composed' in of) {
     const report = JSON.parse(of.composed) as ComposedReport;
     return {
@@ -43,13 +44,13 @@ async function made({ of, file, only }: ReportTask): Promise<MadeReport> {
   }
   const { part, material, project, version, date } = reportOf(databaseOf(of.database), of.project, of.report);
   if (only === 'missing') {
-    const missing = material.missing();
+    const missing = material.missing(soon);
     if (missing.length > 1) return { ...NOTHING, missing };
   } else if (only) {
-    await material.make(only.candidate);
+    await material.make(only.candidate, soon);
     return NOTHING;
   }
-  const report = await material.composed(part, project, of.units);
+  const report = await material.composed(part, project, of.units, soon);
   if (!file) return { ...NOTHING, report: JSON.stringify(report), version, name: report.name };
   return { ...NOTHING, version, name: report.name, file: await reportFile(report, file.format, { ...file, date }) };
 }

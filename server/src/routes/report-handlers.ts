@@ -59,7 +59,8 @@ export function reportHandlers(p: ApiParts): Pick<Handlers, ReportRoutes> {
     composeReport: async ({ params, query, res }) => {
       partOf(params.id, params.report);
       const of = { project: params.id, report: params.report, issue: null, units: query.units };
-      const made = await pool.report(taskOf(p, of, null), leaving(res), personOf(res)?.id);
+      const task = { ...taskOf(p, of, null), soon: query.soon === 'yes' };
+      const made = await pool.report(task, leaving(res), personOf(res)?.id);
       return new JsonText(`{"version":${made.version},"report":${made.report}}`);
     },
     reportFile: async ({ params, query, res }) => {
@@ -136,7 +137,10 @@ export function sharedReport(p: {
   return async (req, res) => {
     const link = p.reports.link(req.params.token);
     res.set('Cache-Control', 'no-store').set('Referrer-Policy', 'no-referrer').set('X-Robots-Tag', 'noindex');
-    res.set('Content-Security-Policy', "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'none'");
+    res.set(
+      'Content-Security-Policy',
+      "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'none'",
+    );
     if (!link) {
       res
         .status(404)

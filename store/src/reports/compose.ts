@@ -6,6 +6,7 @@ import {
   composeReport,
   withLastSeen,
   resultsOf,
+  soonResults,
   type CandidatePolars,
   type CandidateResults,
   type ComposedReport,
@@ -68,46 +69,55 @@ export class ReportMaterial {
     }
   }
 
-  /** Candidates whose results are not there yet. */
-  missing = (): string[] => Object.keys(this.keys).filter((id) => this.kept.get(this.keys[id]) === undefined);
+  /** Candidates whose results are not there yet. @param soon whether what is there soon is enough. */
+  missing = (soon = false): string[] =>
+    Object.keys(this.keys).filter((id) => !this.has(this.keys[id]) && !(soon && this.has(this.soonKey(id))));
 
-  /** What is told of a candidate; made and kept where it is not there. */
-  async make(id: string): Promise<CandidateResults> {
-    const key = this.keys[id];
-    const known = this.kept.get(key);
-    if (known) return JSON.parse(strFromU8(unzlibSync(known))) as CandidateResults;
-    const made = await resultsOf(this.document, id, this.polars[id]);
-    this.keep(key, KIND, Buffer.from(zlibSync(strToU8(JSON.stringify(made)), { level: 1 })));
+  /** What is told of a candidate; made and kept where it is not there. @param soon whether what is there soon is enough. */
+  async make(id: string, soon = false): Promise<CandidateResults> {
+    const [key, soonKey] = [this.keys[id], this.soonKey(id)];
+    const known = this.read<CandidateResults>(key);
+    if (known) return known;
+    const first = this.read<CandidateResults>(soonKey);
+    if (soon && first) return first;
+    const polars = this.polars[id];
+    const made = soon
+      ? await soonResults(this.document, id, polars)
+      : await resultsOf(this.document, id, polars, first);
+    this.write(soon ? soonKey : key, KIND, made);
     return made;
   }
 
-  /** @param report one of the document, or one that is not kept. */
-  async composed(report: ReportPart, project: string, units: UnitSet): Promise<ComposedReport> {
+  /**
+   * @param report one of the document, or one that is not kept.
+   * @param soon leaves out what waits for the longer computations: such a block says that it is pending.
+   */
+  async composed(report: ReportPart, project: string, units: UnitSet, soon = false): Promise<ComposedReport> {
+    const { document, polars, studies } = this;
     const results: Record<string, CandidateResults> = {};
-    for (const id of Object.keys(this.keys)) results[id] = await this.make(id);
-    const made = composeReport(report, project, {
-      document: this.document,
-      results,
-      polars: this.polars,
-      units,
-      studies: this.studies,
-    });
-    return this.remembered(report.id, made, units);
+    for (const id of Object.keys(this.keys)) results[id] = await this.make(id, soon);
+    const made = composeReport(report, project, { document, results, polars, units, studies });
+    return soon ? made : this.remembered(report.id, made, units);
   }
 
   /** Blocks of candidates that went stay as they were seen last. */
   private remembered(id: string, made: ComposedReport, units: UnitSet): ComposedReport {
     const key = `report-last-${id}-${units}`;
-    const last = this.kept.get(key);
-    const report = last ? withLastSeen(made, JSON.parse(strFromU8(unzlibSync(last))) as ComposedReport) : made;
-    const bytes = Buffer.from(zlibSync(strToU8(JSON.stringify(report)), { level: 1 }));
-    if (!last || Buffer.compare(last, bytes) !== 0) this.keep(key, 'report-last', bytes);
+    const last = this.read<ComposedReport>(key);
+    const report = last ? withLastSeen(made, last) : made;
+    if (JSON.stringify(last) !== JSON.stringify(report)) this.write(key, 'report-last', report);
     return report;
   }
 
-  private keep(key: string, kind: string, bytes: Buffer): void {
+  private soonKey = (id: string): string => `${this.keys[id]}-soon`;
+  private has = (key: string): boolean => this.kept.get(key) !== undefined;
+  private read<T>(key: string): T | undefined {
+    const bytes = this.kept.get(key);
+    return bytes && (JSON.parse(strFromU8(unzlibSync(bytes))) as T);
+  }
+  private write(key: string, kind: string, value: unknown): void {
     try {
-      this.kept.put(key, kind, bytes);
+      this.kept.put(key, kind, Buffer.from(zlibSync(strToU8(JSON.stringify(value)), { level: 1 })));
     } catch {
       // Where there is no room it is made again.
     }

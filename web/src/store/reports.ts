@@ -42,7 +42,7 @@ function withoutBlocks(draft: ProjectDocument, report: string, gone: (b: ReportB
 }
 
 /** Until edits have come to rest, ms: then the server composes the report anew. */
-const REST = 300;
+const REST = 150;
 const shortId = () => newId().slice(0, 12);
 
 /** The project's reports: the one that is looked at with its content as the server composes it, its issues and links. */
@@ -85,9 +85,16 @@ export const useReports = defineStore('reports', () => {
     busy.value = true;
     // Edits that are on their way are part of what is composed.
     await project.flushed();
-    const told = await tried(() => call('composeReport', { params: { id: of, report }, query: { units } }));
+    const asked = (soon: 'yes' | 'no') =>
+      tried(() => call('composeReport', { params: { id: of, report }, query: { units, soon } }));
+    // What is there soon is shown before the rest is.
+    for (const soon of ['yes', 'no'] as const) {
+      const told = await asked(soon);
+      if (!told || project.id !== of) break;
+      composed.value = { of: report, version: told.version, units, report: told.report };
+      if (again || !told.report.blocks.some((b) => b.kind === 'missing' && b.pending)) break;
+    }
     busy.value = false;
-    if (told && project.id === of) composed.value = { of: report, version: told.version, units, report: told.report };
     if (!again) return;
     again = false;
     await compose();
@@ -102,10 +109,21 @@ export const useReports = defineStore('reports', () => {
   );
 
   /** Content by block, of the report that is looked at. */
-  const content = computed<ReadonlyMap<string, ComposedBlock>>(() =>
-    composed.value && composed.value.of === part.value?.id
-      ? new Map(composed.value.report.blocks.map((b) => [b.id, b]))
-      : new Map(),
+  const content = computed<ReadonlyMap<string, ComposedBlock>>((before) => {
+    if (composed.value?.of !== part.value?.id) return new Map();
+    return new Map(
+      composed.value!.report.blocks.flatMap((b) => {
+        // What is being computed stays as it was, or is not there yet.
+        if (b.kind !== 'missing' || !b.pending) return [[b.id, b] as const];
+        const earlier = before?.get(b.id);
+        return earlier ? [[b.id, earlier] as const] : [];
+      }),
+    );
+  });
+  /** Blocks that are of an earlier state until their numbers are there. */
+  const late = computed(
+    () =>
+      new Set(composed.value?.report.blocks.flatMap((b) => (b.kind === 'missing' && b.pending ? [b.id] : [])) ?? []),
   );
   /** Whether what is shown is of an earlier state. */
   const stale = computed(() => busy.value || (composed.value !== null && composed.value.version !== project.version));
@@ -265,6 +283,7 @@ export const useReports = defineStore('reports', () => {
     open,
     composed,
     content,
+    late,
     busy,
     stale,
     failure,

@@ -30,7 +30,7 @@ const LISTS = computed(
       { id: 'figure', name: 'Figure', options: REPORT_FIGURES.map((id) => ({ id, name: FIGURE_NAMES[id] })) },
       { id: 'table', name: 'Table', options: REPORT_TABLES.map((id) => ({ id, name: TABLE_NAMES[id] })) },
       { id: 'three-view', name: 'Three-view', options: drawn.value },
-      { id: 'space-view', name: 'View in space', options: drawn.value },
+      { id: 'space-view', name: 'Space view', options: drawn.value },
     ] as const,
 );
 function choose(list: 'figure' | 'table' | 'three-view' | 'space-view', e: Event): void {

@@ -92,7 +92,9 @@ async function compare(id: string): Promise<void> {
   compared.value = report && { number: numberOf(id), report };
 }
 const current = computed(() => (reports.composed?.of === part.value?.id ? (reports.composed?.report ?? null) : null));
-const shownBlocks = computed(() => issue.value?.report.blocks ?? current.value?.blocks ?? []);
+const shownBlocks = computed(
+  () => issue.value?.report.blocks ?? (current.value?.blocks ?? []).map((b) => reports.content.get(b.id) ?? b),
+);
 function keepTemplate(): void {
   if (reports.keepTemplate()) toast.success('Template saved for all projects');
   else
@@ -223,7 +225,14 @@ function rename(e: Event): void {
             </template>
           </article>
         </div>
-        <SlideShow v-if="slides" :blocks="shownBlocks" :name="part.name" @close="slides = false" />
+        <SlideShow
+          v-if="slides"
+          :blocks="shownBlocks"
+          :name="part.name"
+          :late="issue ? undefined : reports.late"
+          :frozen="issue !== null"
+          @close="slides = false"
+        />
       </div>
     </template>
     <template #sheet>

@@ -33,6 +33,8 @@ const shown = computed<ComposedBlock | null>(() => {
   return props.content ?? (b.kind === 'text' ? { kind: 'text', id: b.id, markdown: b.markdown, unknown: [] } : null);
 });
 const html = computed(() => (shown.value ? pageHtml(shown.value) : ''));
+/** Of an earlier state, until its numbers are there. */
+const late = computed(() => reports.late.has(props.block.id));
 const unknown = computed(() => (props.content?.kind === 'text' ? props.content.unknown : []));
 const LEVELS = [
   { id: '1', name: 'Chapter' },
@@ -250,7 +252,7 @@ function key(e: KeyboardEvent): void {
     </div>
     <!-- Markup of the block writer, in which every text is escaped. -->
     <!-- eslint-disable-next-line vue/no-v-html -->
-    <div v-else-if="html" class="report-content" v-html="html" />
+    <div v-else-if="html" class="report-content" :class="late ? 'opacity-50' : ''" :aria-busy="late" v-html="html" />
     <p v-else class="py-3 text-soft" role="status">{{ name }}: composing…</p>
     <p v-if="!editing && unknown.length" class="text-[12.5px] text-clay" role="alert">
       There is no value for {{ unknown.join(', ') }}. Edit the text and choose a quantity with @.

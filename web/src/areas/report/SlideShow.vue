@@ -1,11 +1,18 @@
 <script setup lang="ts">
-import { ChevronLeft, ChevronRight, X } from 'lucide-vue-next';
+import { ChevronLeft, ChevronRight, SlidersHorizontal, X } from 'lucide-vue-next';
 import { computed, onMounted, ref, watch } from 'vue';
 import type { ComposedBlock } from '@veldtwind/core/report';
+import LiveNumber from './LiveNumber.vue';
 import { pageHtml } from './report-look';
 
 /** The same blocks one a page, 16:9: a heading stands over what follows it. */
-const props = defineProps<{ blocks: readonly ComposedBlock[]; name: string }>();
+const props = defineProps<{
+  blocks: readonly ComposedBlock[];
+  name: string;
+  /** Blocks that are of an earlier state. */ late?: ReadonlySet<string>;
+  /** An issue, whose numbers stay. */ frozen?: boolean;
+}>();
+const live = ref(false);
 const emit = defineEmits<{ close: [] }>();
 const root = ref<HTMLElement | null>(null);
 const at = ref(0);
@@ -46,7 +53,8 @@ const KEYS: Record<string, () => void> = {
 };
 function key(e: KeyboardEvent): void {
   const run = KEYS[e.key];
-  if (!run || e.altKey || e.ctrlKey || e.metaKey) return;
+  const typed = (e.target as HTMLElement).closest('input, select, textarea');
+  if (!run || (typed && e.key !== 'Escape') || e.altKey || e.ctrlKey || e.metaKey) return;
   e.preventDefault();
   e.stopPropagation();
   run();
@@ -74,10 +82,24 @@ onMounted(() => root.value?.focus());
         <div
           v-if="slide.block"
           class="report-content slide-content mt-3 min-h-0 flex-1 overflow-auto"
+          :class="late?.has(slide.block.id) ? 'opacity-50' : ''"
+          :aria-busy="late?.has(slide.block.id)"
           v-html="pageHtml(slide.block)"
         />
       </section>
+      <LiveNumber v-if="live" class="absolute bottom-3 left-4" />
       <div class="absolute right-4 bottom-3 flex items-center gap-1 text-[13px] text-soft">
+        <button
+          v-if="!frozen"
+          class="icon-btn"
+          aria-label="Change a number"
+          title="Change a number"
+          :aria-pressed="live"
+          data-test="slide-live"
+          @click="live = !live"
+        >
+          <SlidersHorizontal :size="16" />
+        </button>
         <button class="icon-btn" aria-label="Previous slide" :disabled="at === 0" @click="go(-1)">
           <ChevronLeft :size="16" />
         </button>

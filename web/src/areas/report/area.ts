@@ -30,7 +30,7 @@ export default area({
     ...REPORT_FIGURES.map((of) => putting(FIGURE_NAMES[of], { kind: 'figure', of, ...OWN })),
     ...useProject().candidates.flatMap(({ id, letter }) => [
       putting(`Three-view of ${letter}`, { kind: 'three-view', subject: id, ...OWN }),
-      putting(`View of ${letter} in space`, { kind: 'space-view', subject: id, ...SPACE_VIEW, ...OWN }),
+      putting(`Space view of ${letter}`, { kind: 'space-view', subject: id, ...SPACE_VIEW, ...OWN }),
     ]),
     ...REPORT_TABLES.map((of) => putting(`${TABLE_NAMES[of]}, table`, { kind: 'table', of, ...OWN })),
   ],

@@ -25,7 +25,7 @@ export function blockName(b: ReportBlock, title: (subject: string) => string | u
     case 'three-view':
       return b.title || `Three-view of ${title(b.subject) ?? 'a removed candidate'}`;
     case 'space-view':
-      return b.title || `View of ${title(b.subject) ?? 'a removed candidate'}`;
+      return b.title || `Space view of ${title(b.subject) ?? 'a removed candidate'}`;
     case 'kept-figure':
     case 'kept-table':
       return b.title || 'Snapshot';

@@ -16,8 +16,11 @@ export function useOffers(take: (id: string, asked: number) => void) {
   }
   const offers = computed(() => {
     if (asked.value === null) return [];
-    const words = asked.value.toLowerCase().split(/\s+/).filter(Boolean);
-    return project.candidates
+    const [first, ...rest] = asked.value.toLowerCase().split(/\s+/).filter(Boolean);
+    // A letter by itself names the candidate.
+    const named = project.candidates.filter((c) => c.letter.toLowerCase() === first);
+    const words = named.length > 0 ? rest : first === undefined ? [] : [first, ...rest];
+    return (named.length > 0 ? named : project.candidates)
       .flatMap(({ letter }) => RESPONSES.map((q) => ({ id: `${letter} ${q.id}`, name: `${letter}: ${q.name}` })))
       .filter((o) => words.every((w) => `${o.name} ${o.id}`.toLowerCase().includes(w)))
       .slice(0, MOST);
