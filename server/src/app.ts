@@ -27,7 +27,7 @@ import { ComputePool } from './compute/pool';
 import { serverEngine } from './runs';
 import { StudyRunner } from './studies';
 import { handlersOf } from './routes/handlers';
-import { sharedReport } from './routes/report-handlers';
+import { commentByLink, sharedReport } from './routes/shared-report';
 import { routerOf } from './routes/router';
 
 export interface AppParts {
@@ -103,7 +103,9 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
   });
   app.use(originGuard(config, log));
   // Whoever has a link reads that one report, and nothing else: no account is asked for.
-  app.get('/r/:token', sharedReport({ db, pool, reports }));
+  const shared = { db, pool, reports, people, events };
+  app.get('/r/:token', sharedReport(shared));
+  app.post('/r/:token/comments', ...commentByLink(shared));
   app.use(guard);
   app.use(paceGuard(named));
   app.use(

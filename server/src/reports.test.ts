@@ -86,6 +86,47 @@ describe('reports of a project', () => {
     await api().get(`/api/v1/projects/${id}/reports/none/composed`).expect(404);
     await api().get(`/api/v1/projects/none/reports/${report}/composed`).expect(404);
   });
+  it('tell what is there soon before the rest, with the same numbers', async () => {
+    const { id, report } = await made();
+    const soon = (await api().get(`/api/v1/projects/${id}/reports/${report}/composed?soon=yes`).expect(200)).body as {
+      report: ComposedReport;
+    };
+    const waiting = soon.report.blocks.flatMap((b) => (b.kind === 'missing' && b.pending ? [b.id] : []));
+    expect(waiting.length).toBeGreaterThan(5);
+    const whole = (await composed(id, report)).report;
+    expect(marginIn(soon.report)).toBe(marginIn(whole));
+    const plain = (r: ComposedReport) => r.blocks.map((b) => ({ ...b, number: 0 }));
+    const late = new Set(waiting);
+    expect(plain(soon.report).filter((b) => !late.has(b.id))).toEqual(plain(whole).filter((b) => !late.has(b.id)));
+    expect(whole.blocks.some((b) => b.kind === 'missing' && b.pending)).toBe(false);
+    // With everything there nothing waits.
+    const again = await api().get(`/api/v1/projects/${id}/reports/${report}/composed?soon=yes`).expect(200);
+    expect(again.body.report).toEqual(whole);
+  });
+  it('go with the project file: issues with their content, number and date; links do not', async () => {
+    const { id, report } = await made();
+    const { body: issued } = await api()
+      .post(`/api/v1/projects/${id}/reports/${report}/issues`)
+      .send({ note: 'first' })
+      .expect(201);
+    await api().post(`/api/v1/projects/${id}/report-links`).send({ report }).expect(201);
+    const before = (await api().get(`/api/v1/projects/${id}/issues/${issued.id}`).expect(200)).body;
+    const file = (await api().get(`/api/v1/projects/${id}/file`).responseType('blob').expect(200)).body as Buffer;
+    const read = await api()
+      .post('/api/v1/projects/file')
+      .set('content-type', 'application/zip')
+      .send(file)
+      .expect(201);
+    const to = read.body.id as string;
+    const { issues } = (await api().get(`/api/v1/projects/${to}/issues`).expect(200)).body;
+    expect(issues).toHaveLength(1);
+    expect(issues[0]).toMatchObject({ number: 1, note: 'first', createdAt: issued.createdAt, reportId: report });
+    expect((await api().get(`/api/v1/projects/${to}/issues/${issues[0].id}`)).body.report).toEqual(before.report);
+    expect((await api().get(`/api/v1/projects/${to}/report-links`)).body.links).toEqual([]);
+    // The next one goes on counting.
+    const next = await api().post(`/api/v1/projects/${to}/reports/${report}/issues`).send({}).expect(201);
+    expect(next.body.number).toBe(2);
+  });
   it('are written as files, with the same bytes for the same state', async () => {
     const { id, report } = await made();
     const file = (query: string) =>
@@ -139,7 +180,7 @@ describe('reports of a project', () => {
       const now = await composed(id, report);
       expect(drawn(now.report).map((b) => b.lastSeen ?? false)).toEqual([false, true]);
       expect(drawn(now.report)[1].drawing).toEqual(drawn(first.report)[1].drawing);
-      const numbers = now.report.blocks.flatMap((b) => (b.kind === 'figure' || b.kind === 'drawing' ? [b.number] : []));
+      const numbers = now.report.blocks.flatMap((b) => ('number' in b && b.kind !== 'table' ? [b.number] : []));
       expect(numbers).toEqual(numbers.map((_, i) => i + 1));
     }
     const page = await api()
@@ -167,6 +208,32 @@ describe('reports of a project', () => {
 });
 
 describe('a read-only link', () => {
+  it('takes comments on blocks with the name that is typed, and shows those alone', async () => {
+    const { id, report } = await made();
+    const { body: link } = await api().post(`/api/v1/projects/${id}/report-links`).send({ report }).expect(201);
+    await api()
+      .post(`/api/v1/projects/${id}/comments`)
+      .send({ text: 'among us', place: 'report?block=own' })
+      .expect(201);
+    const say = (body: object, token = link.token as string) =>
+      api().post(`/r/${token}/comments`).type('form').send(body);
+    const sent = await say({ block: 'own', name: `Ada ${HOSTILE}`, text: `Too heavy? ${HOSTILE}` }).expect(303);
+    expect(sent.headers.location).toBe(`/r/${link.token}#own`);
+    const page = (await api().get(`/r/${link.token}`).expect(200)).text;
+    expect(page).toContain('Too heavy? &lt;script&gt;');
+    expect(page).toContain('Comments (1)');
+    expect(page).not.toContain('among us');
+    expect(page).not.toContain('<script');
+    const { comments } = (await api().get(`/api/v1/projects/${id}/comments`).expect(200)).body;
+    const own = comments.find((c: { text: string }) => c.text.startsWith('Too heavy'));
+    expect(own).toMatchObject({ name: `Ada ${HOSTILE}`, person: null, place: 'report?block=own&by=link' });
+    await api().post(`/api/v1/projects/${id}/comments/${own.id}/done`).send({ done: true });
+    for (const wrong of [{}, { block: 'own', name: '', text: 'x' }, { block: 'own', name: 'A', text: ' ' }, { block: '../x', name: 'A', text: 'x' }, { block: 'own', name: 'A', text: 'x'.repeat(3000) }])
+      await say(wrong).expect(400); // prettier-ignore
+    await say({ block: 'own', name: 'A', text: 'x' }, `${link.token}x`).expect(404);
+    await say({ block: 'own', name: 'A', text: 'x' }).set('origin', 'http://elsewhere.example').expect(403);
+    await say({ block: 'own', name: 'A', text: 'x'.repeat(40_000) }).expect(413);
+  });
   it('shows one report without an account, without a script, until it is withdrawn', async () => {
     const { id, report } = await made();
     const token = 'a-long-token-of-the-server';

@@ -263,7 +263,7 @@ export class PeopleStore {
     return found;
   }
   /** @throws InvalidInput `comments` where there are as many as there may be. */
-  addComment(project: string, by: Pick<Person, 'id' | 'name'> | null, text: string, place: string): Comment {
+  addComment(project: string, by: { id: string | null; name: string } | null, text: string, place: string): Comment {
     if ((this.q.commentCount.get(project) as number) >= MOST_COMMENTS)
       throw new InvalidInput('comments', `A project holds at most ${MOST_COMMENTS} comments.`, 'Remove some first.');
     const id = randomUUID();

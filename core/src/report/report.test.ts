@@ -126,7 +126,7 @@ describe('a report', () => {
     expect(made.blocks.filter((b) => b.kind === 'missing').map((b) => b.id)).toEqual(
       review.blocks.filter((b) => b.kind === 'figure' && /^section-[dlm]/.test(b.of)).map((b) => b.id),
     );
-    const numbers = made.blocks.flatMap((b) => (b.kind === 'figure' || b.kind === 'drawing' ? [b.number] : []));
+    const numbers = made.blocks.flatMap((b) => ('number' in b && b.kind !== 'table' ? [b.number] : []));
     expect(numbers).toEqual(numbers.map((_, i) => i + 1));
     // The reader's units.
     expect(JSON.stringify(made)).toContain('ft/s');
@@ -181,7 +181,9 @@ describe('a template', () => {
     const made = fromTemplate(kept, { ...document, candidates: { z: { ...a, id: 'z' } } }, newId, 'Ours')!;
     expect(reportPart.parse(made)).toEqual(made);
     expect(made.blocks.filter((b) => b.kind === 'three-view')).toMatchObject([{ subject: 'z' }]);
-    const kinds = (r: typeof review) => r.blocks.filter((b) => b.kind !== 'three-view').map((b) => b.kind);
+    expect(made.blocks.filter((b) => b.kind === 'space-view')).toMatchObject([{ subject: 'z', azimuthDeg: 40 }]);
+    const kinds = (r: typeof review) =>
+      r.blocks.filter((b) => b.kind !== 'three-view' && b.kind !== 'space-view').map((b) => b.kind);
     expect(kinds(made)).toEqual(kinds(review));
   });
   it('leaves out what is no block, and is none where it is no list', () => {
@@ -232,5 +234,93 @@ describe('two states of a report', () => {
       ['h', 'added'],
       ['old', 'removed'],
     ]);
+  });
+});
+
+describe('blocks that hold what was kept or added', () => {
+  const PIXEL =
+    'data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8z8BQDwAEhQGAhKmMIQAAAABJRU5ErkJggg==';
+  const own = { title: '', caption: '' };
+  const attachments = {
+    p: { id: 'p', name: 'model.png', data: PIXEL },
+    f: { id: 'f', name: 'note.txt', data: 'data:application/octet-stream;base64,aGVsbG8=' },
+  };
+  const withFiles = { ...document, attachments };
+  it('show a picture, and name a file with its size', () => {
+    const [picture, file, wrong, gone] = composed(
+      [
+        { id: '1', kind: 'picture', attachment: 'p', ...own },
+        { id: '2', kind: 'file', attachment: 'f', caption: 'Of the builder.' },
+        { id: '3', kind: 'picture', attachment: 'f', ...own },
+        { id: '4', kind: 'file', attachment: 'constructor', caption: '' },
+      ],
+      withFiles,
+    );
+    expect(picture).toMatchObject({ kind: 'picture', number: 1, title: 'model.png', data: PIXEL });
+    expect(file).toMatchObject({ kind: 'file', name: 'note.txt', size: 5, caption: 'Of the builder.' });
+    expect(wrong).toMatchObject({ kind: 'missing', reason: expect.stringMatching(/neither PNG nor JPEG/) });
+    expect(gone).toMatchObject({ kind: 'missing', gone: true });
+  });
+  it('keep a table as it was, and refuse one whose rows do not fit its heading', () => {
+    const kept = {
+      id: 't', kind: 'kept-table' as const, from: 'Drag', at: '2026-11-30T10:00:00Z', title: 'Parts', caption: '',
+      table: { columns: [{ name: 'Part' }, { name: 'CD', numbers: true }], rows: [['Wing', '0.0100']] },
+    }; // prettier-ignore
+    const b = one('table', kept);
+    expect(b).toMatchObject({ number: 1, title: 'Parts', caption: 'Snapshot from Drag, 2026-11-30.' });
+    expect(b.table.rows).toEqual([[{ text: 'Wing' }, { text: '0.0100' }]]);
+    expect(reportPart.safeParse({ id: 'r', name: 'R', blocks: [kept] }).success).toBe(true);
+    const wrong = { ...kept, table: { ...kept.table, rows: [['Wing']] } };
+    expect(reportPart.safeParse({ id: 'r', name: 'R', blocks: [wrong] }).error!.issues[0].message).toMatch(
+      /another length/,
+    );
+  });
+  it('show a candidate in space from where it is looked at', () => {
+    const view = (azimuthDeg: number, elevationDeg: number) =>
+      one('view', { id: 'v', kind: 'space-view', subject: 'a', azimuthDeg, elevationDeg, ...own }).view;
+    const size = ({ facets }: ReturnType<typeof view>) =>
+      [0, 1].map((i) => {
+        const all = facets.flatMap((f) => f.points.map((p) => p[i]));
+        return Math.max(...all) - Math.min(...all);
+      });
+    const wing = document.candidates.a.surfaces.find((s) => s.role === 'wing')!;
+    const span = 2000 * wing.bays.reduce((sum, b) => sum + b.span, 0);
+    // From ahead and from above the whole span is seen, from the side none of it.
+    expect(size(view(0, 0))[0]).toBeCloseTo(span, 0);
+    expect(size(view(0, 90))[0]).toBeCloseTo(span, 0);
+    expect(size(view(90, 0))[0]).toBeLessThan(0.8 * span);
+    // What faces away is left out: about half of all facets.
+    const [front, back] = [view(30, 20).facets.length, view(210, -20).facets.length];
+    expect(front).toBeGreaterThan(100);
+    expect(Math.abs(front - back)).toBeLessThan(0.3 * front);
+    for (const f of view(30, 20).facets) expect(f.light).toBeLessThanOrEqual(1);
+  });
+  it('tell control loops with their margins, and studies with what came of them', () => {
+    expect(one('missing', table('loops')).reason).toMatch(/control loop/);
+    expect(one('missing', table('studies')).reason).toMatch(/No study was run/);
+    const studies = [
+      {
+        name: 'Tail', kind: 'solve' as const, candidate: 'a', state: 'finished', tries: 12, createdAt: '2026-11-30T10:00:00Z',
+        result: {
+          kind: 'solve' as const, variables: [{ name: 'Tail: x', paths: ['x'], from: 0.9, to: 1.1, value: 1, step: 0.01 }],
+          answers: ['balance.staticMargin at 26 m/s'], resumed: 0,
+          solution: { index: 11, values: [1], answers: [0.125], met: true, change: [0], atBound: [] },
+        },
+      },
+      { name: 'Later', kind: 'search' as const, candidate: 'b', state: 'running', tries: 3, createdAt: '2026-11-30T11:00:00Z', result: null },
+    ]; // prettier-ignore
+    const material = { document, results, polars: {}, units: 'metric' as const, studies };
+    const [b] = composeReport({ id: 'r', name: 'R', blocks: [table('studies')] }, 'P', material).blocks;
+    expect(b).toMatchObject({ kind: 'table' });
+    const rows = (b as Extract<ComposedBlock, { kind: 'table' }>).table.rows.map((r) => r.map((c) => c.text));
+    expect(rows[0]).toEqual([
+      'A',
+      'Tail',
+      'Solution',
+      'Tail: x 0.9 to 1.1',
+      '12',
+      'All bands are met: static margin at 26 m/s 12.5 %',
+    ]);
+    expect(rows[1]).toEqual(['B', 'Later', 'Search', '', '3', 'running']);
   });
 });

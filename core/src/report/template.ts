@@ -5,6 +5,15 @@ import { MOST_BLOCKS, reportBlock, type ProjectDocument, type ReportBlock, type 
 export type ReportTemplate = Record<string, unknown>[];
 const template = z.array(z.record(z.string(), z.unknown())).max(MOST_BLOCKS);
 
+/** What is shown of each candidate. */
+const ofEach = (b: Record<string, unknown>): boolean => b.kind === 'three-view' || b.kind === 'space-view';
+/** The blocks of each candidate at the end of a list. */
+function trailing(list: ReportTemplate): ReportTemplate {
+  let from = list.length;
+  while (from > 0 && ofEach(list[from - 1])) from--;
+  return list.slice(from);
+}
+
 /** A report as a template: figures and tables of all candidates, one place for the three-views, and the decision open. */
 export function templateOf(report: ReportPart): ReportTemplate {
   const out: ReportTemplate = [];
@@ -14,7 +23,7 @@ export function templateOf(report: ReportPart): ReportTemplate {
     if (block.kind === 'three-view' || block.kind === 'space-view') {
       const { subject: _subject, ...rest } = block;
       // One stands for those of all candidates.
-      if (out.at(-1)?.kind !== block.kind) out.push({ ...rest, title: '', caption: '' });
+      if (!trailing(out).some((b) => b.kind === block.kind)) out.push({ ...rest, title: '', caption: '' });
     } else if (block.kind === 'decision') out.push({ kind: 'decision', chosen: '', why: '', givenUp: '' });
     else if ('subject' in block) {
       const { subject: _subject, ...rest } = block;
@@ -37,13 +46,17 @@ export function fromTemplate(
   const read = template.safeParse(given);
   if (!read.success) return null;
   const drawn = Object.values(document.candidates).filter((c) => c.surfaces.length + c.bodies.length > 0);
-  const blocks = read.data
-    .flatMap((b) =>
-      b.kind === 'three-view' || b.kind === 'space-view' ? drawn.map((c) => ({ ...b, subject: c.id })) : [b],
-    )
-    .flatMap((b): ReportBlock[] => {
-      const block = reportBlock.safeParse({ ...b, id: newId() });
-      return block.success ? [block.data] : [];
-    });
+  const spread = read.data.flatMap((b, i, all) => {
+    if (!ofEach(b)) return [b];
+    // Those that follow each other stand together for each candidate.
+    if (i > 0 && ofEach(all[i - 1])) return [];
+    const end = all.findIndex((other, k) => k > i && !ofEach(other));
+    const group = all.slice(i, end < 0 ? undefined : end);
+    return drawn.flatMap((c) => group.map((own) => ({ ...own, subject: c.id })));
+  });
+  const blocks = spread.flatMap((b): ReportBlock[] => {
+    const block = reportBlock.safeParse({ ...b, id: newId() });
+    return block.success ? [block.data] : [];
+  });
   return { id: newId(), name, blocks: blocks.slice(0, MOST_BLOCKS) };
 }

@@ -1,5 +1,6 @@
 import { InvalidInput } from '@veldtwind/core/numerics';
 import type { ComposedReport } from '@veldtwind/core/report';
+import type { Guests } from './html';
 
 /** What a report is written as. */
 export const REPORT_FORMATS = ['pdf', 'html', 'docx', 'zip'] as const;
@@ -15,6 +16,7 @@ export interface ReportFileOptions {
   paper: 'a4' | 'letter';
   /** That the file bears: of the issue, or of the last edit. */ date: Date;
   /** Beside the name: number and date of an issue. */ note?: string;
+  /** Of a page: what readers of a link say. */ guests?: Guests;
 }
 
 /** A report as a file. Writers are loaded when they are wanted. @throws InvalidInput `report-format`. */
@@ -29,7 +31,7 @@ export async function reportFile(
     case 'docx':
       return (await import('./docx')).reportDocx(report, options);
     case 'html':
-      return new TextEncoder().encode((await import('./html')).reportHtml(report, options.note));
+      return new TextEncoder().encode((await import('./html')).reportHtml(report, options.note, options.guests));
     case 'zip':
       return (await import('./figures-zip')).reportZip(report, options.note);
     default:

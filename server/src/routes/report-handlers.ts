@@ -1,8 +1,6 @@
-import type { RequestHandler } from 'express';
 import { REPORT_TYPES } from '@veldtwind/exchange/report/files';
 import type { Db } from '@veldtwind/store/open';
 import type { IssueRow, ReportStore } from '@veldtwind/store/reports/issues';
-import type { ComputePool } from '../compute/pool';
 import type { ReportTask } from '../compute/report-worker';
 import { HttpError } from '../http/errors';
 import { personOf } from '../people/identity';
@@ -20,14 +18,14 @@ type ReportRoutes =
   | 'removeReportLink';
 
 /** `issue 3, 2026-11-30`. */
-const issueNote = ({ number, createdAt }: IssueRow): string => `issue ${number}, ${createdAt.slice(0, 10)}`;
+export const issueNote = ({ number, createdAt }: IssueRow): string => `issue ${number}, ${createdAt.slice(0, 10)}`;
 const gone = (what: string) => new HttpError(404, 'not-found', `There is no such ${what} in this project.`);
 async function* once(content: Uint8Array): AsyncGenerator<Uint8Array> {
   yield content;
 }
 
 /** The task that makes an issue's file, or that of a report as it is now. */
-function taskOf(
+export function taskOf(
   { db, reports }: { db: Db; reports: ReportStore },
   of: { project: string; report: string; issue: IssueRow | null; units: 'metric' | 'small' | 'us' },
   file: ReportTask['file'],
@@ -125,36 +123,5 @@ export function reportHandlers(p: ApiParts): Pick<Handlers, ReportRoutes> {
       if (reports.link(params.token)?.projectId !== params.id) throw gone('link');
       reports.removeLink(params.token);
     },
-  };
-}
-
-/** The read-only view of one report: a page without script that fetches nothing. */
-export function sharedReport(p: {
-  db: Db;
-  pool: ComputePool;
-  reports: ReportStore;
-}): RequestHandler<{ token: string }> {
-  return async (req, res) => {
-    const link = p.reports.link(req.params.token);
-    res.set('Cache-Control', 'no-store').set('Referrer-Policy', 'no-referrer').set('X-Robots-Tag', 'noindex');
-    res.set(
-      'Content-Security-Policy',
-      "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'none'",
-    );
-    if (!link) {
-      res
-        .status(404)
-        .type('html')
-        .send(
-          '<!doctype html><title>Not found</title><p>This link leads to no report: it was withdrawn, or is not whole.</p>',
-        );
-      return;
-    }
-    const issue = link.issueId === null ? null : (p.reports.issue(link.issueId) ?? null);
-    const left = new AbortController();
-    res.on('close', () => left.abort());
-    const of = { project: link.projectId, report: link.reportId, issue, units: 'metric' as const };
-    const made = await p.pool.report(taskOf(p, of, { format: 'html', paper: 'a4' }), left.signal);
-    res.type('html').send(Buffer.from(made.file!));
   };
 }

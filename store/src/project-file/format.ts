@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { partKey, readKey } from '@veldtwind/core/project';
+import { composedReport } from '@veldtwind/core/report';
 
 /**
  * A whole project as one open file: a zip of JSON and CSV, described in docs/project-file.md. `project.json` says what it is; each line of the `.jsonl`
@@ -13,6 +14,7 @@ export const FILES = {
   parts: 'parts.jsonl',
   edits: 'edits.jsonl',
   comments: 'comments.jsonl',
+  issues: 'issues.jsonl',
   results: 'results.jsonl',
   curves: 'curves.jsonl',
   versions: 'versions.jsonl',
@@ -40,6 +42,7 @@ export const endSchema = z.object({
   curves: version.default(0),
   versions: version.default(0),
   comments: version.default(0),
+  issues: version.default(0),
 });
 export type End = z.infer<typeof endSchema>;
 
@@ -77,6 +80,15 @@ export const commentLine = z.object({
   createdAt: date,
   doneAt: date.nullable(),
   doneBy: name,
+});
+/** An issue of a report, with its content. */
+export const issueLine = z.object({
+  report: z.string().min(1).max(64),
+  number: z.number().int().min(1).max(1e6),
+  note: z.string().max(1000),
+  by: name,
+  createdAt: date,
+  content: composedReport,
 });
 export const resultLine = z.object({
   key: z.string().regex(/^[0-9a-f]{32}$/),

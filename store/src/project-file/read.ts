@@ -11,6 +11,7 @@ import { readCurve } from '../curve-file';
 import { PartStore } from '../parts';
 import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
+import { ReportStore } from '../reports/issues';
 import { ResultStore } from '../results';
 import { PeopleStore } from '../people';
 import { MOST_VERSIONS, VersionStore } from '../versions';
@@ -20,6 +21,7 @@ import {
   endSchema,
   FILES,
   headSchema,
+  issueLine,
   partLine,
   resultLine,
   versionLine,
@@ -50,11 +52,12 @@ class Import {
   readonly left: string[] = [];
   private head?: Head;
   private end?: End;
-  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0, comments: 0 };
+  private readonly lines = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0, comments: 0, issues: 0 };
   private run?: string;
   private readonly runs: RunStore;
   private readonly versions: VersionStore;
   private readonly people: PeopleStore;
+  private readonly reports: ReportStore;
   private readonly keys: string[] = [];
   private readonly clients = new Set<string>();
   private versionsRead = 0;
@@ -70,6 +73,7 @@ class Import {
     this.store = new ResultStore(db);
     this.runs = new RunStore(db);
     this.people = new PeopleStore(db);
+    this.reports = new ReportStore(db);
     this.versions = new VersionStore(db, new ProjectStore(db));
     this.q = {
       begin: db.prepare(
@@ -111,6 +115,10 @@ class Import {
         return this.each('versions', versionLine, (v) => this.takeVersion(v));
       case FILES.comments:
         return this.each('comments', commentLine, (v) => this.people.readComment(this.id, v));
+      case FILES.issues:
+        return this.each('issues', issueLine, ({ report, content, ...issue }) =>
+          this.reports.put({ projectId: this.id, reportId: report, ...issue }, content),
+        );
       case FILES.curves:
         return (b) => this.takeCurve(b);
       default:

@@ -11,6 +11,7 @@ import { curveText } from '../curve-file';
 import type { PartRow } from '../parts';
 import { RunStore } from '../runs';
 import { ProjectStore } from '../projects';
+import { ReportStore } from '../reports/issues';
 import { ResultStore } from '../results';
 import { VersionStore } from '../versions';
 import { PeopleStore } from '../people';
@@ -138,7 +139,7 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
   // Files are made one after the other, each when its turn comes.
   const file = (name: string, texts: () => Iterable<string>) =>
     zip.addReadStreamLazy(name, (done) => done(null, Readable.from(batches(texts()), { objectMode: false })));
-  const held: End = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0, comments: 0 };
+  const held: End = { parts: 0, edits: 0, results: 0, curves: 0, versions: 0, comments: 0, issues: 0 };
   function* counted(what: keyof End, texts: Iterable<string>): Generator<string> {
     for (const text of texts) {
       held[what]++;
@@ -215,6 +216,16 @@ async function* pieces(db: Db, id: string): AsyncGenerator<Uint8Array> {
       new PeopleStore(db).comments(id).map(({ name, text, place, createdAt, doneAt, doneBy }) => {
         return `${JSON.stringify({ name, text, place, createdAt, doneAt, doneBy })}\n`;
       }),
+    ),
+  );
+  const reports = new ReportStore(db);
+  file(FILES.issues, () =>
+    counted(
+      'issues',
+      (function* () {
+        for (const { id: issue, reportId, number, note, by, createdAt } of reports.issues(id).reverse())
+          yield `${JSON.stringify({ report: reportId, number, note, by, createdAt, content: reports.content(issue) })}\n`;
+      })(),
     ),
   );
   for (const [csv, text] of tables(document, edits)) file(csv, () => [`${text}\n`]);

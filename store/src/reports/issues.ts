@@ -74,10 +74,14 @@ export class ReportStore {
       if ((this.q.count.get(of.projectId, of.reportId) as number) >= MOST_ISSUES)
         throw new RangeError(`A report keeps ${MOST_ISSUES} issues.`);
       const number = ((this.q.last.get(of.projectId, of.reportId) as number | null) ?? 0) + 1;
-      const row = { ...of, id: randomUUID(), number, name: content.name, createdAt: now.toISOString() };
-      this.q.put.run({ ...row, content: Buffer.from(zlibSync(strToU8(JSON.stringify(content)))) });
-      return row;
+      return this.put({ ...of, number, createdAt: now.toISOString() }, content);
     })();
+  }
+  /** An issue with the number and the date that it has. */
+  put(of: Omit<IssueRow, 'id' | 'name'>, content: ComposedReport): IssueRow {
+    const row = { ...of, id: randomUUID(), name: content.name };
+    this.q.put.run({ ...row, content: Buffer.from(zlibSync(strToU8(JSON.stringify(content)))) });
+    return row;
   }
   removeIssue = (id: string): void => void this.q.remove.run(id);
 
