@@ -1,5 +1,7 @@
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 // Report, from the first click to an issue and a colleague's link.
@@ -133,6 +135,86 @@ describe('report', () => {
     const last = `[data-test=report-block]:last-of-type`;
     await page.until('drawn', async () => /Snapshot from Drag, \d{4}/.test(await page.text(last)), 60_000);
     expect(await script<number>(`return document.querySelectorAll('${last} svg path').length`)).toBeGreaterThan(2);
+  });
+  it('takes a table, a number, findings and a view from where they are', async () => {
+    const count = (await order()).length;
+    await page.click('[data-test=area-drag]');
+    await press('[data-test=table-report]');
+    await page.click('[data-test=area-balance]');
+    await page.until('a margin', async () => (await page.derived('Static margin')) > 0);
+    await script(
+      `[...document.querySelectorAll('[data-evidence] button')].find((b) => /Static margin/.test(b.closest('[data-evidence]').textContent)).click()`,
+    );
+    await page.click('[data-test=number-report]');
+    await page.click('[data-test=all-findings]');
+    await page.click('[data-test=findings-report]');
+    await page.click('[data-test=area-airframe]');
+    await page.click('[data-test=view-report]');
+    await page.saved();
+    await page.click('[data-test=area-report]');
+    await page.until('four more', async () => (await order()).length === count + 4);
+    await fresh();
+    const kinds = await script<string[]>(
+      "return [...document.querySelectorAll('[data-test=report-block]')].slice(-4).map((b) => b.dataset.kind)",
+    );
+    expect(kinds).toEqual(['kept-table', 'text', 'table', 'space-view']);
+    const last = (n: number) =>
+      script<string>(
+        `const b = [...document.querySelectorAll('[data-test=report-block]')].slice(-4)[${n}]; b.scrollIntoView(); return b.innerText`,
+      );
+    expect(await last(0)).toMatch(/Snapshot from Drag, \d{4}/);
+    expect(await last(1)).toMatch(/^Static margin of candidate A: \d+\.\d %/);
+    expect(await last(2)).toMatch(/Findings/);
+    expect(await last(3)).toMatch(/A Straight/);
+  });
+  it('takes a picture and a file, which go along in its files', async () => {
+    const count = (await order()).length;
+    const folder = mkdtempSync(join(tmpdir(), 'report-'));
+    const paths = ['model.png', 'note.txt', 'words.md'].map((name) => join(folder, name));
+    writeFileSync(paths[0], Buffer.from(await page.picture()));
+    writeFileSync(paths[1], 'hello');
+    writeFileSync(paths[2], '## From a file\n\n- one');
+    await (await page.find('[data-test=report-files]')).sendKeys(paths.join('\n'));
+    await page.until('three more', async () => (await order()).length === count + 3);
+    await page.saved();
+    await fresh();
+    await page.until('shown', async () =>
+      script<boolean>("return (document.querySelector('.report-content img.picture')?.naturalWidth ?? 0) > 100"),
+    );
+    const words = await page.text('[data-test=report-page]');
+    expect(words).toMatch(/note\.txt \(5 B\)/);
+    expect(words).toMatch(/From a file/);
+    // What nothing shows any more goes, and comes back with undo.
+    const files = () => server.call<{ document: { attachments: object } }>('GET', `/projects/${id}`);
+    expect(Object.keys((await files()).document.attachments)).toHaveLength(2);
+    await script("document.querySelector('[data-kind=file] [data-test=block-remove]').click()");
+    await page.saved();
+    expect(Object.keys((await files()).document.attachments)).toHaveLength(1);
+    await page.click('[data-test=undo]');
+    await page.saved();
+    expect(Object.keys((await files()).document.attachments)).toHaveLength(2);
+    rmSync(folder, { recursive: true });
+  });
+  it('lets a number be changed while slides are shown, and put back', async () => {
+    await fresh();
+    await page.click('[data-test=present]');
+    const dialog = await page.find('[data-test=slides]');
+    for (let k = 0; k < 60 && !/Pitching moment/.test(await page.text('[data-test=slides]')); k++)
+      await dialog.sendKeys(Key.ARROW_RIGHT);
+    const trim = async () => /A has no pitching moment at ([\d.]+)°/.exec(await page.text('[data-test=slides]'))?.[1];
+    const before = await trim();
+    expect(before).toBeDefined();
+    await page.click('[data-test=slide-live]');
+    await script(
+      "const s = document.querySelector('[data-test=live-variable]'); s.value = [...s.options].find((o) => o.text === 'Tailplane: incidence').value; s.dispatchEvent(new Event('change'))",
+    );
+    const slider = await page.find('[data-test=live-slider]');
+    await slider.sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT);
+    await page.until('follows', async () => ![before, undefined].includes(await trim()), 60_000);
+    await page.click('[data-test=live-restore]');
+    await page.until('as before', async () => (await trim()) === before, 60_000);
+    await dialog.sendKeys(Key.ESCAPE);
+    await page.saved();
   });
   it('keeps issues as they were, and tells what changed since', async () => {
     await page.saved();
