@@ -102,7 +102,8 @@ export class ComputePool {
   /** Composes a report in a thread, and writes it where a file is wanted; results of several candidates are made beside each other. @throws as {@link exportAirframe}. */
   async report(task: ReportTask, signal?: AbortSignal, who?: string): Promise<MadeReport> {
     this.checkRoom(this.files, MOST_FILES, 'reports are waiting to be written');
-    const done = await this.files.take(who, signal);
+    // What is wanted soon waits for no file and for nothing that takes long.
+    const done = task.soon ? () => undefined : await this.files.take(who, signal);
     const ask = async (own: ReportTask): Promise<MadeReport> => {
       const outcome = await this.inTurn<ReportOutcome>(
         who,

@@ -74,32 +74,36 @@ export const useReports = defineStore('reports', () => {
     }
   }
 
-  let again = false;
-  async function compose(): Promise<void> {
+  /** Counts what was asked: an answer to an earlier question is not shown. */
+  let asked = 0;
+  /** Whether one is on its way, of each of the two stages, and whether another is to follow. */
+  const going = { yes: false, no: false };
+  const again = { yes: false, no: false };
+  /** What is there soon comes first, and never waits for the rest of an earlier state. */
+  async function compose(soon: 'yes' | 'no' = 'yes'): Promise<void> {
     const [of, report, units] = [project.id, part.value?.id, preferences.units];
     if (!of || !report || !open.value) return;
-    if (busy.value) {
-      again = true;
+    busy.value = true;
+    if (going[soon]) {
+      again[soon] = true;
       return;
     }
-    busy.value = true;
+    going[soon] = true;
     // Edits that are on their way are part of what is composed.
     await project.flushed();
-    const asked = (soon: 'yes' | 'no') =>
-      tried(() => call('composeReport', { params: { id: of, report }, query: { units, soon } }));
-    // What is there soon is shown before the rest is.
-    for (const soon of ['yes', 'no'] as const) {
-      const told = await asked(soon);
-      if (!told || project.id !== of) break;
-      composed.value = { of: report, version: told.version, units, report: told.report };
-      if (again || !told.report.blocks.some((b) => b.kind === 'missing' && b.pending)) break;
-    }
-    busy.value = false;
-    if (!again) return;
-    again = false;
-    await compose();
+    const turn = soon === 'yes' ? ++asked : asked;
+    const told = await tried(() => call('composeReport', { params: { id: of, report }, query: { units, soon } }));
+    going[soon] = false;
+    const latest = turn === asked && project.id === of && part.value?.id === report;
+    if (told && latest) composed.value = { of: report, version: told.version, units, report: told.report };
+    const pending = told?.report.blocks.some((b) => b.kind === 'missing' && b.pending) ?? false;
+    if (again[soon]) {
+      again[soon] = false;
+      await compose(soon);
+    } else if (pending) await compose('no');
+    busy.value = going.yes || going.no;
   }
-  const soon = useDebounceFn(compose, REST);
+  const soon = useDebounceFn(() => compose(), REST);
   watch(
     () => [open.value, project.id, part.value?.id, preferences.units, project.version, runs.going] as const,
     ([shown], before) => {
