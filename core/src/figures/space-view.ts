@@ -17,17 +17,20 @@ export interface ViewDirection {
 }
 /** An airframe in parallel projection: facets from the farthest to the nearest. */
 export interface SpaceView {
-  /** Corners in the plane of projection, mm, y up; light from 0 (shade) to 1. */ facets: {
-    points: [number, number][];
-    light: number;
-  }[];
+  /** Of a unit of length, mm. */ unit: number;
+  /** Width and height, units. */ size: [number, number];
+  /** Corners in whole units from the left and from below; shade from 0 (dark) to {@link SHADES} (lit). */
+  facets: { points: [number, number][]; shade: number }[];
 }
+/** Shades that are told apart, and units along the longer side. */
+export const SHADES = 24;
+const UNITS = 4000;
 
 /** Every so many points of a section's ring, steps between two of its rings, and rings and points of a body that are drawn. */
-const RING_SKIP = 6;
-const STEPS = 8;
-const BODY_RINGS = 28;
-const BODY_POINTS = 24;
+const RING_SKIP = 8;
+const STEPS = 6;
+const BODY_RINGS = 22;
+const BODY_POINTS = 20;
 
 type Corner = [number, number, number];
 type Ring = readonly Point3[];
@@ -95,7 +98,7 @@ const LIGHT_FROM: Corner = [-0.35, 0.7, 0.62];
 
 /**
  * An airframe as it is seen from afar: its skin in flat facets, those that face away left out.
- * @param surfaces where they stand. @returns millimetres in the plane of projection.
+ * @param surfaces where they stand. @returns in the plane of projection.
  * @throws InvalidInput for a part that is no shape.
  */
 export function spaceView(
@@ -110,7 +113,7 @@ export function spaceView(
   const right: Corner = [-Math.sin(a), -Math.cos(a), 0];
   const up: Corner = [Math.sin(e) * Math.cos(a), -Math.sin(e) * Math.sin(a), Math.cos(e)];
   const seen = ({ x, y, z }: Point3): Corner => [right, up, to].map((v) => 1000 * dot([x, y, z], v)) as Corner;
-  const facets: { points: [number, number][]; light: number; depth: number }[] = [];
+  const facets: { corners: Corner[]; shade: number; depth: number }[] = [];
   for (const rings of shells(surfaces, bodies, lookup)) {
     const own = facetsOf(rings.map((r) => r.map(seen)));
     const volume = own.reduce((sum, f) => sum + dot(f[0], normalOf(f)), 0);
@@ -118,69 +121,73 @@ export function spaceView(
       const n = normalOf(corners).map((v) => (volume < 0 ? -v : v)) as Corner;
       const size = Math.hypot(...n);
       if (n[2] <= 1e-6 * size || size === 0) continue;
-      facets.push({
-        points: corners.map(([x, y]): [number, number] => [num(x), num(y)]),
-        light: num(Math.max(0, dot(n, LIGHT_FROM) / size)),
-        depth: corners.reduce((sum, c) => sum + c[2], 0) / corners.length,
-      });
+      const light = Math.max(0, dot(n, LIGHT_FROM) / size);
+      const depth = corners.reduce((sum, c) => sum + c[2], 0) / corners.length;
+      facets.push({ corners, shade: Math.round(SHADES * Math.min(1, light)), depth });
     }
   }
   facets.sort((p, q) => p.depth - q.depth);
-  return { facets: facets.map(({ points, light }) => ({ points, light })) };
+  const low = [Infinity, Infinity];
+  const high = [-Infinity, -Infinity];
+  for (const { corners } of facets)
+    for (const c of corners)
+      for (const i of [0, 1]) {
+        low[i] = Math.min(low[i], c[i]);
+        high[i] = Math.max(high[i], c[i]);
+      }
+  const unit = facets.length > 0 ? Math.max(high[0] - low[0], high[1] - low[1]) / UNITS : 1;
+  const whole = (v: number, i: number) => Math.round((v - low[i]) / unit);
+  return {
+    unit,
+    size: facets.length > 0 ? [whole(high[0], 0), whole(high[1], 1)] : [1, 1],
+    facets: facets.map(({ corners, shade }) => ({
+      points: corners.map(([x, y]): [number, number] => [whole(x, 0), whole(y, 1)]),
+      shade,
+    })),
+  };
 }
 
 const channel = (hex: string, i: number) => parseInt(hex.slice(1 + 2 * i, 3 + 2 * i), 16);
 /** Of the skin in shade and in light. */
 const SHADE = '#857459';
 const LIGHT = '#f3ead6';
-/** Shades that are told apart. */
-const SHADES = 24;
-const colour = (exact: number): string => {
-  const light = Math.round(SHADES * exact) / SHADES;
-  return `#${[0, 1, 2]
-    .map((i) =>
-      Math.round(channel(SHADE, i) + light * (channel(LIGHT, i) - channel(SHADE, i)))
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-};
+const INKS = Array.from({ length: SHADES + 1 }, (_, shade) => {
+  const mixed = [0, 1, 2].map((i) => channel(SHADE, i) + (shade / SHADES) * (channel(LIGHT, i) - channel(SHADE, i)));
+  return `#${mixed.map((v) => Math.round(v).toString(16).padStart(2, '0')).join('')}`;
+});
 
-/** Facets of one colour that follow each other are drawn as one. */
-function runsOf(facets: readonly { colour: string; path: string }[]): { colour: string; paths: string }[] {
-  const out: { colour: string; paths: string }[] = [];
+/** A space view in a box, as large as it allows: facets of one colour that follow each other belong together. */
+export interface PlacedView {
+  height: number;
+  runs: { ink: string; facets: [number, number][][] }[];
+}
+const MARGIN = 12;
+/** @param box px, or any other unit; its height is the greatest. @returns places from the left and from above. */
+export function placedView({ size: [w, h], facets }: SpaceView, box: { width: number; height: number }): PlacedView {
+  const scale = Math.min((box.width - 2 * MARGIN) / Math.max(1, w), (box.height - 2 * MARGIN) / Math.max(1, h));
+  const height = num(scale * h + 2 * MARGIN);
+  const left = 0.5 * (box.width - scale * w);
+  const at = ([x, y]: [number, number]): [number, number] => [
+    Math.round(10 * (left + scale * x)) / 10,
+    Math.round(10 * (height - MARGIN - scale * y)) / 10,
+  ];
+  const runs: PlacedView['runs'] = [];
   for (const f of facets) {
-    const last = out.at(-1);
-    if (last?.colour === f.colour) last.paths += f.path;
-    else out.push({ colour: f.colour, paths: f.path });
+    const [ink, own] = [INKS[f.shade] ?? LIGHT, f.points.map(at)];
+    const last = runs.at(-1);
+    if (last?.ink === ink) last.facets.push(own);
+    else runs.push({ ink, facets: [own] });
   }
-  return out;
+  return { height, runs };
 }
 
 /** An airframe in space as the text of an SVG element, as large as its box allows. */
-export function spaceViewSvg(view: SpaceView, size: { width: number; height: number }, title: string): string {
-  const all = view.facets.flatMap((f) => f.points);
-  const [low, high] = [0, 1]
-    .map((i) => (i === 0 ? Math.min : Math.max))
-    .map((pick) => [0, 1].map((i) => all.reduce((m, p) => pick(m, p[i]), pick === Math.min ? Infinity : -Infinity)));
-  const margin = 12;
-  const [w, h] = all.length > 0 ? [high[0] - low[0], high[1] - low[1]] : [1, 1];
-  const scale = Math.min((size.width - 2 * margin) / Math.max(1e-9, w), (size.height - 2 * margin) / Math.max(1e-9, h));
-  const height = Math.min(size.height, scale * h + 2 * margin);
-  const left = 0.5 * (size.width - scale * w);
-  const at = ([x, y]: [number, number]) =>
-    `${num(left + scale * (x - low[0]))},${num(height - margin - scale * (y - low[1]))}`;
-  return [
-    open('svg', {
-      xmlns: 'http://www.w3.org/2000/svg',
-      width: size.width,
-      height: num(height),
-      viewBox: `0 0 ${size.width} ${num(height)}`,
-    }),
-    `<title>${escaped(title)}</title>`,
-    ...runsOf(view.facets.map((f) => ({ colour: colour(f.light), path: `M${f.points.map(at).join('L')}Z` }))).map(
-      (r) => `<path d="${r.paths}" fill="${r.colour}" stroke="${r.colour}" stroke-width="0.5"/>`,
-    ),
-    '</svg>',
-  ].join('');
+export function spaceViewSvg(view: SpaceView, box: { width: number; height: number }, title: string): string {
+  const { height, runs } = placedView(view, box);
+  const head = { xmlns: 'http://www.w3.org/2000/svg', width: box.width, height, viewBox: `0 0 ${box.width} ${height}` };
+  const paths = runs.map(
+    ({ ink, facets }) =>
+      `<path d="${facets.map((f) => `M${f.join('L')}Z`).join('')}" fill="${ink}" stroke="${ink}" stroke-width="0.5"/>`,
+  );
+  return `${open('svg', head)}<title>${escaped(title)}</title>${paths.join('')}</svg>`;
 }

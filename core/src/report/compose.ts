@@ -1,11 +1,11 @@
-import { standing } from '../airframe';
+import { standing, surfaceFacts, type LiftingSurface } from '../airframe';
 import { spaceView, threeView } from '../figures';
 import { VeldtwindError } from '../numerics';
 import { attachmentSize, isPicture, type ProjectDocument } from '../project';
 import type { UnitSet } from '../units';
 import type { ReportBlock, ReportFigure, ReportPart } from '../project';
 import type { ComposedBlock, ComposedReport } from './composed';
-import { contextOf, type ReportContext, type Subject } from './context';
+import { contextOf, said, type ReportContext, type Subject } from './context';
 import type { FigureMaker } from './figure-parts';
 import { LIFT_FIGURES } from './figures-lift';
 import { PERFORMANCE_FIGURES } from './figures-performance';
@@ -142,6 +142,14 @@ function waits(b: ReportBlock, c: ReportContext): boolean {
 
 type Numbered = { figure: number; table: number };
 
+/** What is seen of the wing, in numbers. */
+function wingWords(there: readonly LiftingSurface[], c: ReportContext): string {
+  const wing = there.find((s) => s.role === 'wing');
+  if (!wing) return '';
+  const f = surfaceFacts(wing, c.lookup);
+  return `The wing has a span of ${said(f.spanProjected, 'length', c.units)}, an area of ${said(f.areaProjected, 'area', c.units)} and an aspect ratio of ${f.aspectRatio.toFixed(1)}.`;
+}
+
 function drawn(
   b: Extract<ReportBlock, { kind: 'three-view' | 'space-view' }>,
   c: ReportContext,
@@ -157,7 +165,8 @@ function drawn(
     b.kind === 'three-view'
       ? ({ kind: 'drawing', drawing: threeView(s.title, there, bodies, c.lookup) } as const)
       : ({ kind: 'view', view: spaceView(there, bodies, c.lookup, b) } as const);
-  return { ...content, id: b.id, number: ++numbered.figure, title, caption: b.caption };
+  const caption = b.caption || (b.kind === 'space-view' ? wingWords(there, c) : '');
+  return { ...content, id: b.id, number: ++numbered.figure, title, caption };
 }
 
 function attached(

@@ -42,7 +42,9 @@ const table = z.object({
 export type ComposedTable = z.infer<typeof table>;
 
 const spaceView = z.object({
-  facets: z.array(z.object({ points: z.array(pair), light: z.number() })),
+  unit: z.number(),
+  size: pair,
+  facets: z.array(z.object({ points: z.array(pair), shade: z.number() })),
 });
 
 const shown = {

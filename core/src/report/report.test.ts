@@ -278,10 +278,10 @@ describe('blocks that hold what was kept or added', () => {
   it('show a candidate in space from where it is looked at', () => {
     const view = (azimuthDeg: number, elevationDeg: number) =>
       one('view', { id: 'v', kind: 'space-view', subject: 'a', azimuthDeg, elevationDeg, ...own }).view;
-    const size = ({ facets }: ReturnType<typeof view>) =>
+    const size = ({ facets, unit }: ReturnType<typeof view>) =>
       [0, 1].map((i) => {
         const all = facets.flatMap((f) => f.points.map((p) => p[i]));
-        return Math.max(...all) - Math.min(...all);
+        return unit * (Math.max(...all) - Math.min(...all));
       });
     const wing = document.candidates.a.surfaces.find((s) => s.role === 'wing')!;
     const span = 2000 * wing.bays.reduce((sum, b) => sum + b.span, 0);
@@ -293,7 +293,7 @@ describe('blocks that hold what was kept or added', () => {
     const [front, back] = [view(30, 20).facets.length, view(210, -20).facets.length];
     expect(front).toBeGreaterThan(100);
     expect(Math.abs(front - back)).toBeLessThan(0.3 * front);
-    for (const f of view(30, 20).facets) expect(f.light).toBeLessThanOrEqual(1);
+    for (const f of view(30, 20).facets) expect(f.shade).toBeLessThanOrEqual(24);
   });
   it('tell control loops with their margins, and studies with what came of them', () => {
     expect(one('missing', table('loops')).reason).toMatch(/control loop/);

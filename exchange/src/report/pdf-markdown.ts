@@ -1,6 +1,6 @@
 import type { Content, ContentText } from 'pdfmake/interfaces';
 import { formulaPieces, formulaText } from './formula-pieces';
-import { formulaSvg } from './formula-svg';
+import type { SetFormula } from './formula-svg';
 import { runsOf } from './fonts';
 import { tokensOf, type Token } from './markdown';
 
@@ -35,8 +35,13 @@ const inlineFormula = (tex: string, marks: Marks): Inline[] =>
 
 /** Of formulas on lines of their own, points. */
 const FORMULA = { size: 11, widest: 470 };
+let setFormula: (tex: string, size: number, ink: string) => SetFormula | null = () => null;
+/** Reads what sets formulas, where a text has one on lines of its own: it takes a while. */
+export async function readyFor(texts: readonly string[]): Promise<void> {
+  if (texts.some((t) => t.includes('$$'))) setFormula = (await import('./formula-svg')).formulaSvg;
+}
 function displayed(tex: string): Content {
-  const set = formulaSvg(tex, FORMULA.size, '#2b2620');
+  const set = setFormula(tex, FORMULA.size, '#2b2620');
   if (!set) return { text: inlineText(tex.trim(), { italics: true }), alignment: 'center', margin: [0, 2, 0, 8] };
   const shown = {
     svg: set.svg,

@@ -11,13 +11,31 @@ export interface Tag {
 interface StructureElement {
   add(child: unknown): void;
 }
-interface PdfDocument {
+export interface PdfDocument {
   page: object;
+  save(): this;
+  restore(): this;
+  translate(x: number, y: number): this;
+  scale(factor: number): this;
+  lineWidth(width: number): this;
+  moveTo(x: number, y: number): this;
+  lineTo(x: number, y: number): this;
+  closePath(): this;
+  fillAndStroke(fill: string, stroke: string): this;
   struct(type: string, options?: { alt?: string }): StructureElement;
   addStructure(element: StructureElement): void;
   markStructureContent(tag: string): unknown;
   markContent(tag: string, options?: { type?: string }): void;
   endMarkedContent(): void;
+}
+/** A drawing where it stands on the page; one that paints itself needs no markup to be read. */
+export interface Drawn {
+  tag?: Tag;
+  paint?: (document: PdfDocument, at: { x: number; y: number; _width: number; _height: number }) => void;
+  x: number;
+  y: number;
+  _width: number;
+  _height: number;
 }
 interface Line {
   inlines: { tag?: Tag }[];
@@ -27,7 +45,7 @@ interface Line {
 interface Renderer {
   pdfDocument: PdfDocument;
   renderLine(line: Line, x: number, y: number): void;
-  renderSVG(item: { tag?: Tag }): void;
+  renderSVG(item: Drawn): void;
   renderImage(item: { tag?: Tag }): void;
   renderVector(item: object): void;
 }
@@ -98,8 +116,8 @@ export function tagPages(): void {
     renderLine(this: Renderer, line: Line, x: number, y: number) {
       of(this).draw(of(this).of(line), () => renderLine.call(this, line, x, y));
     },
-    renderSVG(this: Renderer, item: { tag?: Tag }) {
-      of(this).draw(item.tag, () => renderSVG.call(this, item));
+    renderSVG(this: Renderer, item: Drawn) {
+      of(this).draw(item.tag, () => (item.paint ? item.paint(this.pdfDocument, item) : renderSVG.call(this, item)));
     },
     renderImage(this: Renderer, item: { tag?: Tag }) {
       of(this).draw(item.tag, () => renderImage.call(this, item));

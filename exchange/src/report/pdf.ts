@@ -1,13 +1,13 @@
 import { imageSize } from 'image-size';
 import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions, TableCell } from 'pdfmake/interfaces';
-import { drawingSvg, figureSvg, PRINT_LOOK, spaceViewSvg } from '@veldtwind/core/figures';
+import { drawingSvg, figureSvg, placedView, PRINT_LOOK, type SpaceView } from '@veldtwind/core/figures';
 import type { ComposedBlock, ComposedReport } from '@veldtwind/core/report';
 import { fileWords, lastSeenNote, numberedTitle } from './block-html';
 import { bytesOf } from './data-url';
 import { FONT_FILES } from './fonts';
-import { inlineText, markdownContent } from './pdf-markdown';
-import { tagged, tagPages } from './pdf-tags';
+import { inlineText, markdownContent, readyFor } from './pdf-markdown';
+import { tagged, tagPages, type Drawn } from './pdf-tags';
 
 export const PAPERS = ['a4', 'letter'] as const;
 export type Paper = (typeof PAPERS)[number];
@@ -100,6 +100,30 @@ function pictureWidth(data: string, widest: number): number {
   const { width, height } = imageSize(bytesOf(data));
   return Math.min(widest, 0.75 * width, (TALLEST * width) / height);
 }
+/** A space view; of thousands of facets, so that it is painted rather than read from markup. */
+function spaceContent(view: SpaceView, width: number): object {
+  const box = { width: 520, height: 320 };
+  const { height, runs } = placedView(view, box);
+  const paint: Drawn['paint'] = (document, at) => {
+    document
+      .save()
+      .translate(at.x, at.y)
+      .scale(at._width / box.width)
+      .lineWidth(0.5);
+    for (const { ink, facets } of runs) {
+      for (const [first, ...rest] of facets) {
+        document.moveTo(...first);
+        for (const p of rest) document.lineTo(...p);
+        document.closePath();
+      }
+      document.fillAndStroke(ink, ink);
+    }
+    document.restore();
+  };
+  // What takes its room on the page.
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${box.width}" height="${height}"/>`;
+  return { svg, width, paint };
+}
 /** A picture with its words, on one page. */
 const pictured = (content: object, b: Extract<ComposedBlock, { number: number }>, after = ''): Content[] => [
   {
@@ -131,7 +155,7 @@ function blockContent(b: ComposedBlock, width: number): Content[] {
     case 'drawing':
       return pictured({ svg: drawingSvg(b.drawing, { width: 520, height: 400 }, PRINT_LOOK), width }, b);
     case 'view':
-      return pictured({ svg: spaceViewSvg(b.view, { width: 520, height: 320 }, b.title), width }, b);
+      return pictured(spaceContent(b.view, width), b);
     case 'picture':
       return pictured({ image: b.data, width: pictureWidth(b.data, width) }, b);
     case 'file':
@@ -179,6 +203,9 @@ export async function reportPdf(
 ): Promise<Uint8Array> {
   const { paper, date, note = '' } = options;
   const width = WIDTH[paper] - 2 * MARGIN;
+  await readyFor(
+    report.blocks.flatMap((b) => (b.kind === 'text' ? [b.markdown] : b.kind === 'decision' ? [b.why, b.givenUp] : [])),
+  );
   const heads = report.blocks.filter((b) => b.kind === 'heading' && b.level === 1).length;
   const definition = {
     pageSize: { width: WIDTH[paper], height: HEIGHT[paper] },

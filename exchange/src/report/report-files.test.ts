@@ -67,7 +67,7 @@ const report: ComposedReport = {
     { kind: 'heading', id: 'h2', level: 1, text: 'Performance' },
     figure,
     { kind: 'drawing', id: 'd', number: 2, title: 'Three-view', caption: '', drawing: { title: '', items: [{ kind: 'line', layer: 'line', closed: true, points: [[0, 0], [100, 0], [50, 80]] }] } },
-    { kind: 'view', id: 'v', number: 3, title: 'In space', caption: 'From ahead.', view: { facets: [{ points: [[0, 0], [900, 0], [400, 300]], light: 0.6 }] } },
+    { kind: 'view', id: 'v', number: 3, title: 'In space', caption: 'From ahead.', view: { unit: 1, size: [900, 300], facets: [{ points: [[0, 0], [900, 0], [400, 300]], shade: 14 }] } },
     { kind: 'picture', id: 'p', number: 4, title: 'The model', caption: '', data: PIXEL },
     { kind: 'file', id: 'o', name: '../ribs".dxf', size: 5, caption: 'Of the wing.', data: 'data:text/html;base64,aGVsbG8=' },
     { kind: 'decision', id: 'c', chosen: 'A Straight', against: ['B Longreach'], why: 'It climbs.', givenUp: 'Range.' },
@@ -121,7 +121,7 @@ describe('a report as PDF', () => {
     expect(tool('pdfinfo', file)).toMatch(/Page size:\s+595.28 x 841.89/);
     // Figures are vectors; the one picture is the picture.
     for (const line of tool('pdfimages', '-list', file).trim().split('\n').slice(2))
-      expect(line).toMatch(/^\s*6 .* 1\s+1 /);
+      expect(line).toMatch(/^\s*\d+ .* 1\s+1 /);
   });
   it('has the paper that is asked for', async () => {
     const { file } = await kept('pdf', { ...OPTIONS, paper: 'letter' as never });
