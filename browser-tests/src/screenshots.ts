@@ -152,7 +152,8 @@ try {
     if (name === 'studies') await page.click('[data-test=study-view-map]');
     if (name === 'report') {
       await page.click('[data-test=new-review]');
-      const drawn = "return document.querySelectorAll('.report-content svg').length > 12";
+      const drawn =
+        "return document.querySelectorAll('.report-content svg').length > 15 && document.querySelector('[data-test=report-state]').dataset.state === 'fresh'";
       await page.until('a report', () => driver.executeScript<boolean>(drawn), 120_000);
       const lift = "document.querySelectorAll('[data-kind=figure]')[4].scrollIntoView()";
       await driver.executeScript(lift);
