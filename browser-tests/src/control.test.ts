@@ -23,7 +23,7 @@ const ledger = () => page.text('section[aria-label=Ledger]');
 
 describe('control', () => {
   it('shows what each loop keeps, and the chain that is chosen', async () => {
-    await page.until('loops', async () => /Pitch: pitch attitude\s+keeps its margins/.test(await ledger()));
+    await page.until('loops', async () => /Pitch: pitch attitude\s+margins held/.test(await ledger()));
     expect(await page.text('[data-test=chain-picture]')).toMatch(
       /height[\s\S]*pitch attitude[\s\S]*pitch rate[\s\S]*Elevator/,
     );
@@ -38,7 +38,7 @@ describe('control', () => {
     await page.until('dashed', async () => /before/.test(await page.text('[data-chart=control-step]')));
     await page.click('[data-test=fastest]');
     await page.until('found', async () => Number(await page.value('Proportional, kp')) !== 8);
-    await page.until('kept', async () => /Pitch: pitch attitude\s+keeps its margins/.test(await ledger()));
+    await page.until('kept', async () => /Pitch: pitch attitude\s+margins held/.test(await ledger()));
   });
   it('switches a derivative off, and says that the model is another', async () => {
     await page.click('[data-test=derivative-Cm_q] button');
@@ -61,12 +61,10 @@ describe('figures of a loop', () => {
   });
   it('puts a notch and a lead into the law, and says what is left in steps', async () => {
     await page.click('[data-test=law-notch]');
-    await page.until('field', async () => (await page.value('Takes out, rad/s')) !== '');
+    await page.until('field', async () => (await page.value('Notch frequency, rad/s')) !== '');
     await page.click('[data-test=law-lead]');
-    await page.until('field', async () => (await page.value('Leads from, rad/s')) !== '');
-    await page.until('in steps', async () =>
-      /In steps of 20 ms, exactly: .*(° are left|not stable)/.test(await ledger()),
-    );
+    await page.until('field', async () => (await page.value('Lead zero, rad/s')) !== '');
+    await page.until('in steps', async () => /Sampled every 20 ms: .*(° are left|not stable)/.test(await ledger()));
     await page.click('[data-test=law-notch]');
     await page.click('[data-test=law-lead]');
   });
@@ -163,7 +161,7 @@ describe('flights', () => {
     );
     await page.click('[data-test=tables-words] button');
     await page.until('own', async () => /as it is drawn/.test(await page.text('[data-test=tables-words]')));
-    await page.type('Ends within', '30');
+    await page.type('Distance at the end', '30');
     await page.until('inside', async () =>
       /[\d.]+ % stay inside the limits/.test(await page.text('[data-test=scatter-words]')),
     );

@@ -120,7 +120,7 @@ describe('performance', () => {
     await page.until('as before', async () => (await page.derived('Greatest range')) === before, 40_000);
   });
   it('lays the candidate beside itself with its tail turned', async () => {
-    await (await page.find('select[aria-label="Lay beside"]')).sendKeys('T');
+    await (await page.find('select[aria-label="Add a variant"]')).sendKeys('T');
     await page.until(
       'laid beside',
       async () => /A Tailplane \+2\.0°/.test(await page.text('[data-chart=performance-0]')),

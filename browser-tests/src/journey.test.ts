@@ -151,7 +151,7 @@ describe('from an empty project to “is it stable?”', () => {
     expect(before).toBeGreaterThan(0);
     await page.click('[aria-label="Add a station behind 2"]');
     await page.until('one more', async () => (await stations()) === 6);
-    await page.click('[aria-label="On both sides"], [role=switch]');
+    await page.click('[aria-label="Mirrored"], [role=switch]');
     await page.until('twice the volume', async () => Math.abs((await page.derived('Volume')) / before - 2) < 0.2);
     await page.click('[data-test=remove-body]');
     await page.until('none', async () => (await stations()) === 0);

@@ -127,7 +127,7 @@ describe('lift with polars', () => {
   it('lays a turned tail and a moved centre beside the candidate, and keeps them over a reload', async () => {
     const lay = (name: string) =>
       page.driver.executeScript(
-        'const e = document.querySelector(`select[aria-label="Lay beside"]`); e.value = [...e.options].find((o) => o.text.includes(arguments[0])).value; e.dispatchEvent(new Event("change"))',
+        'const e = document.querySelector(`select[aria-label="Add a variant"]`); e.value = [...e.options].find((o) => o.text.includes(arguments[0])).value; e.dispatchEvent(new Event("change"))',
         name,
       );
     await lay('Tailplane turned');

@@ -221,7 +221,7 @@ const FACT_LINES: [string, (f: PolarFacts) => string | undefined][] = [
         ? undefined
         : `${f.clMax.toFixed(4)} at ${f.alphaClMaxDeg!.toFixed(2)}°${f.clMaxReached ? '' : ' (the sweep ends before its maximum)'}`,
   ],
-  ['lift kept 3° later', (f) => f.liftKept?.toFixed(3)],
+  ['lift kept 3° past the greatest', (f) => f.liftKept?.toFixed(3)],
   ['least drag', (f) => (f.cdMin === null ? undefined : `${f.cdMin.toFixed(5)} at cl ${f.clAtCdMin!.toFixed(3)}`)],
   ['low-drag range', (f) => f.lowDragRange?.map((v) => v.toFixed(3)).join(' to ')],
   [

@@ -12,7 +12,13 @@ export const FACT_QUANTITIES = quantitiesOf<PolarFacts>([
     digits: 1,
     of: (f) => f.alphaClMaxDeg,
   },
-  plain('lift-kept', 'kept 3° later', 'lift left 3° past its greatest, a share of it', 2, (f) => f.liftKept),
+  plain(
+    'lift-kept',
+    'lift kept 3° past the greatest',
+    'lift left 3° past its greatest, a share of it',
+    2,
+    (f) => f.liftKept,
+  ),
   plain('cd-min', 'cd min', 'least drag', 5, (f) => f.cdMin),
   plain('cl-cd-min', 'cl at cd min', 'lift at least drag', 3, (f) => f.clAtCdMin),
   plain('low-drag-from', 'low drag from cl', 'lower edge of the low-drag range', 3, (f) => f.lowDragRange?.[0] ?? null),
@@ -51,7 +57,7 @@ export const CURVE_QUANTITIES = quantitiesOf<CurveFacts>([
   plain('cm-design', 'cm at design lift', 'moment at design lift', 4, (c) => c.design?.cm ?? null),
   plain(
     'edge-design',
-    'to the low-drag edge',
+    'distance to the low-drag edge',
     'from design lift to the edge of the low-drag range',
     2,
     (c) => c.design?.toEdge ?? null,

@@ -474,7 +474,7 @@ export const useProject = defineStore('project', () => {
       'They come first; undo reaches back behind them.',
       (project, baseVersion) =>
         call(way, { params: { id: project }, body: { baseVersion, ...(anothers && { anothers }) } }),
-      (applied) => toast(`${way === 'undo' ? 'Undone' : 'Done again'}: ${applied.label}`, { duration: 2500 }),
+      (applied) => toast(`${way === 'undo' ? 'Undone' : 'Redone'}: ${applied.label}`, { duration: 2500 }),
     ).catch((error: unknown) => {
       if (error instanceof ApiError && error.code === 'anothers-step')
         toast(error.message, {

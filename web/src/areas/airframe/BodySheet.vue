@@ -116,7 +116,7 @@ const place = { x: { ...x, hint: 'of x = 0 on the body' }, y: { ...y, hint: '' }
         @update:model-value="(v) => changeBody('Name of a body', (b) => (b.name = v))"
       />
       <SwitchRow
-        label="On both sides"
+        label="Mirrored"
         :model-value="body.mirrored"
         @update:model-value="(v) => changeBody('Both sides of a body', (b) => (b.mirrored = v))"
       />

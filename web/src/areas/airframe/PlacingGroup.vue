@@ -76,7 +76,7 @@ const place = (k: 'x' | 'y' | 'z') =>
 <template>
   <SheetGroup title="Place">
     <SelectRow
-      label="Works as"
+      label="Role"
       :model-value="surface.role"
       :options="ROLES"
       test="role"
@@ -90,7 +90,7 @@ const place = (k: 'x' | 'y' | 'z') =>
       @update:model-value="(v) => set('plane', (s) => (s.plane = v))"
     />
     <SwitchRow
-      label="On both sides"
+      label="Mirrored"
       :model-value="surface.mirrored"
       test="mirrored"
       @update:model-value="(v) => set('both sides', (s) => (s.mirrored = v))"

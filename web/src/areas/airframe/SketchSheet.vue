@@ -149,7 +149,7 @@ const PLACES = [
   { id: 'width', limit: { label: 'Width', dimension: 'length', min: 0.001, max: 1000, step: 0.01 } },
   { id: 'opacity', limit: { label: 'Strength', dimension: 'plain', min: 0.05, max: 1, step: 0.05 } },
 ] as const;
-const DISTANCE = { label: 'Is in truth', dimension: 'length', min: 0.001, max: 1000, step: 0.01 } as const;
+const DISTANCE = { label: 'Actual length', dimension: 'length', min: 0.001, max: 1000, step: 0.01 } as const;
 /** The picture is drawn larger or smaller about the first of two points, so that they are so far apart. */
 function scale(true_: number | null): void {
   const [a, b] = sketch.measured.value;

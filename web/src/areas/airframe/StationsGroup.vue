@@ -43,9 +43,9 @@ const runs = (i: number, line: Line) => [
   { id: 'straight' as const, name: line === 'rise' ? 'as the leading edge' : 'straight' },
   { id: 'held' as const, name: 'at an angle' },
   ...(i > 0 || props.surface.mirrored
-    ? [{ id: 'inboard' as const, name: i === 0 ? 'square to the middle' : 'in line inboard' }]
+    ? [{ id: 'inboard' as const, name: i === 0 ? 'normal to the plane of symmetry' : 'tangent to the inboard bay' }]
     : []),
-  ...(i < last.value ? [{ id: 'outboard' as const, name: 'in line outboard' }] : []),
+  ...(i < last.value ? [{ id: 'outboard' as const, name: 'tangent to the outboard bay' }] : []),
 ];
 const flowOf = (i: number, line: Line): EdgeFlow | undefined => props.surface.stations[i].edges?.[line];
 function run(i: number, line: Line, to: EdgeFlow['run']): void {

@@ -120,7 +120,7 @@ function setShape(to: MassShape): void {
   />
   <SwitchRow
     v-else
-    label="On both sides"
+    label="Mirrored"
     :model-value="item.mirrored ?? false"
     @update:model-value="
       (v: boolean) =>

@@ -107,7 +107,7 @@ const controlOptions = computed(() =>
 function addOuter(): void {
   const side = isLongitudinal(chain.value!.laws[0].from);
   const free = MEASURED.find((m) => isLongitudinal(m) === side && m === (side ? 'height' : 'course'))!;
-  c.changeChain('A loop outside', (v) => v.laws.push({ from: free, kp: side ? 0.02 : 0.5, ki: 0, kd: 0, sign: 1 }));
+  c.changeChain('Outer loop', (v) => v.laws.push({ from: free, kp: side ? 0.02 : 0.5, ki: 0, kd: 0, sign: 1 }));
   c.chosenLoop.value = chain.value!.laws.length - 1;
 }
 </script>
@@ -149,7 +149,7 @@ function addOuter(): void {
           data-test="add-loop"
           @click="addOuter"
         >
-          <Plus :size="12" />loop outside
+          <Plus :size="12" />outer loop
         </button>
         <button
           v-if="chain.laws.length > 1"
@@ -190,7 +190,7 @@ function addOuter(): void {
       />
       <LawExtras :control="c" />
       <SwitchRow
-        label="Turned (sign −1)"
+        label="Negative sign"
         :model-value="law.sign === -1"
         @update:model-value="(v) => c.changeLaw('Sign of a loop', (l) => (l.sign = v ? -1 : 1))"
       />

@@ -171,7 +171,7 @@ const step = computed<ChartSeries[]>(() => [
         {
           ...curve(
             'outside',
-            `pushed by 1${moved.value.unit === '°' ? '°' : ` ${moved.value.unit}`}`,
+            `disturbance 1${moved.value.unit === '°' ? '°' : ` ${moved.value.unit}`}`,
             now.value.step.t,
             now.value.step.disturbance.map((v) => (v * measure.value.times) / moved.value.times),
             false,
@@ -229,7 +229,7 @@ const columns: LedgerColumn<Row>[] = [
   { id: 'name', title: 'loop', value: (r) => r.name, words: true },
   {
     id: 'keeps',
-    title: 'says',
+    title: 'verdict',
     value: (r) => {
       if (!r.line) return '…';
       if ('failure' in r.line) return r.line.failure;
@@ -245,22 +245,22 @@ const columns: LedgerColumn<Row>[] = [
             : '; a slow root stays';
       if (t.gainMarginDb === null && t.phaseMarginDeg === null)
         return `${t.reasons.phaseMarginDeg ?? t.reasons.gainMarginDb}`;
-      return `${t.keeps ? 'keeps its margins' : 'less margin than aimed at'}${drift}`;
+      return `${t.keeps ? 'margins held' : 'margins below the aim'}${drift}`;
     },
     words: true,
   },
   figure('gainMarginDb', 'gain margin', 1, 'dB'),
   figure('phaseMarginDeg', 'phase margin', 0, '°'),
-  figure('gainCrossover', 'crosses at', 2, 'rad/s'),
+  figure('gainCrossover', 'gain crossover', 2, 'rad/s'),
   figure('bandwidth', 'bandwidth', 2, 'rad/s'),
-  figure('riseTime', 'rise', 2, 's'),
+  figure('riseTime', 'rise time', 2, 's'),
   {
     ...figure('overshoot', 'overshoot', 0, '%', 100),
     // Where hardly anything is left at rest, a share of it says nothing.
     value: (r) => ((told(r)?.overshoot ?? Infinity) < 10 ? 100 * told(r)!.overshoot! : null),
     text: (r) => ((told(r)?.overshoot ?? Infinity) < 10 ? formatNumber(100 * told(r)!.overshoot!, 0) : '—'),
   },
-  figure('settlingTime', 'settles in', 2, 's'),
+  figure('settlingTime', 'settling time', 2, 's'),
   figure('sensitivityPeak', 'sensitivity', 2),
 ];
 /** The same loop as it is computed, in steps. */
@@ -417,7 +417,7 @@ function open(part: string): void {
             chart-id="control-nichols"
             title="Open loop, gain over phase"
             :series="nichols"
-            :marks="[{ x: -180, y: 0, text: 'never through here', colour: 'var(--clay)' }]"
+            :marks="[{ x: -180, y: 0, text: 'critical point', colour: 'var(--clay)' }]"
             :x="{ name: 'phase', unit: '°' }"
             :y="{ name: 'gain', unit: 'dB' }"
           />
@@ -429,7 +429,7 @@ function open(part: string): void {
             title="Open loop in the plane"
             equal
             :series="polarPlane"
-            :marks="[{ x: -1, y: 0, text: 'never around here', colour: 'var(--clay)' }]"
+            :marks="[{ x: -1, y: 0, text: 'critical point', colour: 'var(--clay)' }]"
             :x="{ name: 'real part', zero: true }"
             :y="{ name: 'imaginary part', zero: true }"
           />
@@ -467,7 +467,7 @@ function open(part: string): void {
           </LineChart>
           <LineChart
             chart-id="control-effort"
-            title="What it asks"
+            title="Control effort"
             :subtitle="`of ${moved.name}`"
             :series="effort"
             :x="{ name: 'time', unit: 's', zero: true }"
@@ -480,7 +480,7 @@ function open(part: string): void {
       <div class="flex h-full flex-col">
         <p v-if="worstWords" class="px-4 pt-1.5 text-[12.5px]">
           <span v-if="sampledWords" data-test="sampled"
-            ><b>In steps of {{ formatNumber(1000 * control.settings.value.step, 0) }} ms, exactly:</b> {{ sampledWords
+            ><b>Sampled every {{ formatNumber(1000 * control.settings.value.step, 0) }} ms:</b> {{ sampledWords
             }}{{ ' ' }}</span
           >
           <span data-test="worst"><b>Every derivative 20 % off:</b> {{ worstWords }}</span>

@@ -11,19 +11,19 @@ const props = defineProps<{ control: ReturnType<typeof useControl> }>();
 const c = props.control;
 const law = computed(() => c.law.value!);
 const FREQUENCY = { dimension: 'plain', min: 0.01, max: 1e4, step: 1 } as const;
-const ZERO: FieldLimit = { label: 'Leads from, rad/s', ...FREQUENCY };
-const POLE: FieldLimit = { label: 'until, rad/s', ...FREQUENCY };
-const NOTCH: FieldLimit = { label: 'Takes out, rad/s', ...FREQUENCY };
+const ZERO: FieldLimit = { label: 'Lead zero, rad/s', ...FREQUENCY };
+const POLE: FieldLimit = { label: 'Lead pole, rad/s', ...FREQUENCY };
+const NOTCH: FieldLimit = { label: 'Notch frequency, rad/s', ...FREQUENCY };
 const WIDTH: FieldLimit = { label: 'Width', dimension: 'plain', min: 0.01, max: 5, step: 0.05 };
-const DEPTH: FieldLimit = { label: 'Share left there', dimension: 'plain', min: 0, max: 1, step: 0.05 };
+const DEPTH: FieldLimit = { label: 'Notch depth', dimension: 'plain', min: 0, max: 1, step: 0.05 };
 const WASHOUT: FieldLimit = {
-  label: 'Nothing stays below, rad/s',
+  label: 'Washout frequency, rad/s',
   dimension: 'plain',
   min: 0.001,
   max: 1e3,
   step: 0.1,
 };
-const FORWARD: FieldLimit = { label: 'Of the reference', dimension: 'plain', min: -1e4, max: 1e4, step: 0.05 };
+const FORWARD: FieldLimit = { label: 'Feed-forward gain', dimension: 'plain', min: -1e4, max: 1e4, step: 0.05 };
 const TIMES: FieldLimit = { label: 'Gains times', dimension: 'plain', min: -100, max: 100, step: 0.1 };
 const AT: FieldLimit = { label: 'At', dimension: 'speed', min: 0, max: 400, step: 1 };
 /** Crossing of the loop, about which a new filter does something. */

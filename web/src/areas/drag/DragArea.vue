@@ -262,7 +262,7 @@ const pick = (id: string) => (selected.value = id);
       <template v-if="active">
         <SheetGroup :title="`Over ${along}`">
           <SwitchRow
-            label="Parts one on the other"
+            label="Stacked"
             :model-value="stacked"
             test="drag-stacked"
             @update:model-value="(v) => preferences.set('drag-stacked', v)"

@@ -42,7 +42,7 @@ const LIMITS = [
   {
     key: 'distance',
     limit: {
-      label: 'Ends within',
+      label: 'Distance at the end',
       dimension: 'length',
       min: 0,
       max: 1e6,

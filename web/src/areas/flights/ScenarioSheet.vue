@@ -130,7 +130,7 @@ const WANTED: Record<Measured, FieldLimit> = {
   p: angle('Roll rate, per s', -400, 400, 5),
   q: angle('Pitch rate, per s', -400, 400, 5),
   r: angle('Yaw rate, per s', -400, 400, 5),
-  rTurn: angle('Yaw beside the turn', -400, 400, 5),
+  rTurn: angle('Yaw rate less that of the turn, per s', -400, 400, 5),
   phi: angle('Bank', -80, 80, 5),
   theta: angle('Pitch', -80, 80),
   psi: angle('Heading', -360, 360, 10),
@@ -251,7 +251,7 @@ const loadings = computed(() => [
   </SheetGroup>
   <SheetGroup title="Who flies">
     <SwitchRow
-      :label="chains.length ? 'Its loops of Control' : 'No loops in Control yet'"
+      :label="chains.length ? 'Autopilot' : 'No autopilot in Control yet'"
       :model-value="part.loops.on && chains.length > 0"
       test="loops-on"
       @update:model-value="(v) => f.edit('Loops in a flight', (p) => (p.loops.on = v))"

@@ -63,7 +63,7 @@ const said = (v: number, of: 'area' | 'length' | 'chord') =>
       <BoundField :path="path('span')" :limit="REFERENCE_LIMITS.span" step="Reference span" />
       <BoundField :path="path('chord')" :limit="REFERENCE_LIMITS.chord" step="Reference chord" />
       <button v-if="planform" class="link text-[12.5px]" @click="put('Reference of the true planform', planform)">
-        take the planform’s, along its dihedral
+        use the true area
       </button>
     </template>
     <p v-if="used" class="pt-1 text-[12px] text-soft" data-test="reference-used">

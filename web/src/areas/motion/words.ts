@@ -8,7 +8,7 @@ const time = (s: number) => (s < 0.1 ? `${formatNumber(1000 * s, 0)} ms` : `${fo
 export function modeSentence(m: Mode): string {
   const swing = m.period === undefined ? '' : `, one swing in ${time(m.period)}`;
   if (m.timeToHalf !== undefined) {
-    const cycles = m.period === undefined ? '' : ` (${formatNumber(m.timeToHalf / m.period, 2)} swings)`;
+    const cycles = m.period === undefined ? '' : ` (${formatNumber(m.timeToHalf / m.period, 2)} cycles)`;
     return `dies out: halves in ${time(m.timeToHalf)}${cycles}${swing}`;
   }
   if (m.timeToDouble !== undefined)

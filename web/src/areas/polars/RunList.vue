@@ -53,7 +53,7 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
             v-if="r.state === 'running' && runs.going.length > 1"
             class="icon-btn disabled:opacity-40"
             aria-label="First of all"
-            title="Before all other runs"
+            title="Run next"
             :disabled="r.priority === highest && runs.going.filter((g) => g.priority === highest).length === 1"
             @click="runs.setPriority(r.id, Math.min(100, highest + 1))"
           >

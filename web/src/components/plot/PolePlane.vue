@@ -38,7 +38,7 @@ const text = (t: number) => formatNumber(t, Math.abs(t) < 1 && t !== 0 ? 1 : 0);
     </text>
     <text v-for="t in yTicks" :key="`y${t}`" :x="width - margin.right + 6" :y="y(t) + 4">{{ text(t) }}</text>
     <text :x="width - margin.right" :y="height - 3" text-anchor="end" font-weight="600" fill="var(--ink)">
-      growth, 1/s
+      real part, 1/s
     </text>
     <text :x="width - 2" :y="margin.top - 2" text-anchor="end" font-weight="600" fill="var(--ink)">rad/s</text>
   </g>

@@ -30,11 +30,11 @@ const options = computed(() => {
 </script>
 
 <template>
-  <SheetGroup title="Laid beside">
+  <SheetGroup title="Variants">
     <template #aside>
       <NewMenu
         v-if="variants.list.length < MOST_VARIANTS"
-        label="Lay beside"
+        label="Add a variant"
         :options="options"
         @pick="(id) => variants.add(JSON.parse(id))"
       />

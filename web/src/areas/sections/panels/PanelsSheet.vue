@@ -45,7 +45,7 @@ const worst = computed(() => {
       @commit="(v) => v && set({ panels: Math.round(v) }, true)"
     />
     <NumberField
-      label="Gathered at the nose"
+      label="Nose clustering"
       dimension="plain"
       :digits="2"
       hint="0 not at all, 1 as usual"
@@ -112,12 +112,12 @@ const worst = computed(() => {
       />
     </template>
   </SheetGroup>
-  <SheetGroup title="What comes of it">
+  <SheetGroup title="Result">
     <DerivedRow label="Largest angle" :value="worst?.angle" dimension="angle" :digits="2" />
-    <DerivedRow label="It lies at" :value="worst?.x" dimension="plain" :digits="3" unit="c" />
+    <DerivedRow label="Position" :value="worst?.x" dimension="plain" :digits="3" unit="c" />
     <DerivedRow label="Longest panel" :value="most(panels?.length)" dimension="ratio" :digits="2" />
     <DerivedRow
-      label="Leaves the outline by"
+      label="Deviation from the outline"
       :value="(most(panels?.leaves) ?? 0) * 1e6"
       dimension="plain"
       :digits="1"
