@@ -179,6 +179,8 @@ describe('reports of a project', () => {
     for (let k = 0; k < 2; k++) {
       const now = await composed(id, report);
       expect(drawn(now.report).map((b) => b.lastSeen ?? false)).toEqual([false, true]);
+      const soon = await api().get(`/api/v1/projects/${id}/reports/${report}/composed?soon=yes`).expect(200);
+      expect(soon.body.report).toEqual(now.report);
       expect(drawn(now.report)[1].drawing).toEqual(drawn(first.report)[1].drawing);
       const numbers = now.report.blocks.flatMap((b) => ('number' in b && b.kind !== 'table' ? [b.number] : []));
       expect(numbers).toEqual(numbers.map((_, i) => i + 1));

@@ -85,8 +85,11 @@ function titleOf(b: ReportBlock): string {
 
 function composed(b: ReportBlock, c: ReportContext, numbered: Numbered): ComposedBlock {
   if (b.kind === 'heading') return { kind: 'heading', id: b.id, level: b.level, text: b.text };
-  if (waits(b, c))
+  if (waits(b, c)) {
+    // It keeps its place among the numbers, so that those behind it do not change twice.
+    if (b.kind === 'figure' || b.kind === 'table') numbered[b.kind]++;
     return { kind: 'missing', id: b.id, title: titleOf(b), reason: 'It is being computed.', pending: true };
+  }
   if (b.kind === 'text') return { kind: 'text', id: b.id, ...filledIn(b.markdown, c) };
   if (b.kind === 'decision') return decision(b, c);
   if (b.kind === 'kept-figure' || b.kind === 'kept-table') {
@@ -208,6 +211,7 @@ function decision(b: Extract<ReportBlock, { kind: 'decision' }>, c: ReportContex
  */
 export function withLastSeen(report: ComposedReport, last: ComposedReport): ComposedReport {
   const before = new Map(last.blocks.map((b) => [b.id, b]));
+  if (!report.blocks.some((b) => b.kind === 'missing' && b.gone && before.has(b.id))) return report;
   const numbered = { figure: 0, table: 0 };
   return {
     ...report,

@@ -97,7 +97,7 @@ export class ReportMaterial {
     const results: Record<string, CandidateResults> = {};
     for (const id of Object.keys(this.keys)) results[id] = await this.make(id, soon);
     const made = composeReport(report, project, { document, results, polars, units, studies });
-    return soon ? made : this.remembered(report.id, made, units);
+    return this.remembered(report.id, made, units);
   }
 
   /** Blocks of candidates that went stay as they were seen last. */
@@ -105,7 +105,9 @@ export class ReportMaterial {
     const key = `report-last-${id}-${units}`;
     const last = this.read<ComposedReport>(key);
     const report = last ? withLastSeen(made, last) : made;
-    if (JSON.stringify(last) !== JSON.stringify(report)) this.write(key, 'report-last', report);
+    // What waits would take the place of what was seen.
+    const whole = !report.blocks.some((b) => b.kind === 'missing' && b.pending);
+    if (whole && JSON.stringify(last) !== JSON.stringify(report)) this.write(key, 'report-last', report);
     return report;
   }
 
