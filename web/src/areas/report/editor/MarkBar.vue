@@ -9,7 +9,7 @@ defineProps<{
 </script>
 
 <template>
-  <div class="flex flex-wrap items-center gap-0.5" role="toolbar" :aria-label="`Marks of ${label}`">
+  <div class="flex flex-wrap items-center gap-0.5" role="toolbar" :aria-label="`Formatting of ${label}`">
     <button
       v-for="m in marks"
       :key="m.name"

@@ -43,7 +43,7 @@ function done(): void {
       nothing is lost.
     </p>
     <div class="flex items-center gap-3 border-t border-rule-light px-3 py-1.5 text-[12px] text-soft">
-      <span v-if="foreign">This text has marks that are edited as Markdown.</span>
+      <span v-if="foreign">This text has formatting that can only be edited as Markdown.</span>
       <span v-else>Type @ for a live number.</span>
       <span class="flex-1" />
       <button v-if="!foreign" type="button" class="link" data-test="report-editor-mode" @click="turn">
