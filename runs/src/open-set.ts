@@ -51,6 +51,7 @@ const FACTS: [string, (f: PolarFacts) => number | boolean | null | undefined][] 
   ['liftSlopePerDeg', (f) => f.liftSlopePerDeg],
   ['cmZeroLift', (f) => f.cmZeroLift],
   ['cmGreatest', (f) => f.cmGreatest],
+  ['cmGreatestNoseUp', (f) => f.cmGreatestNoseUp],
 ];
 
 const conditionsOf = (name: string, input: CurveInput, reynolds: number) => [

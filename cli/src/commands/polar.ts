@@ -236,6 +236,7 @@ const FACT_LINES: [string, (f: PolarFacts) => string | undefined][] = [
   ['slope of lift', (f) => (f.liftSlopePerDeg === null ? undefined : `${f.liftSlopePerDeg.toFixed(4)} /°`)],
   ['moment at zero lift', (f) => f.cmZeroLift?.toFixed(4)],
   ['greatest moment', (f) => f.cmGreatest?.toFixed(4)],
+  ['greatest nose-up', (f) => f.cmGreatestNoseUp?.toFixed(4)],
 ];
 
 function printFacts(facts: PolarFacts): void {

@@ -3,11 +3,13 @@ import { join } from 'node:path';
 import { Command } from 'commander';
 import { SECTION_FORMATS, writeSection, type SectionFormat } from '@veldtwind/core/formats';
 import { DEG, InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
+import { flownChange, flownFlows, type FlownChange } from '@veldtwind/core/polar';
 import { sectionMoments, pairsFromOutline } from '@veldtwind/core/section';
-import { sourceFacts, sourceOutline } from '@veldtwind/core/shaping';
+import { sourceFacts, sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
 import { readRecipeFile } from '@veldtwind/core/project';
 import { parseQuantity } from '@veldtwind/core/units';
-import { readSection, readTextFile } from '../arguments';
+import { readRange, readSection, readTextFile } from '../arguments';
+import { readConditions } from '../flown-conditions';
 import { printJson, table, writeFile } from '../output';
 
 interface Options {
@@ -19,6 +21,9 @@ interface Options {
   out?: string;
   recipe?: string;
   mirror?: boolean;
+  compare?: string[];
+  at?: string;
+  ncrit: string;
   json?: boolean;
 }
 
@@ -27,6 +32,15 @@ export function sectionCommand(): Command {
     .description('Facts and coordinates of a section, files of it, or a table of a folder of files')
     .option('--section <section>', 'naca:4415 (add :sharp to close the trailing edge) or the path of a coordinate file')
     .option('--list <folder>', 'facts of all files of a folder, bad ones with their reason')
+    .option(
+      '--compare <sections...>',
+      'two sections, before and after, each as --section: their flow at the conditions of --at',
+    )
+    .option(
+      '--at <conditions>',
+      'for instance "cl=0.4,re=7e5;cl=1.0,re=4e5"; alpha= in degrees instead of cl=, also mach=, ncrit=',
+    )
+    .option('--ncrit <number>', 'critical amplification of the conditions that give none', '9')
     .option('--recipe <file>', 'shaping steps to apply; see docs/recipe-file.md')
     .option('--mirror', 'a file of one surface is half of a symmetric section')
     .option('--points <count>', 'points of a section made by formula, or of a written file', '161')
@@ -38,6 +52,7 @@ export function sectionCommand(): Command {
       const count = Number(options.points);
       if (!Number.isInteger(count) || count < 17 || count > 2001)
         throw new InvalidInput('points', `--points must be a whole number from 17 to 2001; ${options.points} is not.`);
+      if (options.compare !== undefined || options.at !== undefined) return compare(options);
       if (options.list !== undefined) return list(options.list, options.json);
       if (options.section === undefined)
         throw new InvalidInput(
@@ -46,10 +61,7 @@ export function sectionCommand(): Command {
           'Give --section naca:4415, a file, or --list with a folder.',
         );
       const given = readSection(options.section, options.mirror);
-      if (options.recipe !== undefined) {
-        const steps = readRecipeFile(readTextFile(options.recipe), (key) => readSection(key).source);
-        given.source = { kind: 'recipe', source: given.source, steps };
-      }
+      if (options.recipe !== undefined) given.source = shapedBy(given.source, options.recipe);
       const outline = sourceOutline(given.source, count);
       if (options.write !== undefined) return write(given.name, sourceOutline(given.source, 241), count, options);
       const facts =
@@ -116,6 +128,94 @@ function write(name: string, outline: Parameters<typeof writeSection>[1], points
     return;
   }
   writeFile(options.out, text);
+}
+
+/** The two sections that are compared: those given, or one without and with its recipe. */
+function pairOf({ compare: given = [], section, recipe, mirror }: Options): { name: string; source: SectionSource }[] {
+  if (section !== undefined && recipe !== undefined && given.length === 0) {
+    const before = readSection(section, mirror);
+    return [before, { name: `${before.name}, shaped`, source: shapedBy(before.source, recipe) }];
+  }
+  if (given.length !== 2)
+    throw new InvalidInput(
+      'compare',
+      `Two sections are compared; ${given.length === 1 ? 'one is' : `${given.length} are`} given.`,
+      'For instance --compare naca:4415 naca:4412 --at "cl=0.4,re=7e5"; or --section with --recipe.',
+      'compare',
+    );
+  return given.map((g) => readSection(g, mirror));
+}
+
+const shapedBy = (source: SectionSource, recipe: string): SectionSource => ({
+  kind: 'recipe',
+  source,
+  steps: readRecipeFile(readTextFile(recipe), (key) => readSection(key).source),
+});
+
+/** The flow of two sections at conditions that are flown, beside each other. */
+function compare(options: Options): void {
+  const { at, ncrit, json } = options;
+  const [before, after] = pairOf(options);
+  const conditions = readConditions(at, readRange(ncrit, 'ncrit')[0]);
+  const [from, to] = [before, after].map(({ source }) => flownFlows(source, null, conditions));
+  const changes = from.map((flow, i) => flownChange(flow.point, to[i].point));
+  if (json) {
+    printJson({
+      before: before.name,
+      after: after.name,
+      conditions: changes.map((change, i) => ({ at: conditions[i], ...change })),
+    });
+    return;
+  }
+  const fixed = (v: number | null, digits: number) => v?.toFixed(digits) ?? '';
+  changes.forEach((change, i) => {
+    const { cl, alphaDeg, conditions: c } = conditions[i];
+    process.stdout.write(
+      `${cl === undefined ? `α ${alphaDeg}°` : `cl ${cl}`}, Re ${c.reynolds}, n ${c.criticalAmplification}\n`,
+    );
+    process.stdout.write(
+      table(rowsOf(change), [
+        { title: '', text: (r) => r.name },
+        { title: before.name, text: (r) => fixed(r.before, r.digits) },
+        { title: after.name, text: (r) => fixed(r.after, r.digits) },
+        { title: 'change', text: (r) => fixed(r.change, r.digits) },
+        { title: '%', text: (r) => fixed(r.percent, 1) },
+      ]),
+    );
+    for (const [name, { reason }] of [
+      [before.name, change.before],
+      [after.name, change.after],
+    ] as const)
+      if (reason) process.stdout.write(`${name}: ${reason}\n`);
+  });
+}
+
+/** A flow in rows of numbers. */
+function rowsOf({ before, after, change, percent }: FlownChange) {
+  const row = (key: 'cd' | 'cm' | 'clOverCd' | 'alphaDeg', name: string, digits: number) => ({
+    name,
+    before: before[key],
+    after: after[key],
+    change: change[key],
+    percent: key === 'alphaDeg' ? null : percent[key],
+    digits,
+  });
+  const place = (end: 'top' | 'bottom', name: string) => ({
+    name,
+    before: before.transitions?.[end] ?? null,
+    after: after.transitions?.[end] ?? null,
+    change: change.transitions?.[end] ?? null,
+    percent: null,
+    digits: 4,
+  });
+  return [
+    row('alphaDeg', 'α, °', 3),
+    row('cd', 'cd', 5),
+    row('cm', 'cm', 4),
+    row('clOverCd', 'cl / cd', 2),
+    place('top', 'transition, upper'),
+    place('bottom', 'transition, lower'),
+  ];
 }
 
 /** A table of all files of a folder. */

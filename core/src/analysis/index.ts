@@ -28,7 +28,7 @@ import {
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
 import { flowLinesOf, ground, lift } from '../lift';
-import { inviscidFlow, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
+import { inviscidFlow, liveFlown, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
 import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
 import {
   classShapeFit,
@@ -91,6 +91,7 @@ export const ANALYSES = {
   'class-shape-fit': classShapeFit,
   'inviscid-flow': inviscidFlow,
   'viscous-point': liveViscousPoint,
+  'flown-flows': liveFlown,
   'read-files': readFiles,
   'write-files': writeFiles,
 };

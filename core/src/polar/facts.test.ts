@@ -52,7 +52,15 @@ describe('facts of a polar', () => {
     expect(facts.alphaZeroLiftDeg).toBeCloseTo(zero, 1);
     expect(facts.cmZeroLift).toBeCloseTo(-0.08, 3);
     expect(facts.cmGreatest).toBeCloseTo(-0.08 + 0.02 * lift(-5), 9);
+    expect(facts.cmGreatestNoseUp).toBeCloseTo(-0.08 + 0.02 * 1.5, 3);
     expect(facts.liftSlopePerDeg).toBeCloseTo(0.012 * (12.3 - zero - 3), 2);
+  });
+  it('a small nose-up moment is not hidden by a large nose-down one, and what lies past the stall does not count', () => {
+    const moments = [-0.12, -0.05, 0.004, -0.02];
+    const points = moments.map((cm, i) => point(2 * i, 0.2 * i, 0.01, cm));
+    const stalled = point(12, 0.5, 0.1, 0.09, ['past-maximum-lift']);
+    expect(polarFacts([...points, stalled])).toMatchObject({ cmGreatest: -0.12, cmGreatestNoseUp: 0.004 });
+    expect(polarFacts(points.slice(0, 2)).cmGreatestNoseUp).toBe(-0.05);
   });
   it('does not depend on the order, on unsolved points, or on what lies past the stall', () => {
     const points = curve(-5, 18, 1);

@@ -33,6 +33,8 @@ export interface PolarFacts {
   cmZeroLift: number | null;
   /** Moment of greatest size before the stall, with its sign. */
   cmGreatest: number | null;
+  /** Greatest moment before the stall, nose-up positive: negative where the section never pitches nose-up. */
+  cmGreatestNoseUp: number | null;
 }
 
 const NONE: PolarFacts = {
@@ -52,6 +54,7 @@ const NONE: PolarFacts = {
   liftSlopePerDeg: null,
   cmZeroLift: null,
   cmGreatest: null,
+  cmGreatestNoseUp: null,
 };
 
 /** Whether a point lies beyond the stall of either side. */
@@ -132,7 +135,10 @@ function ratios(before: SolvedPoint[]): Partial<PolarFacts> {
 }
 
 function line(before: SolvedPoint[]): Partial<PolarFacts> {
-  const greatest = before.reduce((a, b) => (Math.abs(b.cm) > Math.abs(a.cm) ? b : a)).cm;
+  const moments = {
+    cmGreatest: before.reduce((a, b) => (Math.abs(b.cm) > Math.abs(a.cm) ? b : a)).cm,
+    cmGreatestNoseUp: Math.max(...before.map((p) => p.cm)),
+  };
   // The crossing nearest to α = 0, where there are several.
   const crossings = before.flatMap((b, i) => {
     const a = before[i - 1];
@@ -140,7 +146,7 @@ function line(before: SolvedPoint[]): Partial<PolarFacts> {
     return [between(0, a.cl, a.alpha, b.cl, b.alpha)];
   });
   if (before[0].cl === 0) crossings.push(before[0].alpha);
-  if (crossings.length === 0) return { cmGreatest: greatest };
+  if (crossings.length === 0) return moments;
   const zero = crossings.reduce((a, b) => (Math.abs(b) < Math.abs(a) ? b : a));
   const i = Math.max(
     1,
@@ -150,7 +156,7 @@ function line(before: SolvedPoint[]): Partial<PolarFacts> {
   const cm = a === b ? a.cm : between(zero, a.alpha, a.cm, b.alpha, b.cm);
   const fitted = before.filter((p) => p.alpha >= zero - 1e-9 && p.alpha <= zero + SLOPE_REACH / DEG);
   return {
-    cmGreatest: greatest,
+    ...moments,
     alphaZeroLiftDeg: zero * DEG,
     cmZeroLift: cm,
     liftSlopePerDeg: fitted.length < 2 ? null : slopeOf(fitted) / DEG,

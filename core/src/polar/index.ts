@@ -10,3 +10,4 @@ export * from './effects';
 export * from './family';
 export * from './search';
 export * from './distribution-table';
+export * from './flown';

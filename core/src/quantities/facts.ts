@@ -37,6 +37,7 @@ export const FACT_QUANTITIES = quantitiesOf<PolarFacts>([
   { ...plain('slope', 'slope', 'slope of lift', 4, (f) => f.liftSlopePerDeg), per: '/°' },
   plain('cm-zero', 'cm at zero lift', 'moment at zero lift', 4, (f) => f.cmZeroLift),
   plain('cm-greatest', 'greatest cm', 'moment of greatest size', 4, (f) => f.cmGreatest),
+  plain('cm-nose-up', 'greatest nose-up cm', 'greatest nose-up moment before the stall', 4, (f) => f.cmGreatestNoseUp),
 ]);
 
 /** Facts of a curve together with what it has where the aircraft flies. */

@@ -13,6 +13,7 @@ const NEVER: ReadonlySet<AnalysisKind> = new Set<AnalysisKind>([
   'stored-point',
   'stored-tables',
   'viscous-point',
+  'flown-flows',
   'inviscid-flow',
   'section-view',
   'section-detail',

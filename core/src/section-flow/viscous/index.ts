@@ -3,6 +3,8 @@ export { DEFAULT_EFFORT } from './effort';
 export type { ViscousConditions } from './layers';
 export * from './point';
 export * from './results';
+export type { SolvedFlow } from './solved-flow';
+export * from './drag-along';
 export * from './polar-points';
 export * from './state-bytes';
 export * from './viscous-section';

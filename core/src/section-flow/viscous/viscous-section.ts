@@ -17,7 +17,9 @@ import {
 } from './layers';
 import { keepShapes, moveStagnation, moveTransition, predictLayers } from './predict';
 import { unsolvedPoint, type Approach, type SolvedPoint, type ViscousPoint } from './point';
-import { readDistributions, readPoint, type Distributions, type SolvedFlow } from './results';
+import { dragAlong, type DragAlong } from './drag-along';
+import { readDistributions, readPoint, type Distributions } from './results';
+import type { SolvedFlow } from './solved-flow';
 import { freshLayers } from './start';
 import { roundLayers } from './state-bytes';
 import { CoupledSystem } from './system';
@@ -197,6 +199,13 @@ export class ViscousSection {
   /** Everything along both surfaces and the wake, of the point solved last. */
   distributions(): Distributions | undefined {
     return this.flow && readDistributions(this.flow);
+  }
+
+  /** Where the drag of the point solved last arises. */
+  dragAlong(): DragAlong | undefined {
+    if (!this.flow) return undefined;
+    const { cd, cdWave = 0 } = readPoint(this.flow);
+    return dragAlong(this.flow, cd - cdWave);
   }
 
   /** The flow solved last, for checks on it. */

@@ -25,7 +25,7 @@ const change = (i: number, more: Partial<Criterion>) =>
     props.criteria.map((c, k) => (k === i ? { ...c, ...more } : c)),
   );
 /** Facts of which less is better. */
-const LESS = new Set(['cd-min', 'cd-design', 'cd-climb']);
+const LESS = new Set(['cd-min', 'cd-design', 'cd-climb', 'cm-nose-up']);
 const add = () => emit('change', [...props.criteria, { fact: 'cl-max', way: 'least', value: 1.2, weight: 1 }]);
 const START: Record<string, number> = {
   'cl-max': 1.2,
@@ -38,6 +38,7 @@ const START: Record<string, number> = {
   'best-ratio': 60,
   'best-climb': 60,
   'cm-greatest': -0.1,
+  'cm-nose-up': 0,
   'lift-kept': 0.9,
 };
 const take = (i: number, fact: string) =>
