@@ -13,6 +13,7 @@ const order = [
   'results',
   'atmosphere',
   'propulsion',
+  'actuation',
   'section',
   'section-flow',
   'shaping',

@@ -1,5 +1,6 @@
 import {
   controlReach,
+  controlTorque,
   critical,
   evaluation,
   flight,
@@ -72,6 +73,7 @@ export const ANALYSES = {
   'control-robustness': controlRobustness,
   'control-gains': controlGains,
   'control-reach': controlReach,
+  'control-torque': controlTorque,
   'flight-tables': flightTablesOf,
   'flight-ground': flightGround,
   flight,

@@ -12,6 +12,7 @@ export * from './motion-effects';
 export * from './fly';
 export * from './flown-scenario';
 export * from './control-reach';
+export * from './control-torque';
 export * from './motion-envelope';
 export * from './whole-balance';
 export * from './powered';

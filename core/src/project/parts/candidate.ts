@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { actuationSchema } from '../../actuation';
 import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
 import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
 import { autopilotSchema } from '../../control';
@@ -75,6 +76,8 @@ export const candidateHead = z.object({
     .optional(),
   /** Loops that control it. */
   autopilot: autopilotSchema.optional(),
+  /** What moves its controls, by the id of the control. */
+  actuation: actuationSchema.optional(),
   settings: z
     .array(controlSetting)
     .max(MOST_SETTINGS)
@@ -127,9 +130,9 @@ export type CandidatePart = z.infer<typeof candidatePart>;
 
 export const candidateKind = partKind<CandidateHead>({
   schema: storedHead,
-  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy.
-  version: 3,
-  migrations: { 2: (value) => value, 3: (value) => value },
+  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy, version 4 servos.
+  version: 4,
+  migrations: { 2: (value) => value, 3: (value) => value, 4: (value) => value },
   place: { at: 'record', field: 'candidates' },
   label: (c) => `candidate ${c.letter}`,
   references: () => [],

@@ -1,0 +1,3 @@
+export * from './schema';
+export * from './linkage';
+export * from './catalogue';
