@@ -174,3 +174,23 @@ describe('flights', () => {
     await page.until('flown again', async () => Math.abs((await range()) - before) > 30, 40_000);
   });
 });
+
+describe('hinge torque', () => {
+  it('tells what each servo has left, says when one stalls, and takes it back', async () => {
+    await page.open(`/p/${project}/control?c=a`);
+    await page.click('[data-test=control-views-torque]');
+    const row = (name: string) => new RegExp(`${name}[^\\n]*\\s(held|little reserve|the servo stalls)`);
+    await page.until('torque', async () => row('Aileron\\s+Wing').test(await ledger()), 90_000);
+    await page.driver.executeScript(
+      `[...document.querySelectorAll('section[aria-label=Ledger] tr')].find((r) => /Aileron/.test(r.innerText)).click()`,
+    );
+    await page.until('chosen', async () => /Aileron/.test(await page.text('aside')));
+    const servo = await page.find('[data-test=servo]');
+    await servo.sendKeys('Wagtail 9');
+    await page.until('stalls', async () => /Aileron[^\n]*the servo stalls/.test(await ledger()), 60_000);
+    expect(await page.text('[data-chart=control-torque]')).toMatch(/servo stalls, \d+ % short/);
+    await page.saved();
+    await page.click('[aria-label=Undo]');
+    await page.until('held again', async () => /Aileron[^\n]*\s(held|little reserve)/.test(await ledger()), 60_000);
+  }, 240_000);
+});

@@ -296,6 +296,12 @@ function candidate(s: Shape): CandidatePart {
       position: { x: 1.25, y: 0, z: 0.02 },
     }),
     loadings: { full: {}, 'half seed': { hopper: 0.5 }, empty: { hopper: 0.1 } },
+    actuation: {
+      flap: { servo: { name: 'Kestrel 55', torque: 1.5, travelDeg: 60, arm: 0.018, horn: 0.022 } },
+      aileron: { servo: { name: 'Kestrel 26', torque: 0.8, travelDeg: 50, arm: 0.016, horn: 0.016 } },
+      elevator: { servo: { name: 'Kestrel 55', torque: 1.5, travelDeg: 60, arm: 0.016, horn: 0.02, both: true } },
+      rudder: { servo: { name: 'Kestrel 26', torque: 0.8, travelDeg: 50, arm: 0.016, horn: 0.016 } },
+    },
     settings: [
       { id: 'neutral', name: 'Neutral', deflectionsDeg: {} },
       { id: 'take-off', name: 'Take-off', deflectionsDeg: { flap: 12 } },

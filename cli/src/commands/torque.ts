@@ -1,7 +1,15 @@
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
-import { HingeMoments, readCandidateFile, withPlacedMass, type ControlTorque } from '@veldtwind/core/candidate';
+import {
+  HingeMoments,
+  overhangsOf,
+  readCandidateFile,
+  withPlacedMass,
+  withServo,
+  type ServoTorque,
+} from '@veldtwind/core/candidate';
+import { DEG } from '@veldtwind/core/numerics';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
 
@@ -36,25 +44,26 @@ async function run(o: Options): Promise<void> {
   const [altitude] = readRange(o.altitude, 'altitude');
   const [ncrit] = readRange(o.ncrit, 'ncrit');
   const deflections = o.deflection === undefined ? undefined : readRange(o.deflection, 'deflection');
+  const overhangs = overhangsOf(candidate.actuation);
   const moments = new HingeMoments(candidate, lookup, {
     altitude,
     ncrit,
+    ...(overhangs && { overhangs }),
     ...(o.loading === undefined ? {} : { loading: o.loading }),
   });
-  const { alpha, controls } = await moments.at(speed, deflections);
+  const { alpha, controls: air } = await moments.at(speed, deflections);
+  const controls = air.map((c) => withServo(c, candidate.actuation?.[c.id]?.servo));
   if (o.json) {
     printJson({
       airframe: candidate.name,
       speed,
       altitude,
-      alphaDeg: (alpha! * 180) / Math.PI,
+      alphaDeg: alpha! * DEG,
       controls: controls.map(told),
     });
     return;
   }
-  process.stdout.write(
-    `${candidate.name}, level flight at ${speed} m/s, α ${((alpha! * 180) / Math.PI).toFixed(2)}°\n`,
-  );
+  process.stdout.write(`${candidate.name}, level flight at ${speed} m/s, α ${(alpha! * DEG).toFixed(2)}°\n`);
   const rows = controls.flatMap((c) => c.points.map((p, i) => ({ c, p, worst: i === c.worst })));
   process.stdout.write(
     table(rows, [
@@ -75,6 +84,6 @@ async function run(o: Options): Promise<void> {
 }
 
 /** A control with the place that is worst for it in front, and all places behind. */
-function told({ points, worst, size, ...control }: ControlTorque) {
+function told({ points, worst, size, mirrored: _mirrored, ...control }: ServoTorque) {
   return { ...control, momentArea: size, ...points[worst], points };
 }

@@ -4,7 +4,7 @@ import { partId, within, words, type FieldLimit } from '../limits';
 /** Limits of what moves a control. */
 export const ACTUATION_LIMITS = {
   overhang: {
-    label: 'Balance ahead of hinge',
+    label: 'Overhang balance',
     dimension: 'ratio',
     min: 0,
     max: 0.5,

@@ -1,19 +1,16 @@
-import type { Actuation } from '../actuation';
 import { runAnalysis } from '../analysis';
 import { thinHingeSlopes } from '../lift';
 import { RAD } from '../numerics';
 import { flappedOutline } from '../polar';
 import { isSolved, ViscousSection } from '../section-flow';
 import type { SectionSource } from '../shaping';
-import { HingeMoments, pressureMoment, torqueDeflections, type TorqueInput } from './control-torque';
+import { HingeMoments, pressureMoment, torqueDeflections, withServo, type TorqueInput } from './control-torque';
 import { madeTailed } from './testing/made-tailed';
 
 const source: SectionSource = { kind: 'designation', designation: '0009', trailingEdge: 'sharp' };
-const tailed = (actuation?: Actuation, more: Parameters<typeof madeTailed>[0] = {}) => ({
-  ...madeTailed({ limitsDeg: [-20, 20], ...more }),
-  ...(actuation && { actuation }),
-});
-const moments = (candidate = tailed()) => new HingeMoments(candidate, () => source, { altitude: 0 });
+const tailed = () => madeTailed({ limitsDeg: [-20, 20] });
+const moments = (overhangs?: Record<string, number>) =>
+  new HingeMoments(tailed(), () => source, { altitude: 0, ...(overhangs && { overhangs }) });
 const servo = { name: '', torque: 6, travelDeg: 60, arm: 0.02, horn: 0.02 };
 
 describe('torque of controls', () => {
@@ -36,30 +33,31 @@ describe('torque of controls', () => {
     expect(points[2].torque).toBeCloseTo(points[2].hingeCoefficient * q * size, 6);
   });
   it('tells what a servo has left, at both limits, and one without arm as such', async () => {
-    const found = await moments(tailed({ e: { servo } })).at(25);
-    const [{ points, worst, panels }] = found.controls;
+    const [air] = (await moments().at(25)).controls;
+    const { points, worst, panels } = withServo(air, servo);
     expect(points.map((p) => p.deflectionDeg)).toEqual(torqueDeflections({ limitsDeg: [-20, 20] }));
-    expect(points[0].deflectionDeg).toBe(-20);
+    expect([points.length, points[0].deflectionDeg]).toEqual([7, -20]);
     expect(panels).toBe(1);
     for (const p of points) expect(p.reserve).toBeCloseTo(1 - Math.abs(p.torque) / p.servo!, 12);
     expect(points[worst].reserve).toBe(Math.min(...points.map((p) => p.reserve!)));
-    const both = await moments(tailed({ e: { servo: { ...servo, both: true } } })).at(25, [15]);
-    const [{ points: shared, panels: two }] = both.controls;
-    expect(two).toBe(2);
-    expect(shared[0].reserve).toBeCloseTo(1 - (2 * Math.abs(shared[0].torque)) / shared[0].servo!, 12);
+    const both = withServo(air, { ...servo, both: true });
+    expect(both.panels).toBe(2);
+    both.points.forEach((p) => expect(p.reserve).toBeCloseTo(1 - (2 * Math.abs(p.torque)) / p.servo!, 12));
     const { arm: _arm, ...armless } = servo;
-    const none = await moments(tailed({ e: { servo: armless } })).at(25, [5]);
-    expect(none.controls[0].points[0]).toMatchObject({
+    expect(withServo(air, armless).points[1]).toMatchObject({
       servo: null,
       reserve: null,
       servoReason: expect.stringContaining('no arm') as string,
     });
+    // Without a servo the greatest torque is the worst; a travel that is not reached is worse than any load.
+    const none = withServo(air, undefined);
+    expect(Math.abs(none.points[none.worst].torque)).toBe(Math.max(...air.points.map((p) => Math.abs(p.torque))));
+    const short = withServo(air, { ...servo, travelDeg: 15 });
+    expect(Math.abs(short.points[short.worst].deflectionDeg)).toBe(20);
   });
   it('is less with a balance ahead of the hinge', async () => {
     const [plain, balanced] = await Promise.all(
-      [undefined, { e: { overhang: 0.35 } }].map(
-        async (a) => (await moments(tailed(a)).at(25, [6])).controls[0].points[0],
-      ),
+      [undefined, { e: 0.35 }].map(async (a) => (await moments(a).at(25, [6])).controls[0].points[0]),
     );
     expect(Math.abs(balanced.hingeCoefficient)).toBeLessThan(0.9 * Math.abs(plain.hingeCoefficient));
     expect(Math.sign(balanced.hingeCoefficient)).toBe(Math.sign(plain.hingeCoefficient));

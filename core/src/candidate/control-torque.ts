@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { actuationSchema, servoGives, type Actuation } from '../actuation';
+import { ACTUATION_LIMITS, servoGives, type Actuation, type Servo } from '../actuation';
 import type { Control, LiftingSurface, SectionLookup } from '../airframe';
 import { flowState, GRAVITY, type FlowState } from '../atmosphere';
 import { DEFAULT_LATTICE, keptMeanLine, latticeMach, stripSections, stripShares, thinHingeSlopes } from '../lift';
@@ -35,6 +35,10 @@ export interface HingePoint {
   torque: number;
   status: HingeStatus;
   reason?: string;
+}
+
+/** The same with a servo. */
+export interface ServoPoint extends HingePoint {
   /** What the servo holds, N·m about the hinge; null where there is no servo, or it gives none. */
   servo: number | null;
   /** Share of it that is left when it holds all its panels, below 0 where it cannot; null as above. */
@@ -47,9 +51,15 @@ export interface ControlTorque {
   id: string;
   name: string;
   surface: string;
-  /** Panels that one servo moves. */ panels: 1 | 2;
+  /** Whether there is a panel on either side. */ mirrored: boolean;
   /** ∫ c_f² dy of one panel, m³. */ size: number;
   points: HingePoint[];
+}
+
+/** A control with its servo. */
+export interface ServoTorque extends Omit<ControlTorque, 'points'> {
+  /** Panels that one servo moves. */ panels: 1 | 2;
+  points: ServoPoint[];
   /** Place in points of the one with the least reserve, or with the greatest torque where there is no servo. */
   worst: number;
 }
@@ -65,7 +75,7 @@ export interface TorqueAtSpeed {
 /** Groups of strips along a control, each solved at its middle. */
 const GROUPS = 2;
 /** Deflections between the limits, so many steps either way. */
-const STEPS = 4;
+const STEPS = 3;
 /** Above it the compressibility rule of sections no longer holds. */
 const MOST_MACH = 0.6;
 
@@ -82,7 +92,8 @@ interface Group {
 /** A section's hinge moment, and what the next deflection goes on from. */
 interface Before {
   coefficient: number;
-  /** The same by thin-section theory. */ thin: number;
+  /** rad */ deflection: number;
+  /** Per rad between the last two deflections; none of the first. */ slope?: number;
   status: HingeStatus;
   reason?: string;
   state?: SolvedState;
@@ -105,12 +116,16 @@ export class HingeMoments {
   private readonly sections = new Map<string, { section: ViscousSection; hinge: { x: number; y: number } }>();
 
   constructor(
-    private readonly candidate: MovingCandidate & { actuation?: Actuation },
+    private readonly candidate: MovingCandidate,
     private readonly lookup: SectionLookup,
     private readonly options: {
       altitude: number;
       loading?: string;
       ncrit?: number;
+      /** By control: the part ahead of the hinge, a share of the chord behind it. */ overhangs?: Record<
+        string,
+        number
+      >;
       /** Called after each control. */ told?: () => Promise<void> | void;
       cancelled?: () => boolean;
     },
@@ -160,8 +175,7 @@ export class HingeMoments {
     control: Control,
     deflectionsDeg: number[],
   ): ControlTorque {
-    const { servo, overhang = 0 } = this.candidate.actuation?.[control.id] ?? {};
-    const panels = servo?.both && surface.mirrored ? 2 : 1;
+    const overhang = this.options.overhangs?.[control.id] ?? 0;
     const vertical = surface.plane === 'vertical' ? -1 : 1;
     let size = 0;
     const at = (deflectionDeg: number, before: Before[]): HingePoint => {
@@ -177,17 +191,12 @@ export class HingeMoments {
         if (told.reason) reasons.add(told.reason);
         before[k] = told;
       });
-      const given = servo && servoGives(servo, deflectionDeg * RAD);
-      const held = given?.torque ?? null;
       return {
         deflectionDeg,
         hingeCoefficient: size > 0 ? torque / (flow.dynamicPressure * size) : 0,
         torque,
         status,
         ...(reasons.size > 0 && { reason: [...reasons].join(' ') }),
-        servo: held,
-        reserve: held === null ? null : 1 - (panels * Math.abs(torque)) / held,
-        ...(given && given.torque === null && { servoReason: given.reason }),
       };
     };
     // Outward from rest, so that each flow goes on from the one before it.
@@ -197,7 +206,7 @@ export class HingeMoments {
       for (const d of side.sort((p, q) => Math.abs(p) - Math.abs(q))) found.set(d, at(d, before));
     }
     const points = deflectionsDeg.map((d) => found.get(d)!);
-    return { id: control.id, name: control.name, surface: surface.id, panels, size, points, worst: worstOf(points) };
+    return { id: control.id, name: control.name, surface: surface.id, mirrored: surface.mirrored, size, points };
   }
 
   private groups(
@@ -269,15 +278,21 @@ export class HingeMoments {
     mach: number,
     before: Before | undefined,
   ): Before {
-    const { perAngle, perDeflection } = thinHingeSlopes(hinge);
-    const thin = perAngle * g.lifting + perDeflection * deflectionDeg * RAD;
-    // From the last flow that was found on, with the slope of thin sections, which is greater than that of real ones.
-    const estimate = (why: string): Before => ({
-      coefficient: thin + (before ? before.coefficient - before.thin : 0),
-      thin,
-      status: 'estimated',
-      reason: `By thin-section theory${before ? ' from the last deflection that was solved' : ''}: ${why}`,
-    });
+    const deflection = deflectionDeg * RAD;
+    const estimate = (why: string): Before => {
+      const { perAngle, perDeflection } = thinHingeSlopes(hinge);
+      // Thin sections resist more than real ones; two flows that were found tell how much less.
+      const slope = before?.slope ?? perDeflection;
+      return {
+        coefficient: before
+          ? before.coefficient + slope * (deflection - before.deflection)
+          : perAngle * g.lifting + perDeflection * deflection,
+        deflection,
+        slope,
+        status: 'estimated',
+        reason: `${before?.slope === undefined ? 'By thin-section theory' : 'By the slope of the deflections that were solved'}: ${why}`,
+      };
+    };
     try {
       const key = `${g.section}|${hinge}|${deflectionDeg}`;
       let ready = this.sections.get(key);
@@ -300,7 +315,7 @@ export class HingeMoments {
       const ways: [SolvedState | undefined, Way, number][] = [
         [undefined, 'easier-angle', 90],
         [before?.state, 'easier-angle', 200],
-        [undefined, 'higher-reynolds', 400],
+        [undefined, 'higher-reynolds', 250],
       ];
       let point: ViscousPoint | undefined;
       for (const [from, way, effort] of ways)
@@ -313,9 +328,11 @@ export class HingeMoments {
       const along = section.distributions();
       const behind = 1 - about.x;
       const ahead = overhang > 0 && along ? pressureMoment(along, about, about.x - overhang * behind, about.x) : 0;
+      const coefficient = point.hinge.momentOnFlapChord + ahead / behind ** 2;
       return {
-        coefficient: point.hinge.momentOnFlapChord + ahead / behind ** 2,
-        thin,
+        coefficient,
+        deflection,
+        ...(before && { slope: (coefficient - before.coefficient) / (deflection - before.deflection) }),
         status: point.status,
         ...(section.solved && { state: section.state() }),
         ...(point.reason !== undefined && { reason: point.reason }),
@@ -376,17 +393,39 @@ function grouped(strips: readonly Group[]): Group[] {
   return out;
 }
 
-function worstOf(points: readonly HingePoint[]): number {
+/** What a servo has to hold, and has left, over a control's travel; the place where it has least, or the torque is greatest where there is none. */
+export function withServo(control: ControlTorque, servo: Servo | undefined): ServoTorque {
+  const panels = servo?.both && control.mirrored ? 2 : 1;
+  const points = control.points.map((p): ServoPoint => {
+    const given = servo && servoGives(servo, p.deflectionDeg * RAD);
+    const held = given?.torque ?? null;
+    return {
+      ...p,
+      servo: held,
+      reserve: held === null ? null : 1 - (panels * Math.abs(p.torque)) / held,
+      ...(given && given.torque === null && { servoReason: given.reason }),
+    };
+  });
+  return { ...control, panels, points, worst: worstOf(points) };
+}
+
+function worstOf(points: readonly ServoPoint[]): number {
   // A servo that does not reach is worse than any that has too little.
-  const badness = (p: HingePoint) =>
+  const badness = (p: ServoPoint) =>
     p.servoReason !== undefined ? Infinity : p.reserve === null ? Math.abs(p.torque) : -p.reserve;
   return points.reduce((best, p, i) => (badness(p) > badness(points[best]) ? i : best), 0);
+}
+
+/** Overhangs of an actuation, by control; none where there are none. */
+export function overhangsOf(actuation: Actuation = {}): Record<string, number> | undefined {
+  const list = Object.entries(actuation).flatMap(([id, { overhang }]) => (overhang ? [[id, overhang] as const] : []));
+  return list.length ? Object.fromEntries(list) : undefined;
 }
 
 /** What the torque of a candidate's controls depends on; SI. */
 export interface TorqueInput {
   of: MotionInput;
-  actuation?: Actuation;
+  /** Shares of the chord behind the hinge that lie ahead of it, by control. */ overhangs?: Record<string, number>;
   speeds: number[];
   ncrit?: number;
 }
@@ -396,14 +435,15 @@ export const controlTorque = analysis({
   version: 1,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
-    actuation: actuationSchema.optional(),
+    overhangs: z.record(z.string(), within(ACTUATION_LIMITS.overhang)).optional(),
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(12),
     ncrit: z.number().min(0.1).max(30).optional(),
   }) as z.ZodType<TorqueInput>,
-  run: async ({ of, actuation, speeds, ncrit }: TorqueInput, context): Promise<TorqueAtSpeed[]> => {
+  run: async ({ of, overhangs, speeds, ncrit }: TorqueInput, context): Promise<TorqueAtSpeed[]> => {
     const count = of.candidate.surfaces.reduce((s, f) => s + (f.controls?.length ?? 0), 0);
     let done = 0;
-    const moments = new HingeMoments({ ...of.candidate, ...(actuation && { actuation }) }, sectionLookup(of.sections), {
+    const moments = new HingeMoments(of.candidate, sectionLookup(of.sections), {
+      ...(overhangs && { overhangs }),
       altitude: of.altitude,
       ...(of.loading === undefined ? {} : { loading: of.loading }),
       ...(ncrit === undefined ? {} : { ncrit }),

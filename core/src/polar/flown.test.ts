@@ -1,3 +1,4 @@
+import { RAD } from '../numerics';
 import { runAnalysis } from '../analysis';
 import { bubbleOf, dragOfStretches, isSolved, ViscousSection, type SolvedPoint } from '../section-flow';
 import { sourceOutline, type SectionSource } from '../shaping';
@@ -81,7 +82,7 @@ describe('where drag arises', () => {
   const of = (designation: string, alphaDeg: number, reynolds: number, ncrit = 9) => {
     const source: SectionSource = { kind: 'designation', designation, trailingEdge: 'sharp' };
     const section = new ViscousSection(sourceOutline(source, 241));
-    const point = section.at((alphaDeg * Math.PI) / 180, { reynolds, criticalAmplification: ncrit }) as SolvedPoint;
+    const point = section.at(alphaDeg * RAD, { reynolds, criticalAmplification: ncrit }) as SolvedPoint;
     return { point, drag: section.dragAlong()! };
   };
   const last = (v: Float32Array) => v[v.length - 1];
