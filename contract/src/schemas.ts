@@ -243,6 +243,7 @@ export const curveReply = z.object({
   version: z.number().describe('Version of the method that solved it'),
   name: z.string(),
   section: z.string().nullable(),
+  at: z.string().describe('When it was first asked for'),
   input: z.unknown(),
   points: z.number(),
   solved: z.number(),

@@ -3,7 +3,7 @@ import type { Db } from './open';
 /** Every statement on curves, their points, and the runs that solve them. */
 export function runQueries(db: Db) {
   const listed = `SELECT c.id, c.key, c.version, t.name, t.section, c.input_json AS inputJson, c.facts_json AS factsJson,
-    c.points, c.solved, c.doubtful, c.unsolved`;
+    c.created_at AS at, c.points, c.solved, c.doubtful, c.unsolved`;
   const runs = `SELECT r.id, r.project_id AS projectId, r.name, r.state, r.priority, r.created_at AS createdAt, r.ended_at AS endedAt, r.by_name AS by,
     r.points, r.known, r.solved, r.doubtful, r.unsolved, r.tasks, r.failed,
     CASE WHEN r.failed > 0 THEN (SELECT min(error) FROM run_task t WHERE t.run_id = r.id AND t.state = 'failed') END AS error

@@ -48,6 +48,7 @@ export interface CurveRow {
   version: number;
   name: string;
   section: string | null;
+  /** When it was first asked for. */ at: string;
   input: CurveInput;
   points: number;
   solved: number;

@@ -12,3 +12,4 @@ export { bump, smoothStretch, type Side } from './steps/local-steps';
 export * from './analysis';
 export * from './designation';
 export * from './step-edits';
+export * from './shape-text';

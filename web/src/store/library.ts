@@ -184,9 +184,7 @@ export const useLibrary = defineStore('library', () => {
 
   function compare(id: string, on = !compared.value.includes(id)): void {
     if (on && !styles.value[id]) {
-      const taken = new Set(Object.values(styles.value).map((s) => s.place));
-      let place = 0;
-      while (taken.has(place)) place++;
+      const place = places.value.get(id) ?? 0;
       preferences.set(`section-styles-${short.value}`, { ...styles.value, [id]: { place } });
     }
     const rest = compared.value.filter((c) => c !== id);
@@ -197,13 +195,26 @@ export const useLibrary = defineStore('library', () => {
     preferences.set(`compare-hidden-${short.value}`, list);
   }
   function restyle(id: string, change: Partial<SeriesStyle>): void {
-    const own = styles.value[id] ?? { place: 0 };
+    const own = styles.value[id] ?? { place: places.value.get(id) ?? 0 };
     preferences.set(`section-styles-${short.value}`, { ...styles.value, [id]: { ...own, ...change } });
   }
+  /** Places of sections that were given none: those that curves were solved of first, then all others, each at the first that is free. */
+  const places = computed(() => {
+    const taken = new Set(Object.values(styles.value).map((s) => s.place));
+    const solved = new Set(useRuns().curves.flatMap((c) => c.section ?? []));
+    const all = Object.keys(project.document.sections).filter((id) => !styles.value[id]);
+    const out = new Map<string, number>();
+    let place = 0;
+    for (const id of [...all.filter((s) => solved.has(s)), ...all.filter((s) => !solved.has(s))]) {
+      while (taken.has(place)) place++;
+      out.set(id, place++);
+    }
+    return out;
+  });
   /** A section's colour, dash, marker and width, the same wherever it is drawn. */
   function styleOf(id: string): SeriesStyle {
     const own = styles.value[id];
-    const { place = 0, ...set } = own ?? {};
+    const { place = places.value.get(id) ?? 0, ...set } = own ?? {};
     return { width: 1.6, ...seriesStyle(place), ...set };
   }
   const used = (id: string) => usesOfSection(project.document, id);

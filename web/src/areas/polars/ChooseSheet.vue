@@ -14,9 +14,12 @@ const props = defineProps<{
   criteria: Criterion[];
   verdicts: Verdict[];
   /** The project's section of a name, where it is one: it can go on to the wing. */
-  sectionOf?: (name: string) => string | null;
+  sectionOf?: (section: string) => string | null;
+  /** What a section that was judged is called; its own word without. */
+  nameOf?: (section: string) => string;
 }>();
 const emit = defineEmits<{ change: [criteria: Criterion[]] }>();
+const called = (section: string) => props.nameOf?.(section) ?? section;
 const preferences = usePreferences();
 const quantity = (id: string): Quantity<CurveFacts> => CURVE_QUANTITIES.find((q) => q.id === id) ?? CURVE_QUANTITIES[0];
 const change = (i: number, more: Partial<Criterion>) =>
@@ -134,19 +137,19 @@ const rejected = computed(() => props.verdicts.filter((v) => v.score === null));
     <template v-else>
       <ol class="space-y-1" data-test="kept">
         <li v-for="(v, i) in kept" :key="v.section" class="flex justify-between gap-2">
-          <span class="truncate font-semibold">{{ i + 1 }}. {{ v.section }}</span>
+          <span class="truncate font-semibold">{{ i + 1 }}. {{ called(v.section) }}</span>
           <span class="shrink-0 text-[12.5px] text-soft">
             {{ Math.round(100 * v.score!) }} of 100
             <select
               v-if="wing && sectionOf?.(v.section)"
               class="ml-1 rounded border border-rule bg-field px-1 text-ink"
-              :aria-label="`Put ${v.section} on the wing`"
+              :aria-label="`Put ${called(v.section)} on the wing`"
               value=""
               data-test="put-on-wing"
               @change="
                 (e) => {
                   const select = e.target as HTMLSelectElement;
-                  put(sectionOf!(v.section)!, v.section, select.value);
+                  put(sectionOf!(v.section)!, called(v.section), select.value);
                   select.value = '';
                 }
               "
@@ -160,7 +163,7 @@ const rejected = computed(() => props.verdicts.filter((v) => v.score === null));
       <p v-if="kept.length === 0" class="text-[12.5px] text-clay">Nothing is left: relax a limit.</p>
       <ul v-if="rejected.length" class="mt-2 space-y-1" data-test="rejected">
         <li v-for="v in rejected" :key="v.section" class="text-[12.5px]">
-          <span class="text-soft line-through">{{ v.section }}</span>
+          <span class="text-soft line-through">{{ called(v.section) }}</span>
           <span class="block text-clay"
             >{{ reason(v)
             }}<template v-if="v.rejections.length > 1">, and {{ v.rejections.length - 1 }} more</template></span

@@ -15,8 +15,8 @@ import { polarSeries, type CurvePlace } from './curve-series';
 const props = defineProps<{
   curves: CurveReply[];
   styles: ReadonlyMap<number, SeriesStyle>;
-  /** Whether all curves are of one section, so that their names need not say it. */
-  single: boolean;
+  /** What a curve is called at its end. */
+  name: (c: CurveReply) => string;
   count: 1 | 2 | 4;
   designLift: number | null;
   open: CurvePlace[];
@@ -63,7 +63,7 @@ const MOST_DRAWN = 300;
 const drawn = computed(() => props.curves.slice(0, MOST_DRAWN));
 const charts = computed(() =>
   axes.value.map((a, i) => {
-    const series = polarSeries(drawn.value, runs.points, props.styles, a.x, a.y, preferences.units, props.single);
+    const series = polarSeries(drawn.value, runs.points, props.styles, a.x, a.y, preferences.units, props.name);
     return { ...a, id: IDS[i], title: title(a), series: [...series, ...props.measured(a.x, a.y)], bands: bands(a) };
   }),
 );

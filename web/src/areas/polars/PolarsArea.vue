@@ -11,9 +11,11 @@ import EmptyState from '@/components/notice/EmptyState.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { within, type Ranges } from '@/lib/parallel';
 import { quantityColumns } from '@/lib/quantity-columns';
+import { useLibrary } from '@/store/library';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useRuns } from '@/store/runs';
+import { curveOwners, type CurveOwner } from './curve-owners';
 import { curveConditions, curveStyles, shortReynolds, type CurvePlace } from './curve-series';
 import { useCurveFacts, useFlownLifts } from './curve-facts';
 import { measuredSeries } from './measured-series';
@@ -22,7 +24,7 @@ import CurveCharts from './CurveCharts.vue';
 import CurveChips from './CurveChips.vue';
 import FactFigures from './FactFigures.vue';
 import FamilyView from './family/FamilyView.vue';
-import { FAMILY } from './family/use-family';
+import { FAMILY } from './family/family-name';
 import MeasuredSheet from './MeasuredSheet.vue';
 import PointFigure from './PointFigure.vue';
 import RunSheet from './RunSheet.vue';
@@ -31,6 +33,7 @@ import SetLinks from './SetLinks.vue';
 const project = useProject();
 const preferences = usePreferences();
 const runs = useRuns();
+const library = useLibrary();
 const route = useRoute();
 const router = useRouter();
 onMounted(() => void runs.refresh());
@@ -50,15 +53,26 @@ const query = (change: Record<string, string | undefined>) =>
 const COUNTS = [1, 2, 4] as const;
 const count = computed(() => COUNTS.find((n) => n === preferences.get<number>('polar-count', 2)) ?? 2);
 
+const owners = computed(() => curveOwners(runs.curves, project.edited.sections));
+const ownerOf = (c: CurveReply): CurveOwner =>
+  owners.value.get(c.id) ?? { key: c.name, section: null, name: c.name, mark: '' };
 const styles = computed(() =>
-  curveStyles([...runs.curves.filter((c) => !inFamily(c)), ...runs.curves.filter(inFamily)]),
+  curveStyles([...runs.curves.filter((c) => !inFamily(c)), ...runs.curves.filter(inFamily)], ownerOf, library.styleOf),
 );
+/** Curves of shapes that their sections no longer have. */
+const earlier = computed(() => runs.curves.filter((c) => ownerOf(c).mark && !inFamily(c)).length);
+const withEarlier = computed(() => preferences.get('polar-earlier', true));
 const hidden = computed(() => new Set(preferences.get<number[]>('polar-hidden', [])));
 const search = computed({
   get: () => (typeof route.query.find === 'string' ? route.query.find : ''),
   set: (find: string) => query({ find: find || undefined }),
 });
-const named = (c: CurveReply) => `${c.name} ${curveConditions(c)}`;
+/** Conditions of a curve, and the shape that it is of where that is not the section's present one. */
+const conditionsOf = (c: CurveReply) => {
+  const { mark } = ownerOf(c);
+  return mark ? `${curveConditions(c)}, ${mark}` : curveConditions(c);
+};
+const named = (c: CurveReply) => `${ownerOf(c).name} ${conditionsOf(c)}`;
 /** Curves of family members stand with their study; here only where they are asked for. */
 const inFamily = (c: CurveReply) => c.section?.startsWith(FAMILY) ?? false;
 const families = computed(() => runs.curves.filter(inFamily).length);
@@ -67,6 +81,7 @@ const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
   return runs.curves
     .filter((c) => withFamilies.value || !inFamily(c))
+    .filter((c) => withEarlier.value || inFamily(c) || !ownerOf(c).mark)
     .filter((c) => words.every((w) => named(c).toLowerCase().includes(w)));
 });
 /** Curves that stay whatever is searched for or shown alone. */
@@ -91,8 +106,8 @@ const isolate = (id: number) => {
   const alone = shown.value.every((c) => c.id === id || pinned.value.has(c.id));
   hide(alone ? [] : others);
 };
-const single = computed(() => new Set(found.value.map((c) => c.name)).size === 1);
-const shortName = (c: CurveReply) => (single.value ? curveConditions(c) : named(c));
+const single = computed(() => new Set(found.value.map((c) => ownerOf(c).key)).size === 1);
+const shortName = (c: CurveReply) => (single.value ? conditionsOf(c) : named(c));
 const measured = (x: string, y: string) =>
   measuredSeries(Object.values(project.document.measurements), x, y, preferences.units);
 
@@ -140,11 +155,14 @@ const verdicts = computed(() => {
   const quantities = CURVE_QUANTITIES.filter((q) => asked.has(q.id));
   return choose(
     found.value.flatMap((c) => {
+      const { key, mark } = ownerOf(c);
+      // An earlier shape is judged only where somebody keeps it, and then by itself.
+      if (mark && !inFamily(c) && !pinned.value.has(c.id)) return [];
       const facts = c.points > 0 ? factsOf(c) : null;
       if (!facts) return [];
       return [
         {
-          section: c.name,
+          section: mark ? `${key}|${mark}` : key,
           curve: curveConditions(c),
           facts: Object.fromEntries(quantities.map((q) => [q.id, q.of(facts)])),
         },
@@ -153,8 +171,12 @@ const verdicts = computed(() => {
     criteria.value,
   );
 });
-/** The project's section of a name that was run. */
-const sectionOf = (name: string) => runs.curves.find((c) => c.name === name)?.section ?? null;
+/** The project's section that is judged, and its name. */
+const sectionOf = (key: string) => (Object.hasOwn(project.document.sections, key) ? key : null);
+const nameOf = (key: string) => {
+  const [section, mark] = key.split('|');
+  return [project.document.sections[section]?.name ?? section, mark].filter(Boolean).join(', ');
+};
 
 const ranges = ref<Ranges>({});
 interface Row {
@@ -172,7 +194,10 @@ const rows = computed<Row[]>(() =>
     ),
 );
 const columns = computed<LedgerColumn<Row>[]>(() => [
-  { id: 'section', title: 'section', words: true, value: (r) => r.curve.name },
+  { id: 'section', title: 'section', words: true, value: (r) => ownerOf(r.curve).name },
+  ...(earlier.value
+    ? [{ id: 'shape', title: 'shape', words: true, value: (r: Row) => ownerOf(r.curve).mark || 'present' }]
+    : []),
   {
     id: 're',
     title: 'Re',
@@ -213,6 +238,17 @@ const selected = ref<string | null>(null);
           >
             {{ families }} of families
           </button>
+          <button
+            v-if="earlier"
+            class="chip"
+            :class="{ on: withEarlier }"
+            :aria-pressed="withEarlier"
+            title="Curves of shapes that their sections no longer have: dotted, and never judged unless they are pinned"
+            data-test="earlier-shapes"
+            @click="preferences.set('polar-earlier', !withEarlier)"
+          >
+            {{ earlier }} of earlier shapes
+          </button>
           <span class="flex-1" />
           <div v-if="view === 'curves'" class="flex items-center gap-1 text-[12.5px] text-soft">
             charts
@@ -235,7 +271,7 @@ const selected = ref<string | null>(null);
           <CurveCharts
             :curves="shown"
             :styles="styles"
-            :single="single"
+            :name="shortName"
             :count="count"
             :design-lift="design"
             :open="open"
@@ -248,6 +284,7 @@ const selected = ref<string | null>(null);
             :hidden="hidden"
             :pinned="pinned"
             :name="shortName"
+            :section-of="(c) => ownerOf(c).section"
             @toggle="toggle"
             @isolate="isolate"
             @pin="pin"
@@ -300,6 +337,7 @@ const selected = ref<string | null>(null);
         :criteria="criteria"
         :verdicts="verdicts"
         :section-of="sectionOf"
+        :name-of="nameOf"
         @change="(c) => preferences.set('polar-criteria', c)"
       />
       <MeasuredSheet />

@@ -7,6 +7,7 @@ import type { UnitSet } from '@veldtwind/core/units';
 import type { ChartPoint, ChartSeries } from '@/lib/chart-model';
 import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
 import type { PlacedPoint } from '@/store/runs';
+import type { CurveOwner } from './curve-owners';
 
 /** A point of a curve by its place. */
 export interface CurvePlace {
@@ -37,22 +38,43 @@ export function curveConditions({ input, version }: Pick<CurveReply, 'input' | '
   return parts.join(', ');
 }
 
+/** Width of a line whose section has none of its own. */
+const WIDTH = 1.6;
+/** Place of the first curve of no section of the project. */
+const STRANGE = 24;
 /** Share of the section's own colour at the least Reynolds number of a ramp; the rest is ink. */
 const DARKEST = 45;
 
-/** How curves are told apart: colour, dash and marker by section, lighter to darker with the Reynolds number. */
-export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesStyle> {
-  const names = [...new Set(curves.map((c) => c.name))];
-  const ramps = new Map(
-    names.map((name) => [
-      name,
-      [...new Set(curves.filter((c) => c.name === name).map((c) => c.input.conditions.reynolds))].sort((a, b) => a - b),
-    ]),
-  );
+/** Of a shape that the section no longer has. */
+const EARLIER_DASH = '1 4';
+
+/**
+ * How curves are told apart: colour, dash and marker by section, lighter to darker with the Reynolds number; dotted where the section is of another shape now.
+ * @param styleOf the style of a section of the project.
+ */
+export function curveStyles(
+  curves: readonly CurveReply[],
+  ownerOf: (c: CurveReply) => CurveOwner,
+  styleOf: (section: string) => SeriesStyle,
+): Map<number, SeriesStyle> {
+  const strange = [...new Set(curves.filter((c) => ownerOf(c).section === null).map((c) => ownerOf(c).key))];
+  const ramps = new Map<string, number[]>();
+  for (const c of curves) {
+    const { key } = ownerOf(c);
+    ramps.set(key, [...(ramps.get(key) ?? []), c.input.conditions.reynolds]);
+  }
+  for (const [key, list] of ramps)
+    ramps.set(
+      key,
+      [...new Set(list)].sort((a, b) => a - b),
+    );
   return new Map(
     curves.map((c) => {
-      const style = seriesStyle(names.indexOf(c.name));
-      const ramp = ramps.get(c.name)!;
+      const { key, section, mark } = ownerOf(c);
+      // Those of no section of the project begin behind the usual places.
+      const own = section === null ? seriesStyle(STRANGE + strange.indexOf(key)) : styleOf(section);
+      const style = mark ? { ...own, dash: EARLIER_DASH } : own;
+      const ramp = ramps.get(key)!;
       const t = ramp.length < 2 ? 1 : ramp.indexOf(c.input.conditions.reynolds) / (ramp.length - 1);
       const share = Math.round(DARKEST + (100 - DARKEST) * t);
       return [
@@ -60,7 +82,7 @@ export function curveStyles(curves: readonly CurveReply[]): Map<number, SeriesSt
         {
           ...style,
           colour: share >= 100 ? style.colour : `color-mix(in srgb, ${style.colour} ${share}%, var(--soft))`,
-          width: 1.2 + 0.8 * t,
+          width: ((own.width ?? WIDTH) / WIDTH) * (mark ? 1 : 1.2 + 0.8 * t),
         },
       ];
     }),
@@ -79,7 +101,7 @@ export function polarSeries(
   x: string,
   y: string,
   units: UnitSet,
-  single: boolean,
+  nameOf: (c: CurveReply) => string,
 ): ChartSeries[] {
   const [qx, qy] = [quantityIn(POLAR_QUANTITIES, x), quantityIn(POLAR_QUANTITIES, y)];
   // Drag past the stall would leave no room for the rest.
@@ -88,7 +110,7 @@ export function polarSeries(
   const stallOf = ({ facts }: CurveReply) => (facts?.clMaxReached ? facts.alphaClMaxDeg : Infinity);
   return curves.map((curve) => ({
     id: String(curve.id),
-    label: single ? curveConditions(curve) : `${curve.name} ${curveConditions(curve)}`,
+    label: nameOf(curve),
     style: styles.get(curve.id)!,
     points: (points.get(curve.id) ?? []).flatMap<ChartPoint>(({ place, point }) => {
       const tag = valueAt(curve.input, place);

@@ -1,3 +1,4 @@
+import { FAMILY } from './family-name';
 import { computed, type ComputedRef } from 'vue';
 import type { CurveReply } from '@veldtwind/contract';
 import {
@@ -42,8 +43,6 @@ export function studyAngles({ alpha: { fromDeg, toDeg, stepDeg } }: Pick<StudyPa
   return Array.from({ length: n + 1 }, (_, i) => Number((fromDeg + i * stepDeg).toFixed(6)));
 }
 
-/** What curves of a study's members are marked with in place of a section. */
-export const FAMILY = 'family:';
 export const familyId = (study: string): string => `${FAMILY}${study}`;
 
 /** The plan that solves some members of a study. */

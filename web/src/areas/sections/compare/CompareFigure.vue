@@ -4,11 +4,11 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { interpolate } from '@veldtwind/core/numerics';
 import { resolvedSource } from '@veldtwind/core/project';
 import LineChart from '@/components/chart/LineChart.vue';
+import StyleMenu from '@/components/field/StyleMenu.vue';
 import MarkerShape from '@/components/chart/MarkerShape.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
-import { COLOURS, DASHES, MARKERS } from '@/lib/series-style';
 import { useLibrary } from '@/store/library';
 import { useProject } from '@/store/project';
 import { lanes } from '@/worker/lane';
@@ -147,49 +147,12 @@ const editing = ref('');
         <button class="icon-btn" :aria-label="`Take ${name(id)} out`" @click="library.compare(id, false)">
           <X :size="13" />
         </button>
-        <div v-if="editing === id" class="menu absolute top-6 left-0 flex w-60 flex-col gap-2 p-3">
-          <div class="flex gap-1.5" role="group" aria-label="Colour">
-            <button
-              v-for="c in COLOURS"
-              :key="c"
-              class="h-5 w-5 rounded-full border border-rule"
-              :style="{ background: `var(--${c})` }"
-              :aria-label="c"
-              @click="library.restyle(id, { colour: `var(--${c})` })"
-            />
-          </div>
-          <label class="flex items-center justify-between text-soft"
-            >dash
-            <select
-              class="rounded border border-rule bg-field px-1"
-              :value="library.styleOf(id).dash"
-              @change="(e) => library.restyle(id, { dash: (e.target as HTMLSelectElement).value })"
-            >
-              <option v-for="(d, i) in DASHES" :key="d" :value="d">{{ i === 0 ? 'full' : `dash ${i}` }}</option>
-            </select>
-          </label>
-          <label class="flex items-center justify-between text-soft"
-            >marker
-            <select
-              class="rounded border border-rule bg-field px-1"
-              :value="library.styleOf(id).marker"
-              @change="(e) => library.restyle(id, { marker: (e.target as HTMLSelectElement).value as 'disc' })"
-            >
-              <option v-for="m in MARKERS" :key="m" :value="m">{{ m }}</option>
-            </select>
-          </label>
-          <label class="flex items-center justify-between text-soft"
-            >width
-            <input
-              type="range"
-              min="0.8"
-              max="3.6"
-              step="0.2"
-              :value="library.styleOf(id).width"
-              @input="(e) => library.restyle(id, { width: Number((e.target as HTMLInputElement).value) })"
-            />
-          </label>
-        </div>
+        <StyleMenu
+          v-if="editing === id"
+          class="absolute top-6 left-0"
+          :model-value="library.styleOf(id)"
+          @change="(more) => library.restyle(id, more)"
+        />
       </li>
     </ul>
     <div ref="box" class="relative min-h-0">
