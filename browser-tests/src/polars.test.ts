@@ -118,6 +118,40 @@ describe('Polars', () => {
     );
     await page.click('[aria-label="Remove the criterion"]');
   });
+  it('a shape that a section no longer has is marked and not judged, and comes back to life when its step goes', async () => {
+    const { version, document } = await server.call<{
+      version: number;
+      document: { sections: Record<string, { steps: object[] }> };
+    }>('GET', `/projects/${id}`);
+    const judged = async () =>
+      `${await page.text('[data-test=kept]')} ${(await count('[data-test=rejected]')) ? await page.text('[data-test=rejected]') : ''}`;
+    await page.click('[data-test=add-criterion]');
+    await page.until('judged', async () => /Karoo 14/.test(await judged()));
+    await server.call('POST', `/projects/${id}/edits`, {
+      baseVersion: version,
+      label: 'Thinner',
+      changes: [
+        {
+          part: 'section:karoo-14',
+          value: {
+            ...document.sections['karoo-14'],
+            name: 'Karoo 14 thin',
+            steps: [{ id: 'thin', kind: 'set-thickness', to: 0.1 }],
+          },
+        },
+      ],
+    });
+    await page.until('marked', async () => /Karoo 14 thin\s+before step 1/.test(await page.text('table')));
+    expect(await judged()).not.toMatch(/Karoo 14/);
+    expect(await page.text('[data-test=earlier-shapes]')).toBe('2 of earlier shapes');
+    await page.click('[data-test=earlier-shapes]');
+    await page.until('put away', async () => !/before step 1/.test(await page.text('table')));
+    await page.click('[data-test=earlier-shapes]');
+    await page.click('[aria-label=Undo]');
+    await page.until('alive again', async () => /Karoo 14/.test(await judged()));
+    expect(await count('[data-test=earlier-shapes]')).toBe(0);
+    await page.click('[aria-label="Remove the criterion"]');
+  });
   it('one, two or four charts; limits set on an axis are remembered', async () => {
     await page.click('[data-test=charts-4]');
     await page.until('four charts', async () => (await count('[data-chart^=polar-] polyline[data-series]')) >= 16);

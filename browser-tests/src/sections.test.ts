@@ -265,6 +265,41 @@ describe('a recipe', () => {
     expect(await shape()).not.toBe(before);
     await handle.sendKeys(Key.ARROW_UP);
   });
+  it('tells the flow where the section is flown, before and now, and what a touch changes', async () => {
+    const number = async (row: string, column: number) =>
+      Number(
+        (
+          await driver.executeScript<string>(
+            `return document.querySelector('[data-test=flown-row-${row}]').children[${column}].innerText`,
+          )
+        ).replace('−', '-'),
+      );
+    await page.until('a flow', async () => (await number('cd', 2)) > 0.004, 30_000);
+    await page.click('[data-test=add-flown]');
+    await page.type('Lift coefficient', '0.4');
+    await page.type('Reynolds number', '800000');
+    await page.until(
+      'typed',
+      async () => /cl 0\.40, Re 800 k\s*cd/.test(await page.text('[data-test=flown-3]')),
+      30_000,
+    );
+    const was = await number('cd', 2);
+    await driver.findElements(By.css('[data-test=step] [role=switch]')).then((s) => s[1].click());
+    await page.until('another drag', async () => Math.abs((await number('cd', 2)) - was) > 1e-5, 30_000);
+    expect(await number('cd', 3)).toBeCloseTo((await number('cd', 2)) - (await number('cd', 1)), 4);
+    await driver.findElements(By.css('[data-test=step] [role=switch]')).then((s) => s[1].click());
+    await page.until('as before', async () => Math.abs((await number('cd', 2)) - was) < 2e-5, 30_000);
+    // A lift beyond the stall has no flow; the others stay.
+    await page.type('Lift coefficient', '2.8');
+    await page.until('none', async () => /no flow/.test(await page.text('[data-test=flown-3]')), 60_000);
+    expect(await page.text('[data-test=flown-reason]')).toMatch(/No angle was found/);
+    expect(await page.text('[data-test=flown-0]')).toMatch(/cd [+−-]?\d/);
+    await page.click('[data-test=flown-brief]');
+    await page.until(
+      'those of the brief',
+      async () => !/Condition 4/.test(await page.text('[aria-label="Flown conditions"]')),
+    );
+  });
   it('smooths the speed over a stretch and says how far the outline moved', async () => {
     await addStep('smooth-speed');
     await page.until('found', async () => /moved by up to 0\.\d/.test(await page.text('aside')));

@@ -13,6 +13,7 @@ export * from './fly';
 export * from './flown-scenario';
 export * from './control-reach';
 export * from './control-torque';
+export * from './flown-conditions';
 export * from './motion-envelope';
 export * from './whole-balance';
 export * from './powered';

@@ -147,5 +147,6 @@ export const lanes = {
   flight: new Lane(),
   section: new Lane(),
   shape: new Lane(),
+  flown: new Lane(),
   library: new Lane(),
 };

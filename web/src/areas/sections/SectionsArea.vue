@@ -46,7 +46,9 @@ import PanelsFigure from './panels/PanelsFigure.vue';
 import PanelsSheet from './panels/PanelsSheet.vue';
 import RecipeSheet from './shape/RecipeSheet.vue';
 import ShapeFigure from './shape/ShapeFigure.vue';
+import FlownSheet from './shape/FlownSheet.vue';
 import { useRecipe } from './shape/recipe';
+import { useFlown } from './shape/use-flown';
 
 const VIEWS = [
   { id: 'library', name: 'Library' },
@@ -103,6 +105,11 @@ const recipe = useRecipe(
   section,
   { alphaDeg: flow.alphaDeg, mach: flow.mach },
   computed(() => view.value === 'shape'),
+);
+const flown = useFlown(
+  section,
+  recipe,
+  computed(() => view.value === 'shape' && preferences.get('shape-below', 'flown') === 'flown'),
 );
 const openedStep = ref<number | null>(null);
 watch(
@@ -294,6 +301,7 @@ const tagsOf = (text: string) =>
             :name="section.name"
             :condition="condition"
             :opened="openedStep"
+            :flown="flown"
           />
           <ErrorNotice v-else-if="failure" :message="failure.message" :hint="failure.hint" class="m-6 h-fit" />
           <div
@@ -353,7 +361,12 @@ const tagsOf = (text: string) =>
           :section="section"
           :alpha-deg="flow.alphaDeg.value"
         />
-        <SheetGroup v-if="view === 'shape'" title="Pressure is shown">
+        <FlownSheet
+          v-if="view === 'shape' && preferences.get('shape-below', 'flown') === 'flown'"
+          :flown="flown"
+          :section="section"
+        />
+        <SheetGroup v-else-if="view === 'shape'" title="Pressure is shown">
           <NumberField
             label="Angle of attack"
             dimension="angle"

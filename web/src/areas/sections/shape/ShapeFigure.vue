@@ -8,7 +8,11 @@ import { pairs, spanOf, useDrawing } from '@/lib/drawing-frame';
 import { LOWER, UPPER } from '@/lib/series-style';
 import type { SectionView } from '@veldtwind/core/shaping';
 import { initials, usePeople } from '@/store/people';
+import ChipRow from '@/components/field/ChipRow.vue';
+import { usePreferences } from '@/store/preferences';
+import FlownFigure from './FlownFigure.vue';
 import type { RecipeState, ShapeChange } from './recipe';
+import type { FlownState } from './use-flown';
 
 /** The section before and after its recipe, with handles where something can be dragged; below, what that does to shape and pressure. */
 const props = defineProps<{
@@ -17,7 +21,15 @@ const props = defineProps<{
   name: string;
   condition: string;
   opened: number | null;
+  flown: FlownState;
 }>();
+const preferences = usePreferences();
+/** What stands below the shape: its flow where it is flown, or its thickness and the pressure without viscosity. */
+const VIEWS = [
+  { id: 'flown', name: 'Flow as flown' },
+  { id: 'shape', name: 'Thickness and inviscid pressure' },
+] as const;
+const below = computed(() => preferences.get<'flown' | 'shape'>('shape-below', 'flown'));
 const svg = ref<SVGSVGElement | null>(null);
 // Two people who shape one section see each other's hand.
 const people = usePeople();
@@ -183,7 +195,7 @@ const facts = computed(() => after.value?.facts);
 </script>
 
 <template>
-  <div class="grid h-full min-h-[400px] grid-rows-[minmax(130px,0.8fr)_1fr] px-4 pt-1 pb-2">
+  <div class="grid h-full min-h-[400px] grid-rows-[minmax(110px,0.6fr)_auto_1fr] px-4 pt-1 pb-2">
     <div ref="box" class="relative min-h-0">
       <svg
         ref="svg"
@@ -272,7 +284,16 @@ const facts = computed(() => after.value?.facts);
         <template v-if="recipe.moving.value">; dotted: as kept</template>
       </p>
     </div>
-    <div class="grid min-h-0 grid-cols-2 gap-4">
+    <ChipRow
+      class="pb-1"
+      label="Below the shape"
+      test="below"
+      :options="VIEWS"
+      :on="[below]"
+      @pick="(id) => preferences.set('shape-below', id)"
+    />
+    <FlownFigure v-if="below === 'flown'" :flown="flown" />
+    <div v-else class="grid min-h-0 grid-cols-2 gap-4">
       <LineChart
         chart-id="shape-distributions"
         title="Thickness and camber"
