@@ -3,49 +3,11 @@ import { basename, extname } from 'node:path';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { decodeText, readCoordinates, type Diagnosis } from '@veldtwind/core/formats';
 import { sectionLookup } from '@veldtwind/core/candidate';
+import { numberList } from '@veldtwind/core/limits';
 import type { SectionSource } from '@veldtwind/core/shaping';
 
-const MOST_VALUES = 2001;
-
-/**
- * Reads a range `from:to:step`, one number, or numbers with commas.
- * @param what its name in messages. @throws InvalidInput `range`.
- */
-export function readRange(text: string, what: string): number[] {
-  const number = (part: string) => {
-    const value = Number(part.trim().replace('−', '-'));
-    if (part.trim() === '' || !Number.isFinite(value)) {
-      throw new InvalidInput(
-        'range',
-        `${what}: "${part}" is not a number.`,
-        'Write one number, from:to:step, or numbers with commas.',
-        what,
-      );
-    }
-    return value;
-  };
-  if (!text.includes(':')) return text.split(',').map(number);
-  const parts = text.split(':').map(number);
-  if (parts.length !== 3)
-    throw new InvalidInput('range', `${what}: "${text}" is not from:to:step.`, 'For instance -4:12:1.', what);
-  const [from, to, step] = parts;
-  if (step === 0 || (to - from) * step < 0)
-    throw new InvalidInput(
-      'range',
-      `${what}: a step of ${step} does not lead from ${from} to ${to}.`,
-      'Change the sign or size of the step.',
-      what,
-    );
-  const count = Math.floor((to - from) / step + 1e-9) + 1;
-  if (count > MOST_VALUES)
-    throw new InvalidInput(
-      'range',
-      `${what}: ${count} values are more than ${MOST_VALUES}.`,
-      'Use a wider step.',
-      what,
-    );
-  return Array.from({ length: count }, (_, i) => Number((from + i * step).toPrecision(12)));
-}
+/** Reads numbers and ranges with commas. @param what its name in messages. @throws InvalidInput `range`. */
+export const readRange = numberList;
 
 /** Largest file that is read as text, bytes. */
 const LARGEST_TEXT = 64_000_000;

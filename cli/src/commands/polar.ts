@@ -48,7 +48,10 @@ export function polarCommand(): Command {
   return new Command('polar')
     .description('Lift, drag and moment of a section over angle of attack, lift or Reynolds number')
     .requiredOption('--section <section>', 'naca:4415 or the path of a coordinate file')
-    .option('--alpha <range>', 'angles in degrees: from:to:step, one, or several with commas')
+    .option(
+      '--alpha <range>',
+      'angles in degrees: one, from:to:step, or several of both with commas, such as -2,0,4.5,8:12:0.5',
+    )
     .option('--cl <range>', 'lift coefficients instead of angles')
     .option('--inviscid', 'without viscosity: no drag, no stall')
     .option(

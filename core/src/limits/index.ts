@@ -77,3 +77,4 @@ export * from './text';
 export * from './ids';
 export * from './json';
 export * from './refusal';
+export * from './number-list';

@@ -18,7 +18,8 @@ const props = defineProps<{
   /** What a curve is called at its end. */
   name: (c: CurveReply) => string;
   count: 1 | 2 | 4;
-  designLift: number | null;
+  /** Lifts that the aircraft flies at, by name. */
+  flown: readonly { name: string; cl: number }[];
   open: CurvePlace[];
   /** Measured curves laid over the computed ones. */
   measured: (x: string, y: string) => ChartSeries[];
@@ -50,14 +51,13 @@ const title = ({ x, y }: { x: string; y: string }) => {
   const [qx, qy] = [quantityIn(POLAR_QUANTITIES, x), quantityIn(POLAR_QUANTITIES, y)];
   return `${qy.name.charAt(0).toUpperCase()}${qy.name.slice(1)} over ${qx.name}`;
 };
+const HALF = 0.012;
 const bands = ({ x, y }: { x: string; y: string }) =>
-  props.designLift === null
-    ? []
-    : (['x', 'y'] as const).flatMap((side) =>
-        (side === 'x' ? x : y) === 'cl'
-          ? [{ axis: side, from: props.designLift! - 0.02, to: props.designLift! + 0.02, label: 'design lift' }]
-          : [],
-      );
+  (['x', 'y'] as const).flatMap((side) =>
+    (side === 'x' ? x : y) === 'cl'
+      ? props.flown.map(({ name, cl }) => ({ axis: side, from: cl - HALF, to: cl + HALF, label: name }))
+      : [],
+  );
 /** More curves than this are neither told apart nor drawn at once: the first by the order of the list. */
 const MOST_DRAWN = 300;
 const drawn = computed(() => props.curves.slice(0, MOST_DRAWN));

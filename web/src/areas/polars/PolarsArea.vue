@@ -148,7 +148,16 @@ function step(by: 1 | -1, around: boolean): void {
 }
 
 const factsOf = useCurveFacts();
-const { design } = useFlownLifts();
+const lifts = useFlownLifts();
+const flown = computed(() =>
+  (
+    [
+      ['design lift', lifts.design.value],
+      ['climb', lifts.climb.value],
+      ['stall', lifts.stall.value],
+    ] as const
+  ).flatMap(([name, cl]) => (cl === null ? [] : [{ name, cl }])),
+);
 const criteria = computed(() => preferences.get<Criterion[]>('polar-criteria', []));
 const verdicts = computed(() => {
   const asked = new Set(criteria.value.map((c) => c.fact));
@@ -273,7 +282,7 @@ const selected = ref<string | null>(null);
             :styles="styles"
             :name="shortName"
             :count="count"
-            :design-lift="design"
+            :flown="flown"
             :open="open"
             :measured="measured"
             @pick="pick"

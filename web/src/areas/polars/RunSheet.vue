@@ -224,7 +224,8 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
       test="plan-swept"
       @update:model-value="(swept) => set({ swept })"
     />
-    <template v-if="form.swept === 'alpha'">
+    <template v-if="form.list.trim() !== ''" />
+    <template v-else-if="form.swept === 'alpha'">
       <LimitField :limit="angle" label="From" :model-value="form.fromDeg" @commit="(v) => set({ fromDeg: v! })" />
       <LimitField :limit="angle" label="To" :model-value="form.toDeg" @commit="(v) => set({ toDeg: v! })" />
       <LimitField
@@ -242,6 +243,14 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
         @commit="(v) => set({ stepLift: v! })"
       />
     </template>
+    <TextRow
+      label="or a list"
+      :model-value="form.list"
+      :most="400"
+      placeholder="-2, 0, 4.5, 8:12:0.5"
+      test="plan-list"
+      @update:model-value="(list) => set({ list })"
+    />
     <SelectRow
       label="Holds the"
       :model-value="form.kind"

@@ -43,8 +43,8 @@ function at(points: readonly PlacedPoint[], cl: number): AtLift | null {
   return known.get(cl)!;
 }
 
-/** The lifts that the aircraft flies at by the brief: at the design point, and in the climb. */
-export function useFlownLifts(): { design: ComputedRef<number | null>; climb: ComputedRef<number | null> } {
+/** The lifts that the aircraft flies at by the brief: at the design point, in the climb, and at the greatest stall speed. */
+export function useFlownLifts(): Record<'design' | 'climb' | 'stall', ComputedRef<number | null>> {
   const project = useProject();
   const workbench = useWorkbench();
   const liftAt = (speed: number | null) => {
@@ -58,6 +58,7 @@ export function useFlownLifts(): { design: ComputedRef<number | null>; climb: Co
   return {
     design: computed(() => liftAt(project.brief.speed)),
     climb: computed(() => liftAt(project.brief.climbSpeed)),
+    stall: computed(() => liftAt(project.brief.stallSpeed)),
   };
 }
 

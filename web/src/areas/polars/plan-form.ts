@@ -1,5 +1,7 @@
 import { designPoint, type DesignBrief, type DesignCandidate } from '@veldtwind/core/candidate';
 import { CONDITION_LIMITS, type RunPlan } from '@veldtwind/core/polar';
+import { numberList } from '@veldtwind/core/limits';
+import { VeldtwindError } from '@veldtwind/core/numerics';
 import { amplificationOfTurbulence, DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
 import type { BriefPart } from '@veldtwind/core/project';
 
@@ -16,6 +18,8 @@ export interface PlanForm {
   fromLift: number;
   toLift: number;
   stepLift: number;
+  /** Angles or lift coefficients one by one and in ranges, in place of the three numbers; empty where those count. */
+  list: string;
   kind: RunPlan['sweep'];
   criticalAmplification: number;
   /** Per cent; takes the place of the critical amplification. */
@@ -40,6 +44,7 @@ export const PLAN_DEFAULTS: PlanForm = {
   fromLift: -0.2,
   toLift: 1.2,
   stepLift: 0.1,
+  list: '',
   kind: 'fixed-re',
   criticalAmplification: 9,
   turbulence: null,
@@ -96,10 +101,24 @@ function spaced(from: number, to: number, step: number, what: string): number[] 
 }
 
 /** What runs along the curves of a plan: degrees or lift coefficients. @returns the values, or what is wrong. */
-export const planValues = (f: PlanForm): number[] | string =>
-  f.swept === 'alpha'
-    ? spaced(f.fromDeg, f.toDeg, f.stepDeg, 'angle')
-    : spaced(f.fromLift, f.toLift, f.stepLift, 'lift coefficient');
+export function planValues(f: PlanForm): number[] | string {
+  const alpha = f.swept === 'alpha';
+  if (f.list.trim() === '')
+    return alpha
+      ? spaced(f.fromDeg, f.toDeg, f.stepDeg, 'angle')
+      : spaced(f.fromLift, f.toLift, f.stepLift, 'lift coefficient');
+  const limit = alpha ? CONDITION_LIMITS.alphaDeg : CONDITION_LIMITS.cl;
+  try {
+    const values = numberList(f.list, alpha ? 'angles' : 'lift coefficients');
+    const out = values.find((v) => v < limit.min || v > limit.max);
+    if (out !== undefined)
+      return `${alpha ? 'Angles' : 'Lift coefficients'} lie from ${limit.min} to ${limit.max}; ${out} does not.`;
+    return [...new Set(values)].sort((a, b) => a - b);
+  } catch (error) {
+    if (error instanceof VeldtwindError) return `${error.message} ${error.hint ?? ''}`.trim();
+    throw error;
+  }
+}
 
 /** Reynolds numbers from one to another, by equal steps or equal ratios, rounded to three digits. */
 export function spacedReynolds(from: number, to: number, count: number, ratios: boolean): number[] {

@@ -34,6 +34,9 @@ describe('a run plan as it is typed', () => {
   it('sweeps angles or lifts with both ends, and refuses what cannot be swept', () => {
     expect(planValues(form({ fromDeg: -1, toDeg: 1, stepDeg: 0.5 }))).toEqual([-1, -0.5, 0, 0.5, 1]);
     expect(planValues(form({ swept: 'cl', fromLift: 0.1, toLift: 0.3, stepLift: 0.1 }))).toEqual([0.1, 0.2, 0.3]);
+    expect(planValues(form({ list: '4, −2, 0, 8:9:0.5, 4' }))).toEqual([-2, 0, 4, 8, 8.5, 9]);
+    expect(planValues(form({ list: '0, 90' }))).toMatch(/from -45 to 45; 90 does not/);
+    expect(planValues(form({ list: '0, up' }))).toMatch(/not a number/);
     expect(planValues(form({ fromDeg: 4, toDeg: 1 }))).toMatch(/before the first/);
     expect(planValues(form({ stepDeg: 0 }))).toMatch(/greater than zero/);
     expect(planValues(form({ fromDeg: -40, toDeg: 40, stepDeg: 0.01 }))).toMatch(/2 000/);

@@ -86,7 +86,7 @@ const said = (i: number) => {
   if (!c) return '…';
   if (c.after.status === 'unsolved') return 'no flow';
   const p = c.percent.cd;
-  return p === null ? '' : `cd ${p >= 0 ? '+' : ''}${formatNumber(p, 1)} %`;
+  return p === null ? '' : `cd ${p >= 0.05 ? '+' : ''}${formatNumber(p, 1)} %`;
 };
 const better = (i: number) => {
   const p = props.flown.changes.value[i]?.percent.cd ?? 0;

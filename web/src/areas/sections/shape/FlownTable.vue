@@ -5,7 +5,7 @@ import type { FlownRow } from './use-flown';
 /** Numbers of a flow before and now, with what changed. */
 defineProps<{ rows: FlownRow[] }>();
 const said = (v: number | null, digits: number, sign = false) =>
-  v === null ? '—' : `${sign && v > 0 ? '+' : ''}${formatNumber(v, digits)}`;
+  v === null ? '—' : `${sign && v >= 0.5 * 10 ** -digits ? '+' : ''}${formatNumber(v, digits)}`;
 /** What is smaller than it is shown is no change. */
 const colour = (r: FlownRow) => {
   if (r.change === null || r.better === 0 || Math.abs(r.change) < 0.5 * 10 ** -r.digits) return '';
