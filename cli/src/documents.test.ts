@@ -24,7 +24,10 @@ const commandsOf = (name: string): string[][] =>
   blocksOf(name, '')
     .flatMap((b) => b.split('\n'))
     .filter((line) => line.startsWith('npm run -s vw -- ') && !/ {3,}|\|/.test(line))
-    .map((line) => line.replace('npm run -s vw -- ', '').trim().split(/\s+/));
+    // As a shell takes them apart: what stands in quotation marks is one word.
+    .map((line) =>
+      (line.replace('npm run -s vw -- ', '').match(/"[^"]*"|\S+/g) ?? []).map((w) => w.replace(/^"|"$/g, '')),
+    );
 
 const [candidate, ...fragments] = blocksOf('candidate-file.md', 'json');
 const [model] = blocksOf('control.md', 'json');
