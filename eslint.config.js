@@ -27,6 +27,7 @@ const order = [
   'balance',
   'motion',
   'performance',
+  'structure',
   'control',
   'simulation',
   'project',

@@ -138,3 +138,53 @@ describe('vw torque', () => {
     }
   });
 });
+
+describe('vw loads', () => {
+  const wing = {
+    id: 'wing',
+    name: 'Wing',
+    role: 'wing',
+    plane: 'horizontal',
+    mirrored: true,
+    position: { x: 0, y: 0, z: 0 },
+    incidenceDeg: 2,
+    stations: [0.4, 0.25].map((chord) => ({ chord, twistDeg: 0, section: 'naca:1410' })),
+    bays: [{ span: 1.5, sweepDeg: 0, dihedralDeg: 2 }],
+  };
+  const massItems = [{ id: 'm', name: 'All', mass: 5, position: { x: 0.1, y: 0, z: 0 } }];
+  const airframe = (name: string, candidate: object) =>
+    file(name, { format: 'veldtwind-candidate', version: 2, candidate: { name: 'Made up', ...candidate } });
+
+  it('tells shear, bending and torsion from root to tip, with the case', async () => {
+    const { out, err } = await vw(
+      'loads',
+      '--airframe',
+      airframe('w.json', { surfaces: [wing], massItems }),
+      '--inviscid',
+      '--json',
+    );
+    expect(err).toBe('');
+    const { surfaces } = JSON.parse(out) as {
+      surfaces: Record<string, { y: number; shear: number; bending: number; torsion: number; case: string }[]>;
+    };
+    const list = surfaces.wing;
+    expect(list[0].y).toBe(0);
+    expect(list[list.length - 1].bending).toBe(0);
+    for (let i = 1; i < list.length; i++) expect(Math.abs(list[i].bending)).toBeLessThan(Math.abs(list[i - 1].bending));
+    expect(list[0].case).toMatch(/manoeuvre|gust/);
+    expect(list[0].shear).toBeGreaterThan(0.9 * 0.5 * 3.8 * 5 * 9.8);
+  });
+  it('refuses what it cannot know', async () => {
+    const whole = airframe('x.json', { surfaces: [wing], massItems });
+    for (const [args, said] of [
+      [['--airframe', airframe('y.json', { surfaces: [], massItems })], 'surface'],
+      [['--airframe', airframe('z.json', { surfaces: [wing], massItems: [] })], 'no mass'],
+      [['--airframe', whole, '--load', '3.8'], 'no pair'],
+      [['--airframe', whole, '--dive', '0.5'], 'as fast'],
+      [['--airframe', whole, '--axis', '2'], 'from 0 to 1'],
+    ] as const) {
+      const { code, err } = await vw('loads', ...args, '--inviscid');
+      expect([code, err]).toEqual([1, expect.stringContaining(said)]);
+    }
+  });
+});

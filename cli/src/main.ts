@@ -25,6 +25,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   export: async () => (await import('./commands/export')).exportCommand,
   backup: async () => (await import('./commands/store')).backupCommand,
   restore: async () => (await import('./commands/store')).restoreCommand,
+  loads: async () => (await import('./commands/loads')).loadsCommand,
   torque: async () => (await import('./commands/torque')).torqueCommand,
   study: async () => (await import('./commands/study')).studyCommand,
   project: async () => (await import('./commands/store')).projectCommand,

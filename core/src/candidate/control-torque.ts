@@ -21,7 +21,7 @@ import {
 import { loadedMass, motion, motionSource, type MotionInput, type MovingCandidate } from './motion';
 import { powered } from './powered';
 import { sectionLookup } from './section-lookup';
-import { travelsOf } from './travels';
+import { effectiveDeflections } from './travels';
 
 /** How a hinge moment was found: from the solved flow of its sections, one that is doubtful, or by thin-section theory where none was found. */
 export type HingeStatus = 'solved' | 'doubtful' | 'estimated';
@@ -217,20 +217,7 @@ export class HingeMoments {
     control: Control,
     deflection: number,
   ): Group[] {
-    // What deflections come to in attached flow, from rest.
-    const rested = source.surfaces.map((s) => ({
-      ...s,
-      controls: s.controls?.map((c) => ({ ...c, deflectionDeg: 0 })),
-    }));
-    const travels = travelsOf(rested);
-    const controls = Object.fromEntries(
-      source.surfaces
-        .flatMap((s) => s.controls ?? [])
-        .map((c): [string, number] => {
-          const to = c.id === control.id ? deflection : (trim.controls[c.id] ?? c.deflectionDeg * RAD);
-          return [c.id, travels[c.id].effective(to)];
-        }),
-    );
+    const controls = effectiveDeflections(source.surfaces, { ...trim.controls, [control.id]: deflection });
     const lattice = source.lattice.lattice;
     const { strips: loads } = source.lattice.at({ alpha: trim.alpha, controls });
     const sections = (given: Record<string, number>) =>

@@ -14,6 +14,7 @@ export * from './flown-scenario';
 export * from './control-reach';
 export * from './control-torque';
 export * from './flown-conditions';
+export * from './surface-loads';
 export * from './motion-envelope';
 export * from './whole-balance';
 export * from './powered';

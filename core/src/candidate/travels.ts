@@ -20,3 +20,21 @@ export function travelsOf(
     }
   return out;
 }
+
+/**
+ * What deflections of an airframe's controls come to in attached flow, from rest, rad by id; those that are not given stand as they are drawn.
+ * @param deflections rad, by id.
+ */
+export function effectiveDeflections(
+  surfaces: readonly LiftingSurface[],
+  deflections: Readonly<Record<string, number>>,
+): Record<string, number> {
+  return Object.fromEntries(
+    surfaces
+      .flatMap((s) => s.controls ?? [])
+      .map((c): [string, number] => [
+        c.id,
+        new ControlTravel(plainFlapTravel(c.hinge)).effective(deflections[c.id] ?? c.deflectionDeg * RAD),
+      ]),
+  );
+}
