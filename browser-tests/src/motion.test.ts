@@ -23,7 +23,7 @@ describe('motion', () => {
   it('says of every mode whether it dies out, and draws it among the poles', async () => {
     await page.until('modes', async () => /Phugoid dies out: halves in/.test(await words()));
     expect(await words()).toMatch(/Roll dies out/);
-    expect(await words()).toMatch(/Dutch roll dies out.*one swing in/);
+    expect(await words()).toMatch(/Dutch roll dies out.*period/);
     const poles = await page.driver.executeScript(
       'return [...document.querySelectorAll("[data-test=poles] g[role=button]")].map((g) => g.getAttribute("aria-label"))',
     );

@@ -15,7 +15,7 @@ export const SECTION_QUANTITIES = quantitiesOf<SectionFacts>([
   },
   {
     id: 'thickness-at',
-    symbol: 'its crest',
+    symbol: 'thickness at',
     name: 'place of the greatest thickness',
     dimension: 'ratio',
     per: '% c',
@@ -24,7 +24,7 @@ export const SECTION_QUANTITIES = quantitiesOf<SectionFacts>([
   { id: 'camber', symbol: 'camber', name: 'greatest camber', dimension: 'ratio', digits: 2, of: (f) => f.camber.max },
   {
     id: 'camber-at',
-    symbol: 'its crest',
+    symbol: 'camber at',
     name: 'place of the greatest camber',
     dimension: 'ratio',
     per: '% c',

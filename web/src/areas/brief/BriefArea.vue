@@ -58,7 +58,7 @@ const BANDS: { key: BandKey; name: string; quantity?: string; digits: number; st
     name: 'Damping ratio of modes',
     digits: 3,
     step: 0.01,
-    hint: 'Of every mode that swings, in Motion',
+    hint: 'Of every oscillating mode, in Motion',
   },
 ];
 const quantityOf = (b: (typeof BANDS)[number]) => (b.quantity ? quantityIn(CANDIDATE_QUANTITIES, b.quantity) : null);

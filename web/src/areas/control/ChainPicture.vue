@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Chain } from '@veldtwind/core/control';
-import { MEASURES } from '@veldtwind/core/control';
+import { MEASURES, THRUST, type Chain } from '@veldtwind/core/control';
+import { DEG } from '@veldtwind/core/numerics';
 import { gainText } from './words';
 
 /** A chain as it is computed: from the reference to the aircraft and back. A click on a block opens what it is made of. */
@@ -12,6 +12,15 @@ const short = (i: number) => {
   return [l.kp && `P ${gainText(l.kp)}`, l.ki && `I ${gainText(l.ki)}`, l.kd && `D ${gainText(l.kd)}`]
     .filter(Boolean)
     .join(' · ');
+};
+/** What a law puts out at most: the reference of the loop within it, or a deflection. */
+const limit = (i: number) => {
+  const { limits } = props.chain.laws[i];
+  if (!limits) return '';
+  const inner = i === 0 ? null : MEASURES[props.chain.laws[i - 1].from];
+  const [times, unit] = inner ? [inner.times, inner.unit] : props.chain.to === THRUST ? [1, 'N'] : [DEG, '°'];
+  const said = limits.map((v) => gainText(v * times));
+  return `${limits[0] === -limits[1] ? `±${said[1]}` : `${said[0]} to ${said[1]}`}${unit === '°' ? '' : ' '}${unit}`;
 };
 const mover = () => {
   const m = props.chain.mover;
@@ -41,7 +50,7 @@ const mover = () => {
       >
         <b>{{ MEASURES[chain.laws[i].from].name }}</b>
         <span>{{ short(i) || 'no gain yet' }}</span>
-        <span v-if="chain.laws[i].limits">within ±</span>
+        <span v-if="chain.laws[i].limits">output limited to {{ limit(i) }}</span>
       </button>
     </template>
     <span class="arrow" aria-hidden="true" />

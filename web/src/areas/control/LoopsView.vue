@@ -158,7 +158,7 @@ const step = computed<ChartSeries[]>(() => [
         {
           ...curve(
             'steps',
-            'in steps',
+            'sampled',
             now.value.sampled.step.t,
             now.value.sampled.step.y.map((v) => v * STEP.value * measure.value.times),
             false,

@@ -15,7 +15,7 @@ describe('motion in words', () => {
   it('says whether a mode dies out, how fast, and how it swings', () => {
     expect(modeSentence(mode({ timeToHalf: 0.036 }))).toBe('dies out: halves in 36 ms');
     expect(modeSentence(mode({ timeToHalf: 22.1, period: 19.3 }))).toBe(
-      'dies out: halves in 22.1 s (1.15 cycles), one swing in 19.3 s',
+      'dies out: halves in 22.1 s (1.15 cycles), period 19.3 s',
     );
     expect(modeSentence(mode({ timeToDouble: 88 }))).toMatch(/^grows: doubles in 88\.0 s; slow enough/);
     expect(modeSentence(mode({ timeToDouble: 2 }))).toBe('grows: doubles in 2.00 s');

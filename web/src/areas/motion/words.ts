@@ -4,16 +4,16 @@ import { formatNumber } from '@veldtwind/core/units';
 
 const time = (s: number) => (s < 0.1 ? `${formatNumber(1000 * s, 0)} ms` : `${formatNumber(s, s < 10 ? 2 : 1)} s`);
 
-/** A mode in a sentence: whether it dies out, how fast, and how it swings. */
+/** A mode in a sentence: whether it dies out, how fast, and its period. */
 export function modeSentence(m: Mode): string {
-  const swing = m.period === undefined ? '' : `, one swing in ${time(m.period)}`;
+  const period = m.period === undefined ? '' : `, period ${time(m.period)}`;
   if (m.timeToHalf !== undefined) {
     const cycles = m.period === undefined ? '' : ` (${formatNumber(m.timeToHalf / m.period, 2)} cycles)`;
-    return `dies out: halves in ${time(m.timeToHalf)}${cycles}${swing}`;
+    return `dies out: halves in ${time(m.timeToHalf)}${cycles}${period}`;
   }
   if (m.timeToDouble !== undefined)
-    return `grows: doubles in ${time(m.timeToDouble)}${swing}${m.timeToDouble > 20 && m.period === undefined ? '; slow enough to be flown' : ''}`;
-  return `neither grows nor dies out${swing}`;
+    return `grows: doubles in ${time(m.timeToDouble)}${period}${m.timeToDouble > 20 && m.period === undefined ? '; slow enough to be flown' : ''}`;
+  return `neither grows nor dies out${period}`;
 }
 
 /** States as they are shown: velocities across the stream as angles. */
