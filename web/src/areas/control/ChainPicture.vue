@@ -19,7 +19,7 @@ const limit = (i: number) => {
   if (!limits) return '';
   const inner = i === 0 ? null : MEASURES[props.chain.laws[i - 1].from];
   const [times, unit] = inner ? [inner.times, inner.unit] : props.chain.to === THRUST ? [1, 'N'] : [DEG, '°'];
-  const said = limits.map((v) => gainText(v * times));
+  const said = limits.map((v) => gainText(v * times).replace('-', '−'));
   return `${limits[0] === -limits[1] ? `±${said[1]}` : `${said[0]} to ${said[1]}`}${unit === '°' ? '' : ' '}${unit}`;
 };
 const mover = () => {
@@ -50,7 +50,7 @@ const mover = () => {
       >
         <b>{{ MEASURES[chain.laws[i].from].name }}</b>
         <span>{{ short(i) || 'no gain yet' }}</span>
-        <span v-if="chain.laws[i].limits">output limited to {{ limit(i) }}</span>
+        <span v-if="chain.laws[i].limits">limit {{ limit(i) }}</span>
       </button>
     </template>
     <span class="arrow" aria-hidden="true" />

@@ -333,15 +333,7 @@ function open(part: string): void {
       </EmptyState>
       <div v-else class="flex h-full min-h-[430px] flex-col gap-1.5 px-5 py-2.5">
         <div class="flex items-center gap-4">
-          <ControlViews on="loops" />
-          <ChipRow
-            label="Chains"
-            :options="control.settings.value.chains.map((c) => ({ id: c.id, name: c.name }))"
-            :on="[chain.id]"
-            test="chain"
-            @pick="(id) => ((control.chosenChain.value = id), (control.chosenLoop.value = 0))"
-          />
-          <NewMenu label="New chain" :options="NEW" @pick="(id) => control.addChain(id)" />
+          <ControlViews class="shrink-0" on="loops" />
           <ChipRow
             class="ml-auto"
             label="Open loop as"
@@ -350,6 +342,16 @@ function open(part: string): void {
             test="control-view"
             @pick="(id) => preferences.set('control-view', id)"
           />
+        </div>
+        <div class="flex items-center gap-4">
+          <ChipRow
+            label="Chains"
+            :options="control.settings.value.chains.map((c) => ({ id: c.id, name: c.name }))"
+            :on="[chain.id]"
+            test="chain"
+            @pick="(id) => ((control.chosenChain.value = id), (control.chosenLoop.value = 0))"
+          />
+          <NewMenu label="New chain" :options="NEW" @pick="(id) => control.addChain(id)" />
         </div>
         <p v-if="control.stale.value" class="text-[12.5px] text-clay" data-test="retune">
           The aircraft has changed since these gains were found.
