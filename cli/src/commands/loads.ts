@@ -96,7 +96,7 @@ async function run(o: Options): Promise<void> {
         { title: 'shear, N', text: (r) => r.shear.toFixed(1) },
         { title: 'bending, N m', text: (r) => r.bending.toFixed(2) },
         { title: 'torsion, N m', text: (r) => r.torsion.toFixed(2) },
-        { title: 'case', text: (r) => r.case },
+        { title: 'case', text: (r) => `${r.case}${r.doubtful ? ' (doubtful)' : ''}` },
       ]),
     );
   }

@@ -51,6 +51,7 @@ export interface WorstLoad {
   bending: number;
   torsion: number;
   /** The case of the greatest bending. */ case: string;
+  /** True where one of the three is of a case that may not be reached. */ doubtful?: true;
 }
 
 /** Loads of every surface over the envelope. */
@@ -139,13 +140,14 @@ export function surfaceLoads(given: MovingCandidate, lookup: SectionLookup, sett
     const most = (k: 'shear' | 'bending' | 'torsion', i: number) =>
       flown.reduce((best, c) => (Math.abs(c.surfaces[id][k][i]) > Math.abs(best.surfaces[id][k][i]) ? c : best));
     worst[id] = flown[0].surfaces[id].y.map((y, i) => {
-      const bent = most('bending', i);
+      const [sheared, bent, twisted] = (['shear', 'bending', 'torsion'] as const).map((k) => most(k, i));
       return {
         y,
-        shear: most('shear', i).surfaces[id].shear[i],
+        shear: sheared.surfaces[id].shear[i],
         bending: bent.surfaces[id].bending[i],
-        torsion: most('torsion', i).surfaces[id].torsion[i],
+        torsion: twisted.surfaces[id].torsion[i],
         case: bent.loading === null ? bent.name : `${bent.name}, ${bent.loading}`,
+        ...([sheared, bent, twisted].some((c) => c.doubt !== undefined) && { doubtful: true as const }),
       };
     });
   }

@@ -48,7 +48,7 @@ function choose(id: string): void {
       />
       <SwitchRow
         v-if="row.surface.mirrored"
-        label="Moves both sides"
+        label="Drives both sides"
         :model-value="servo()!.both ?? false"
         test="servo-both"
         @update:model-value="

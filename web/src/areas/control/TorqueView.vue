@@ -172,7 +172,7 @@ const why = computed(() => chosen.value && worst(chosen.value)?.reason);
         </div>
         <EmptyState
           v-if="!torque.ready.value"
-          title="Nothing to move yet"
+          title="No controls to move yet"
           text="The torque of a control follows from its size, its sections and the level flight: it needs an airframe with controls and mass."
         >
           <RouterLink class="btn btn-main" :to="{ name: 'airframe', params: { project: project.id! } }"
@@ -199,7 +199,7 @@ const why = computed(() => chosen.value && worst(chosen.value)?.reason);
             v-if="over"
             chart-id="control-torque-speed"
             title="Greatest torque over speed"
-            :subtitle="failures[0] ?? ''"
+            :subtitle="others.failure.value?.message ?? failures[0] ?? ''"
             :series="overSpeed"
             :x="{ name: 'speed', unit: speedUnit.symbol }"
             :y="{ name: 'torque', unit: unit.symbol, zero: true }"
@@ -213,7 +213,7 @@ const why = computed(() => chosen.value && worst(chosen.value)?.reason);
       <LedgerTable
         :rows="rows"
         :columns="columns"
-        label="Controls, each where its servo has least left"
+        label="Controls at their least servo reserve"
         file-name="veldtwind-hinge-torque"
         made="viscous flow of the sections at the angles of the vortex lattice"
         :selected="chosen?.id ?? null"

@@ -2,7 +2,7 @@
 import { Pin } from 'lucide-vue-next';
 import type { CurveReply } from '@veldtwind/contract';
 import { onClickOutside } from '@vueuse/core';
-import { ref } from 'vue';
+import { nextTick, ref } from 'vue';
 import StyleMenu from '@/components/field/StyleMenu.vue';
 import type { SeriesStyle } from '@/lib/series-style';
 import { useLibrary } from '@/store/library';
@@ -29,6 +29,8 @@ function style(section: string | null, event: MouseEvent): void {
   if (section === null) return;
   const at = (event.currentTarget as HTMLElement).getBoundingClientRect();
   styling.value = { section, x: at.left, y: at.top };
+  // The menu stands at the end of the page: the keyboard is taken there.
+  void nextTick(() => menu.value?.querySelector('button')?.focus());
 }
 </script>
 

@@ -244,7 +244,7 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
       />
     </template>
     <TextRow
-      label="or a list"
+      :label="form.swept === 'alpha' ? 'Angle list, °' : 'Lift list, cl'"
       :model-value="form.list"
       :most="400"
       placeholder="-2, 0, 4.5, 8:12:0.5"

@@ -458,9 +458,9 @@ const tagsOf = (text: string) =>
         </SheetGroup>
         <SheetGroup v-if="view === 'flow' && detail" title="Facts">
           <DerivedRow label="Thickness" :value="detail.facts.thickness.max" dimension="ratio" :digits="2" />
-          <DerivedRow label="Thickness at" :value="detail.facts.thickness.at" dimension="plain" unit="c" />
+          <DerivedRow label="Max. thickness at" :value="detail.facts.thickness.at" dimension="plain" unit="c" />
           <DerivedRow label="Camber" :value="detail.facts.camber.max" dimension="ratio" :digits="2" />
-          <DerivedRow label="Camber at" :value="detail.facts.camber.at" dimension="plain" unit="c" />
+          <DerivedRow label="Max. camber at" :value="detail.facts.camber.at" dimension="plain" unit="c" />
         </SheetGroup>
         <SheetGroup title="Files"><WriteSections :choices="writing" /></SheetGroup>
         <SheetGroup

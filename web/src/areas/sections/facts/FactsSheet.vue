@@ -26,9 +26,9 @@ const show = (v: number) => (Math.abs(v) >= 0.01 ? formatNumber(v, 4) : v.toExpo
 <template>
   <SheetGroup title="Shape">
     <DerivedRow label="Thickness" :value="f.thickness.max" dimension="ratio" :digits="3" />
-    <DerivedRow label="Thickness at" :value="f.thickness.at" dimension="plain" :digits="4" unit="c" />
+    <DerivedRow label="Max. thickness at" :value="f.thickness.at" dimension="plain" :digits="4" unit="c" />
     <DerivedRow label="Camber" :value="f.camber.max" dimension="ratio" :digits="3" />
-    <DerivedRow label="Camber at" :value="f.camber.at" dimension="plain" :digits="4" unit="c" />
+    <DerivedRow label="Max. camber at" :value="f.camber.at" dimension="plain" :digits="4" unit="c" />
     <DerivedRow label="Nose radius" :value="f.noseRadius" dimension="ratio" :digits="3" />
     <DerivedRow label="Edge angle" :value="f.trailingEdge.angle / RAD" dimension="angle" :digits="2" />
     <DerivedRow label="Edge gap" :value="f.trailingEdge.gap" dimension="ratio" :digits="3" />

@@ -26,10 +26,10 @@ function add(): void {
 }
 const remove = () => props.flown.setOwn(props.flown.named.value.filter((_, i) => i !== props.flown.place.value));
 const baselines = computed<{ id: Baseline; name: string }[]>(() => [
-  { id: 'opened', name: 'as it was opened' },
+  { id: 'opened', name: 'the section as opened' },
   ...props.section.steps.map((s, i) => ({
     id: `step:${i}` as Baseline,
-    name: `before ${i + 1}, ${STEP_NAMES[s.kind].toLowerCase()}`,
+    name: `before step ${i + 1}, ${STEP_NAMES[s.kind].toLowerCase()}`,
   })),
   ...project.sections
     .filter((s) => s.id !== props.section.id)
@@ -50,7 +50,7 @@ const baselines = computed<{ id: Baseline; name: string }[]>(() => [
       </button>
     </template>
     <SelectRow
-      label="Before"
+      label="Compared with"
       :model-value="flown.baseline.value"
       :options="baselines"
       test="flown-baseline"

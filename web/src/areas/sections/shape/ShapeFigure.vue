@@ -26,7 +26,7 @@ const props = defineProps<{
 const preferences = usePreferences();
 /** What stands below the shape: its flow where it is flown, or its thickness and the pressure without viscosity. */
 const VIEWS = [
-  { id: 'flown', name: 'Flow as flown' },
+  { id: 'flown', name: 'Flow at flown conditions' },
   { id: 'shape', name: 'Thickness and inviscid pressure' },
 ] as const;
 const below = computed(() => preferences.get<'flown' | 'shape'>('shape-below', 'flown'));
@@ -286,7 +286,7 @@ const facts = computed(() => after.value?.facts);
     </div>
     <ChipRow
       class="pb-1"
-      label="Below the shape"
+      label="Figures below the outline"
       test="below"
       :options="VIEWS"
       :on="[below]"

@@ -215,13 +215,13 @@ export function useFlown(
         const length = (v: typeof was) => (v ? v.to - v.from : 0);
         return [
           row(`bubble-${end}`, `bubble length, ${word}`, 3, -1, length(was), length(is)),
-          row(`bubble-cd-${end}`, `cd of the bubble, ${word}`, 5, -1, was?.cd ?? 0, is?.cd ?? 0),
+          row(`bubble-cd-${end}`, `bubble drag cd, ${word}`, 5, -1, was?.cd ?? 0, is?.cd ?? 0),
         ];
       }),
       ...sides.map(([end, word]) =>
         row(
           `separation-${end}`,
-          `greatest H, ${word}`,
+          `greatest shape factor, ${word}`,
           2,
           -1,
           nearestToSeparation(a, end)?.shapeFactor,
