@@ -26,6 +26,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   backup: async () => (await import('./commands/store')).backupCommand,
   restore: async () => (await import('./commands/store')).restoreCommand,
   loads: async () => (await import('./commands/loads')).loadsCommand,
+  structure: async () => (await import('./commands/structure')).structureCommand,
   torque: async () => (await import('./commands/torque')).torqueCommand,
   study: async () => (await import('./commands/study')).studyCommand,
   project: async () => (await import('./commands/store')).projectCommand,

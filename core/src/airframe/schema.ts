@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { partId, within, words } from '../limits';
+import { surfaceStructure } from '../structure';
 import { MOST_CONTROLS, MOST_STATIONS, SURFACE_LIMITS } from './limits';
 
 const L = SURFACE_LIMITS;
@@ -97,6 +98,7 @@ export const surfaceSchema = z
     streamEffects: z
       .object({ wake: z.boolean().optional(), slipstream: z.boolean().optional(), carryOver: z.boolean().optional() })
       .optional(),
+    structure: surfaceStructure.optional(),
     held: z.object({ surface: names, bays: z.array(names).max(MOST_STATIONS).optional() }).optional(),
   })
   .refine((s) => s.bays.length === s.stations.length - 1, {

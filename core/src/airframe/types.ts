@@ -1,3 +1,5 @@
+import type { SurfaceStructure } from '../structure';
+
 /**
  * The airframe as data. Axes: x aft, y to the right wing tip, z up; metres. Angles in degrees, since these are the fields that an engineer
  * types and that files hold; everything computed from them is in radians.
@@ -105,6 +107,7 @@ export interface LiftingSurface {
   controls?: Control[];
   /** Dynamic pressure at the surface over that of the stream, beside what is computed of it; 1 without. */ pressureRatio?: number;
   /** What changes the stream at the surface, or its lift, and is to be counted. */ streamEffects?: StreamEffects;
+  /** What it is made of. */ structure?: SurfaceStructure;
   /** Names of dimensions that are kept where another changes: of the whole surface, and bay by bay. */
   held?: { surface: string[]; bays?: string[][] };
 }

@@ -1,6 +1,7 @@
 import {
   controlReach,
   controlTorque,
+  structureStrength,
   critical,
   evaluation,
   flight,
@@ -74,6 +75,7 @@ export const ANALYSES = {
   'control-gains': controlGains,
   'control-reach': controlReach,
   'control-torque': controlTorque,
+  'structure-strength': structureStrength,
   'flight-tables': flightTablesOf,
   'flight-ground': flightGround,
   flight,

@@ -6,3 +6,4 @@ export * from './spread';
 export * from './import';
 export * from './centre-range';
 export * from './estimate';
+export * from './member-items';

@@ -28,3 +28,4 @@ export * from './critical-mach';
 export * from './roll-damping';
 export * from './trimmed-flyer';
 export * from './performance';
+export * from './strength';

@@ -1,19 +1,27 @@
 import type { Body, LiftingSurface, SectionLookup } from '../airframe';
 import { z } from 'zod';
-import { estimatedItems, massProperties, placedItems, type MassItem, type Materials } from '../balance';
+import { estimatedItems, massProperties, memberItems, placedItems, type MassItem, type Materials } from '../balance';
 import { partId } from '../limits';
 import { candidatePart } from '../project';
 import { analysis } from '../results';
 import { sectionSource, type SectionSource } from '../shaping';
 import { sectionLookup } from './section-lookup';
 
-/** A candidate whose mass items all have a place: those that are spread over its parts too. @throws InvalidInput from {@link placedItems}. */
+/**
+ * A candidate whose mass items all have a place: those that are spread over its parts too, and the members of its structure, which are items by themselves.
+ * Placed once more, it stays as it is. @throws InvalidInput from {@link placedItems}.
+ */
 export function withPlacedMass<C extends { surfaces: LiftingSurface[]; bodies?: Body[]; massItems: MassItem[] }>(
   candidate: C,
   lookup: SectionLookup,
 ): C {
-  const massItems = placedItems(candidate.massItems, candidate.surfaces, candidate.bodies ?? [], lookup);
-  return massItems === candidate.massItems ? candidate : { ...candidate, massItems: [...massItems] };
+  const { surfaces, bodies = [] } = candidate;
+  const items = placedItems(candidate.massItems, surfaces, bodies, lookup);
+  const there = new Set(items.map((i) => i.id));
+  const members = memberItems(surfaces, bodies, lookup).filter((i) => !there.has(i.id));
+  return items === candidate.massItems && members.length === 0
+    ? candidate
+    : { ...candidate, massItems: [...items, ...members] };
 }
 
 /** What an estimate of the structure depends on. */

@@ -1,16 +1,10 @@
-import { placeSurface, type LiftingSurface, type SectionLookup } from '../airframe';
+import { placeSurface, standing, type LiftingSurface, type SectionLookup } from '../airframe';
 import { flowState, GRAVITY } from '../atmosphere';
-import type { MassItem } from '../balance';
-import {
-  chordPlaces,
-  DEFAULT_LATTICE,
-  edgePoint,
-  keptMeanLine,
-  type SectionPolars,
-  type SurfaceLattice,
-} from '../lift';
+import { memberItemId, type MassItem } from '../balance';
+import { builtMasses, type MemberMass } from '../members';
+import { chordPlaces, DEFAULT_LATTICE, edgePoint, keptMeanLine, type SectionPolars } from '../lift';
 import { trimLevel } from '../motion';
-import { DEG, FailedComputation, InvalidInput, interpolate, RAD } from '../numerics';
+import { DEG, FailedComputation, InvalidInput, interpolate, intervalOf, RAD } from '../numerics';
 import { loadEnvelope, type LoadEnvelope } from '../performance';
 import type { MeanLine } from '../section';
 import { spanLoads, type LoadPoint, type LoadStrip, type SpanLoads } from '../structure';
@@ -80,6 +74,9 @@ export function surfaceLoads(given: MovingCandidate, lookup: SectionLookup, sett
   const loadings: (string | null)[] = Object.keys(candidate.loadings ?? {});
   if (loadings.length === 0) loadings.push(null);
   const { altitude, cruise, diveRatio, positive, negative } = settings;
+  const members = new Map(
+    builtMasses(standing(candidate.surfaces, candidate.bodies ?? []), lookup).map((b) => [b.surface.id, b.members]),
+  );
   const density = flowState(1, altitude).density;
   const trueSpeed = (equivalent: number) => equivalent / Math.sqrt(density / SEA_LEVEL);
   const cases: LoadCase[] = [];
@@ -118,7 +115,7 @@ export function surfaceLoads(given: MovingCandidate, lookup: SectionLookup, sett
       const loadFactor = able(speed, n);
       const limited = Math.abs(loadFactor - n) < 1e-6 ? {} : { asked: n };
       cases.push(
-        caseOf(given, candidate, lookup, lineOf, settings, {
+        caseOf(given, candidate, members, lookup, lineOf, settings, {
           name,
           speed: trueSpeed(speed),
           loadFactor,
@@ -161,6 +158,7 @@ const STEEP = 16 * RAD;
 function caseOf(
   given: MovingCandidate,
   candidate: MovingCandidate,
+  members: ReadonlyMap<string, readonly MemberMass[]>,
   lookup: SectionLookup,
   lineOf: (key: string) => MeanLine,
   { altitude, axis }: LoadSettings,
@@ -183,6 +181,7 @@ function caseOf(
       if (part.station[0] >= 0 && surfaces[surface.id] === undefined) {
         const q = flow.dynamicPressure * part.pressure;
         const weights = massOf(given.massItems, surface, part.chord, part.width, held);
+        const built = membersOver(members.get(surface.id) ?? [], surface, part.width, held);
         const strips: LoadStrip[] = [];
         const [edges, axes]: [number[], number[]] = [[0], []];
         const place = (s: number, c: number) => edgePoint(part, bound, s, c)[0];
@@ -203,10 +202,21 @@ function caseOf(
           });
           for (const m of weights)
             strips.push({ along, width, force: -of.loadFactor * GRAVITY * m.mass[s], x: at(m.at), moment: 0 });
+          if (built.mass[s] > 0) {
+            const x = built.moment[s] / built.mass[s];
+            strips.push({ along, width, force: -of.loadFactor * GRAVITY * built.mass[s], x, moment: 0 });
+          }
         }
         surfaces[surface.id] = spanLoads(
           strips,
-          pointsOn(given.massItems, surface, part, edges, of.loadFactor, held),
+          pointsOn(
+            given.massItems,
+            surface,
+            part.middleY,
+            edges.slice(1).map((e, i) => 0.5 * (e + edges[i])),
+            of.loadFactor,
+            held,
+          ),
           edges,
           (y) => interpolate(edges, axes, y),
         );
@@ -266,7 +276,7 @@ function meanLineMoment(line: MeanLine): number {
 }
 
 /** Mass of each strip of the items that are spread over a surface, and the chord fraction where it lies. */
-function massOf(
+export function massOf(
   items: readonly MassItem[],
   surface: LiftingSurface,
   chord: Float64Array,
@@ -285,23 +295,44 @@ function massOf(
     });
 }
 
-/** Weights of items that stand on a wing on both sides, such as tanks. */
-function pointsOn(
+/** Members of a surface on its strips: mass and first moment in x of each. */
+export function membersOver(
+  members: readonly MemberMass[],
+  surface: LiftingSurface,
+  width: ArrayLike<number>,
+  held: (id: string) => number = () => 1,
+): { mass: Float64Array; moment: Float64Array } {
+  const n = width.length;
+  const out = { mass: new Float64Array(n), moment: new Float64Array(n) };
+  const edges = [0];
+  for (let s = 0; s < n; s++) edges.push(edges[s] + width[s]);
+  for (const member of members) {
+    const share = held(memberItemId(surface.id, member.id));
+    for (const l of member.lumps) {
+      const s = Math.min(n - 1, intervalOf(edges, l.along));
+      out.mass[s] += share * l.mass;
+      out.moment[s] += share * l.mass * l.x;
+    }
+  }
+  return out;
+}
+
+/** Weights of items that stand on a wing on both sides, such as tanks. @param middleY, middles of the strips: distance from the plane of symmetry, and along the span, m. */
+export function pointsOn(
   items: readonly MassItem[],
   surface: LiftingSurface,
-  part: SurfaceLattice,
-  edges: readonly number[],
+  middleY: ArrayLike<number>,
+  middles: readonly number[],
   loadFactor: number,
   held: (id: string) => number,
 ): LoadPoint[] {
   if (surface.plane === 'vertical' || surface.role !== 'wing') return [];
-  const middles = edges.slice(1).map((e, i) => 0.5 * (e + edges[i]));
-  const tip = part.middleY[part.strips - 1];
+  const tip = middleY[middleY.length - 1];
   return items
     .filter((i) => i.part === undefined && i.mirrored && Math.abs(i.position.y) > AT_THE_ROOT * tip)
     .filter((i) => Math.abs(i.position.y) <= tip)
     .map((i) => ({
-      along: interpolate(Array.from(part.middleY), middles, Math.abs(i.position.y)),
+      along: interpolate(middleY, middles, Math.abs(i.position.y)),
       x: i.position.x,
       force: -loadFactor * GRAVITY * i.mass * held(i.id),
       moment: 0,
