@@ -1,12 +1,12 @@
 import { Command } from 'commander';
 import {
-  SAFETY_LIMIT,
   strengthOf,
   thickEnough,
   type MemberStrength,
   type SurfaceStrength,
 } from '@veldtwind/core/candidate';
 import { InvalidInput } from '@veldtwind/core/numerics';
+import { PERFORMANCE_LIMITS } from '@veldtwind/core/performance';
 import { limitBroken } from '@veldtwind/core/limits';
 import { readRange } from '../arguments';
 import { readLoads, withLoadOptions, type LoadOptions } from '../load-options';
@@ -27,7 +27,7 @@ export function structureCommand(): Command {
 
 async function run(o: Options): Promise<void> {
   const [safetyFactor] = readRange(o.safety, 'safety');
-  const broken = limitBroken(SAFETY_LIMIT, safetyFactor);
+  const broken = limitBroken(PERFORMANCE_LIMITS.safetyFactor, safetyFactor);
   if (broken) throw new InvalidInput('safety', `--safety: ${broken.message}.`, undefined, 'safety');
   const { candidate, lookup, settings } = await readLoads(o);
   if (o.size !== undefined) {

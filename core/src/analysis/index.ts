@@ -1,6 +1,7 @@
 import {
   controlReach,
   controlTorque,
+  structureSizing,
   structureStrength,
   critical,
   evaluation,
@@ -76,6 +77,7 @@ export const ANALYSES = {
   'control-reach': controlReach,
   'control-torque': controlTorque,
   'structure-strength': structureStrength,
+  'structure-sizing': structureSizing,
   'flight-tables': flightTablesOf,
   'flight-ground': flightGround,
   flight,

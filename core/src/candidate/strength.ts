@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { standing, type SectionLookup } from '../airframe';
 import { flowState } from '../atmosphere';
-import { within, type FieldLimit } from '../limits';
+import { within } from '../limits';
+import { PERFORMANCE_LIMITS } from '../performance';
 import {
   answeredReserves,
   crossSection,
@@ -24,6 +25,8 @@ import {
   type Thicker,
 } from '../members';
 import { DEG, InvalidInput, interpolate } from '../numerics';
+import type { SectionPolars } from '../lift';
+import type { ProjectDocument } from '../project';
 import { analysis, Cancelled } from '../results';
 import {
   bentBeam,
@@ -35,7 +38,7 @@ import {
   type StripControl,
 } from '../structure';
 import type { MassItem } from '../balance';
-import { motion, type MotionInput, type MovingCandidate } from './motion';
+import { inputsOfMotion, motion, type MotionInput, type MovingCandidate } from './motion';
 import { massOf, pointsOn, surfaceLoads, type LoadCase, type LoadSettings, type SurfaceLoads } from './surface-loads';
 import { sectionLookup } from './section-lookup';
 
@@ -43,16 +46,6 @@ import { sectionLookup } from './section-lookup';
 export interface StrengthSettings extends LoadSettings {
   /** Ultimate over limit load. */ safetyFactor: number;
 }
-
-/** Limits of the factor of safety. */
-export const SAFETY_LIMIT = {
-  label: 'Factor of safety',
-  dimension: 'plain',
-  min: 1,
-  max: 5,
-  step: 0.1,
-  hint: 'ultimate over limit load',
-} as const satisfies FieldLimit;
 
 /** A member with its mass and the place where it has least in hand. */
 export interface MemberStrength {
@@ -86,6 +79,7 @@ export interface StrengthPlace {
   GJ: number;
   /** Elastic axis, chord fraction. */ axis: number;
   /** Least reserve of all members there; null where none carries. */ reserve: number | null;
+  /** Of each member, by its id; null where it is not there. */ reserves: Record<string, number | null>;
   /** In the case that deflects most: m, °. */ deflection: number;
   twistDeg: number;
 }
@@ -187,6 +181,10 @@ export function thickEnough(
 /** Rounds of loads and thicknesses: the mass is a small part of the load. */
 const MASS_ROUNDS = 3;
 
+const leastOf = (reserves: Record<string, number | null>): number | null => {
+  const all = Object.values(reserves).filter((v): v is number => v !== null && Number.isFinite(v));
+  return all.length === 0 ? null : Math.min(...all);
+};
 const caseName = (c: LoadCase) => (c.loading === null ? c.name : `${c.name}, ${c.loading}`);
 
 /** One surface under all cases. */
@@ -243,13 +241,13 @@ class SurfaceCheck {
     const sections = own.map((s) => (last = s ?? last));
     const bare = own.findIndex((s) => s === null);
     const worst = new Map<string, NonNullable<MemberStrength['worst']>>();
-    const reserves = own.map((of, i): number | null => {
-      if (!of) return null;
-      let least = Infinity;
+    const reserves = own.map((of, i): Record<string, number | null> => {
+      const least: Record<string, number | null> = {};
+      if (!of) return least;
       for (const c of this.cases)
         for (const s of sectionStress(of, ...this.loadsAt(c, i, of))) {
           const reserve = s.factor / settings.safetyFactor - 1;
-          least = Math.min(least, reserve);
+          least[s.member] = Math.min(least[s.member] ?? Infinity, reserve);
           const before = worst.get(s.member);
           if (before && before.reserve <= reserve) continue;
           const { stress, allowable, mode, part } = s;
@@ -265,7 +263,7 @@ class SurfaceCheck {
             ...doubt,
           });
         }
-      return Number.isFinite(least) ? least : null;
+      return least;
     });
     let enough: Sized | null = null;
     const members = this.masses.map((m): MemberStrength => {
@@ -301,7 +299,8 @@ class SurfaceCheck {
         EI: s.EI,
         GJ: s.GJ,
         axis: s.axis / s.place.chord,
-        reserve: reserves[i],
+        reserve: leastOf(reserves[i]),
+        reserves: reserves[i],
         deflection: bent.deflection[i],
         twistDeg: bent.twist[i] * DEG,
       })),
@@ -457,6 +456,20 @@ class SurfaceCheck {
   }
 }
 
+/** The input of the strength of a candidate: loads as its project assumes them. @throws InvalidInput `candidate-missing`. */
+export function inputsOfStrength(
+  document: ProjectDocument,
+  candidateId: string,
+  polars: SectionPolars[] | null,
+): StrengthInput {
+  const { speed, assumptions } = document.brief;
+  const { greatestLoad, leastLoad, diveRatio, safetyFactor } = assumptions.performance;
+  return {
+    of: inputsOfMotion(document, candidateId, speed, undefined, polars),
+    settings: { cruise: speed, diveRatio, positive: greatestLoad, negative: leastLoad, axis: 0.25, safetyFactor },
+  };
+}
+
 /** What strength of a candidate depends on. */
 export interface StrengthInput {
   of: MotionInput;
@@ -465,20 +478,22 @@ export interface StrengthInput {
 
 const number = (min: number, max: number) => z.number().min(min).max(max);
 
+const structureInput = z.object({
+  of: motion.input as z.ZodType<MotionInput>,
+  settings: z.object({
+    cruise: number(0.1, 400),
+    diveRatio: number(1, 5),
+    positive: number(1, 50),
+    negative: number(-50, 0),
+    axis: number(0, 1),
+    safetyFactor: within(PERFORMANCE_LIMITS.safetyFactor),
+  }),
+});
+
 /** Strength, deflection, divergence and frequencies of a candidate's surfaces. */
 export const structureStrength = analysis({
   version: 1,
-  input: z.object({
-    of: motion.input as z.ZodType<MotionInput>,
-    settings: z.object({
-      cruise: number(0.1, 400),
-      diveRatio: number(1, 3),
-      positive: number(1, 20),
-      negative: number(-20, 0),
-      axis: number(0, 1),
-      safetyFactor: within(SAFETY_LIMIT),
-    }),
-  }),
+  input: structureInput,
   run: ({ of, settings }: StrengthInput, context): Strength =>
     strengthOf(
       of.candidate,
@@ -486,6 +501,18 @@ export const structureStrength = analysis({
       { ...settings, altitude: of.altitude, polars: of.polars },
       { cancelled: context.cancelled },
     ),
+});
+
+/** Thicknesses of a surface with which its members just hold. */
+export const structureSizing = analysis({
+  version: 1,
+  input: structureInput.extend({ surface: z.string().max(64) }),
+  run: ({ of, settings, surface }: StrengthInput & { surface: string }): ReturnType<typeof thickEnough> =>
+    thickEnough(of.candidate, surface, sectionLookup(of.sections), {
+      ...settings,
+      altitude: of.altitude,
+      polars: of.polars,
+    }),
 });
 
 /** Design cruise speed of a lift coefficient of 0.4, equivalent, m/s: where nobody tells one. @param weight N. */

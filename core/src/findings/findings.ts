@@ -36,7 +36,7 @@ export interface Fix {
 
 /** Where the evidence of a finding is: an area, and the figure or row in it that is marked. */
 export interface Evidence {
-  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance' | 'performance' | 'motion' | 'control';
+  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance' | 'performance' | 'structure' | 'motion' | 'control';
   mark?: string;
 }
 
@@ -78,6 +78,18 @@ export interface FindingFacts {
       methods: [MethodName, MethodName];
     }[];
   };
+  'member-fails': {
+    surface: string;
+    member: string;
+    reserve: FindingNumber;
+    mode: string;
+    place: FindingNumber;
+    case: string;
+    thicker: { label: string; from: FindingNumber; to: FindingNumber }[];
+  };
+  'surface-holds': { surface: string; reserve: FindingNumber };
+  diverges: { surface: string; speed: FindingNumber; clear: FindingNumber };
+  'control-reverses': { control: string; speed: FindingNumber; clear: FindingNumber };
   'loop-grows': { loop: string };
   'loop-margin': { loop: string; phase?: FindingNumber; gain?: FindingNumber; band: Band };
   'loops-keep': { count: number };

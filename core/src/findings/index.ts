@@ -2,3 +2,4 @@ export * from './findings';
 export * from './words';
 export * from './motion';
 export * from './method-words';
+export * from './structure';

@@ -114,6 +114,26 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
     headline: `${facts.control} needs ${q(facts.needed)} to trim`,
     detail: ` at ${q(facts.speed)}, its limit is ${q(facts.limit)}`,
   }),
+  'member-fails': ({ facts }, q) => ({
+    headline: `${facts.member[0].toUpperCase()}${facts.member.slice(1)} of ${facts.surface} fails in ${facts.mode}`,
+    detail: `: reserve ${q(facts.reserve)} at ${q(facts.place)} from the root, ${facts.case}${
+      facts.thicker.length === 0
+        ? ''
+        : `; it holds with ${facts.thicker.map((t) => `${t.label.toLowerCase()} ${q(t.to)} instead of ${q(t.from)}`).join(', ')}`
+    }`,
+  }),
+  'surface-holds': ({ facts }, q) => ({
+    headline: `${facts.surface} holds`,
+    detail: `: least reserve ${q(facts.reserve)}`,
+  }),
+  diverges: ({ facts }, q) => ({
+    headline: `${facts.surface} diverges at ${q(facts.speed)}`,
+    detail: `, below 1.2 times the dive speed, ${q(facts.clear)}: stiffen it in torsion, or bring the elastic axis forward`,
+  }),
+  'control-reverses': ({ facts }, q) => ({
+    headline: `${facts.control} reverses at ${q(facts.speed)}`,
+    detail: `, below 1.2 times the dive speed, ${q(facts.clear)}: stiffen the wing in torsion`,
+  }),
   'mode-grows': ({ facts }, q) => ({
     headline: `The ${facts.mode} grows`,
     detail: `: it doubles in ${q(facts.doubles)} s`,

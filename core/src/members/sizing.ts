@@ -25,6 +25,8 @@ const BY_PART: Partial<Record<MemberPart, Dimension>> = { cap: 'cap', web: 'web'
 const ROUNDS = 40;
 /** Reserves within it are as good as none left over. */
 const SETTLED = 0.004;
+/** The smallest part of a step that is tried where the whole does not fit. */
+const LEAST_STEP = 0.02;
 /** A dimension changes by no more in a round. */
 const MOST = 2;
 // Buckling goes with the square of a thickness, stress with itself: a gain for both.
@@ -107,30 +109,37 @@ export function sized(
   let now = surface;
   let found = reserves(now);
   for (let round = 0; round < ROUNDS; round++) {
-    let next = now;
-    for (const { member, part, reserve } of found) {
-      if (!Number.isFinite(reserve)) continue;
-      const lacks = reserve < 0;
-      if (!lacks && (!thinner || reserve < SETTLED)) continue;
-      const size = dimensionOf(next, member, part);
-      if (!size) continue;
-      // A little more than what it lacks: it shall end above.
-      const wanted = (1 + 0.5 * SETTLED) / (1 + reserve);
-      let factor = Math.min(MOST, Math.max(1 / MOST, wanted ** GAIN));
-      if (!lacks && size.value * factor < least) factor = Math.min(1, least / size.value);
-      next = scaledMember(next, member, part, factor);
-    }
+    const step = (share: number) => {
+      let next = now;
+      for (const { member, part, reserve } of found) {
+        if (!Number.isFinite(reserve)) continue;
+        const lacks = reserve < 0;
+        if (!lacks && (!thinner || reserve < SETTLED)) continue;
+        const size = dimensionOf(next, member, part);
+        if (!size) continue;
+        // A little more than what it lacks: it shall end above.
+        const wanted = (1 + 0.5 * SETTLED) / (1 + reserve);
+        let factor = Math.min(MOST, Math.max(1 / MOST, wanted ** (share * GAIN)));
+        if (!lacks && size.value * factor < least) factor = Math.min(1, least / size.value);
+        next = scaledMember(next, member, part, factor);
+      }
+      return next;
+    };
+    let next = step(1);
     if (next === now) break;
-    try {
-      found = reserves(next);
-      const same = changesOf(now, next, found).every((c) => Math.abs(c.to / c.from - 1) < 1e-5);
-      now = next;
-      if (same) break;
-    } catch (error) {
-      // It no longer fits: the last that did stays.
-      if (!(error instanceof InvalidInput)) throw error;
-      break;
-    }
+    let after: PartReserve[] | null = null;
+    for (let share = 1; after === null && share > LEAST_STEP; share /= 2)
+      try {
+        after = reserves((next = step(share)));
+      } catch (error) {
+        // It no longer fits: a smaller step may.
+        if (!(error instanceof InvalidInput)) throw error;
+      }
+    if (after === null) break;
+    found = after;
+    const same = changesOf(now, next, found).every((c) => Math.abs(c.to / c.from - 1) < 1e-5);
+    now = next;
+    if (same) break;
   }
   return { surface: now, holds: found.every((r) => r.reserve >= -SETTLED), changes: changesOf(surface, now, found) };
 }

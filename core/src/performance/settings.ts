@@ -34,6 +34,14 @@ export const PERFORMANCE_LIMITS = {
     step: 0.05,
     hint: 'Design dive speed over the speed of the brief: 1.4',
   },
+  safetyFactor: {
+    label: 'Factor of safety',
+    dimension: 'plain',
+    min: 1,
+    max: 5,
+    step: 0.1,
+    hint: 'Ultimate over limit load: 1.5',
+  },
   rolling: {
     label: 'Rolling friction',
     dimension: 'plain',
@@ -100,6 +108,7 @@ export const performanceSchema = z.object({
   greatestLoad: within(limits.greatestLoad).default(3.8),
   leastLoad: within(limits.leastLoad).default(-1.5),
   diveRatio: within(limits.diveRatio).default(1.4),
+  safetyFactor: within(limits.safetyFactor).default(1.5),
   launch: z.enum(LAUNCHES).default('wheels'),
   rolling: within(limits.rolling).default(0.05),
   braking: within(limits.braking).default(0.3),

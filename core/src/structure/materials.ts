@@ -4,11 +4,11 @@ import { words, within, type FieldLimit } from '../limits';
 /** Limits of a material's numbers. */
 export const MATERIAL_LIMITS = {
   density: { label: 'Density', dimension: 'density', min: 1, max: 25_000, step: 10 },
-  modulus: { label: 'Modulus of elasticity', dimension: 'pressure', min: 1e5, max: 1e12, step: 1e8 },
-  shearModulus: { label: 'Shear modulus', dimension: 'pressure', min: 1e4, max: 1e12, step: 1e7 },
-  tension: { label: 'Tensile strength', dimension: 'pressure', min: 1e3, max: 1e11, step: 1e6 },
-  compression: { label: 'Compressive strength', dimension: 'pressure', min: 1e3, max: 1e11, step: 1e6 },
-  shear: { label: 'Shear strength', dimension: 'pressure', min: 1e3, max: 1e11, step: 1e5 },
+  modulus: { label: 'Modulus of elasticity', dimension: 'stress', min: 1e5, max: 1e12, step: 1e8 },
+  shearModulus: { label: 'Shear modulus', dimension: 'stress', min: 1e4, max: 1e12, step: 1e7 },
+  tension: { label: 'Tensile strength', dimension: 'stress', min: 1e3, max: 1e11, step: 1e6 },
+  compression: { label: 'Compressive strength', dimension: 'stress', min: 1e3, max: 1e11, step: 1e6 },
+  shear: { label: 'Shear strength', dimension: 'stress', min: 1e3, max: 1e11, step: 1e5 },
   price: { label: 'Price per kg', dimension: 'plain', min: 0, max: 1e6, step: 1, optional: true },
 } as const satisfies Record<string, FieldLimit>;
 const L = MATERIAL_LIMITS;

@@ -4,7 +4,7 @@ import { materialChoice } from './materials';
 
 const thickness = (label: string, more: Partial<FieldLimit> = {}): FieldLimit => ({
   label,
-  dimension: 'chord',
+  dimension: 'thickness',
   min: 1e-5,
   max: 0.5,
   step: 1e-4,
@@ -22,16 +22,16 @@ const share = (label: string, hint: string): FieldLimit => ({
 /** Limits of the numbers of a surface's structure. */
 export const STRUCTURE_LIMITS = {
   skin: {
-    thickness: thickness('Thickness'),
-    to: { ...share('Back to', 'chord fraction'), min: 0.05, optional: true },
+    thickness: thickness('Skin thickness'),
+    to: { ...share('Rear edge', 'chord fraction'), min: 0.05, optional: true },
   },
   spar: {
-    at: share('Place', 'chord fraction'),
-    tipAt: { ...share('Place at the outer end', 'chord fraction'), optional: true },
+    at: share('Chord position', 'chord fraction'),
+    tipAt: { ...share('Outer chord position', 'chord fraction'), optional: true },
     from: share('From', 'share of the half span'),
     to: share('To', 'share of the half span'),
     width: thickness('Width', { min: 5e-4, max: 2, step: 1e-3, hint: 'of a tube: its diameter' }),
-    tipWidth: thickness('Width at the outer end', { min: 5e-4, max: 2, step: 1e-3, optional: true }),
+    tipWidth: thickness('Outer width', { min: 5e-4, max: 2, step: 1e-3, optional: true }),
     height: thickness('Height', {
       min: 5e-4,
       max: 5,
@@ -39,14 +39,14 @@ export const STRUCTURE_LIMITS = {
       optional: true,
       hint: 'fills the section where none is given',
     }),
-    cap: thickness('Thickness of a cap'),
-    tipCap: thickness('Thickness of a cap at the outer end', { optional: true }),
-    web: thickness('Thickness of a web'),
+    cap: thickness('Cap thickness'),
+    tipCap: thickness('Outer cap thickness', { optional: true }),
+    web: thickness('Web thickness'),
     wall: thickness('Wall thickness'),
   },
   ribs: {
-    thickness: thickness('Thickness', { min: 1e-4, step: 5e-4 }),
-    spacing: { label: 'Spacing', dimension: 'length', min: 0.005, max: 20, step: 0.01 },
+    thickness: thickness('Rib thickness', { min: 1e-4, step: 5e-4 }),
+    spacing: { label: 'Rib spacing', dimension: 'length', min: 0.005, max: 20, step: 0.01 },
     holes: {
       label: 'Lightening holes',
       dimension: 'ratio',
@@ -57,7 +57,7 @@ export const STRUCTURE_LIMITS = {
       optional: true,
     },
   },
-  weighed: { label: 'Weighed', dimension: 'mass', min: 0, max: 1e5, step: 0.01, optional: true },
+  weighed: { label: 'Weighed mass', dimension: 'mass', min: 0, max: 1e5, step: 0.01, optional: true },
 } as const satisfies Record<string, FieldLimit | Record<string, FieldLimit>>;
 const L = STRUCTURE_LIMITS;
 export const MOST_SPARS = 8;

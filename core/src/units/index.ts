@@ -27,6 +27,8 @@ export type Dimension =
   | 'density'
   | 'force'
   | 'moment'
+  | 'stress'
+  | 'thickness'
   | 'ratio'
   | 'plain'
   | 'count';
@@ -100,6 +102,16 @@ const DISPLAY: Record<Dimension, Record<UnitSet, DisplayUnit>> = {
     metric: { symbol: 'N m', unit: 'N m', scale: 1, digits: 2 },
     small: { symbol: 'N m', unit: 'N m', scale: 1, digits: 3 },
     us: { symbol: 'ft lbf', unit: 'ft lbf', scale: 1 / (FOOT * POUND * 9.80665), digits: 2 },
+  },
+  stress: {
+    metric: { symbol: 'MPa', unit: 'MPa', scale: 1e-6, digits: 1 },
+    small: { symbol: 'MPa', unit: 'MPa', scale: 1e-6, digits: 1 },
+    us: { symbol: 'psi', unit: 'psi', scale: FOOT ** 2 / (POUND * 9.80665) / 144, digits: 0 },
+  },
+  thickness: {
+    metric: { symbol: 'mm', unit: 'mm', scale: 1000, digits: 2 },
+    small: { symbol: 'mm', unit: 'mm', scale: 1000, digits: 2 },
+    us: { symbol: 'in', unit: 'in', scale: 12 / FOOT, digits: 4 },
   },
   angle: everywhere({ symbol: '°', unit: 'deg', scale: 1, digits: 2 }),
   ratio: everywhere({ symbol: '%', scale: 100, digits: 1 }),

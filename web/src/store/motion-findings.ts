@@ -6,6 +6,7 @@ import {
   motionFindings,
   requirementFindings,
   stallFindings,
+  structureFindings,
   worstFirst,
   type Finding,
 } from '@veldtwind/core/findings';
@@ -15,6 +16,7 @@ import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
 import { usePerformances } from './performances';
 import { useProject } from './project';
+import { useStrength } from './strength';
 import { useTrimmedStall } from './trimmed-stall';
 import { useWorkbench } from './workbench';
 
@@ -69,11 +71,16 @@ export function useMotionFindings() {
         : []),
     ];
   });
+  const strength = useStrength();
+  const built = computed(() => {
+    const { speed: cruise, assumptions } = project.edited.brief;
+    return strength.now ? structureFindings(strength.now, cruise * assumptions.performance.diveRatio) : [];
+  });
   const performances = usePerformances();
   const asked = computed(() =>
     workbench.active && !performances.ofLoading
       ? requirementFindings(project.edited.brief, performances.madeOf(workbench.active.id))
       : [],
   );
-  return computed(() => worstFirst([...workbench.findings, ...asked.value, ...own.value]));
+  return computed(() => worstFirst([...workbench.findings, ...asked.value, ...own.value, ...built.value]));
 }

@@ -148,5 +148,6 @@ export const lanes = {
   section: new Lane(),
   shape: new Lane(),
   flown: new Lane(),
+  structure: new Lane(),
   library: new Lane(),
 };
