@@ -28,6 +28,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   loads: async () => (await import('./commands/loads')).loadsCommand,
   structure: async () => (await import('./commands/structure')).structureCommand,
   torque: async () => (await import('./commands/torque')).torqueCommand,
+  parts: async () => (await import('./commands/parts')).partsCommand,
   study: async () => (await import('./commands/study')).studyCommand,
   project: async () => (await import('./commands/store')).projectCommand,
   report: async () => (await import('./commands/report')).reportCommand,

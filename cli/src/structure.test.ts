@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
@@ -129,5 +129,38 @@ describe('vw structure', () => {
     }
     const { err } = await vw('structure', '--airframe', airframe(STRUCTURE), '--inviscid', '--safety', '0.5');
     expect(err).toMatch('Factor of safety');
+  });
+});
+
+describe('vw parts', () => {
+  it('writes sheets, a list and solids to print, and refuses what cannot be made', async () => {
+    const path = airframe(STRUCTURE);
+    const out = join(folder, 'parts');
+    const { out: text, err } = await vw(
+      'parts',
+      '--airframe',
+      path,
+      '--out',
+      out,
+      '--printer',
+      '220x220x200',
+      '--json',
+    );
+    expect(err).toBe('');
+    const told = JSON.parse(text) as { files: string[]; parts: { kind: string; count: number }[] };
+    expect(told.files).toEqual(expect.arrayContaining(['parts.csv', 'balsa-light-3-mm.dxf', 'balsa-light-3-mm.svg']));
+    expect(told.files.filter((f) => f.endsWith('.stl')).length).toBeGreaterThan(10);
+    for (const f of told.files) expect(existsSync(join(out, f))).toBe(true);
+    expect(new Set(told.parts.map((p) => p.kind))).toEqual(new Set(['rib', 'cap', 'web', 'skin', 'printed']));
+    for (const [more, said] of [
+      [['--sheet', '300x100'], /a sheet of 300 × 100 mm does not hold it/],
+      [['--sheet', 'large'], 'no size of a sheet'],
+      [['--printer', '200x200'], 'no size of a printer'],
+      [['--printer', '200x200x1'], 'must be from 20 to 5000 mm'],
+    ] as const) {
+      const refused = await vw('parts', '--airframe', path, '--out', out, ...more);
+      expect(refused.err).toMatch(said);
+      expect(refused.code).toBe(1);
+    }
   });
 });

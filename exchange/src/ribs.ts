@@ -63,7 +63,7 @@ function spanAt(outline: readonly [number, number][], x: number): [number, numbe
 }
 
 /** Material that is left about a hole, mm. */
-const LEAST_EDGE = 1.5;
+export const LEAST_EDGE = 1.5;
 
 function holeItem(outline: readonly [number, number][], hole: SparHole, chord: number): DrawingItem | string {
   const x = hole.at * chord;
@@ -93,32 +93,47 @@ function holeItem(outline: readonly [number, number][], hole: SparHole, chord: n
 }
 
 /** Widths of letters as shares of their height. */
-const LETTER = 0.62;
+export const LETTER = 0.62;
 
-/** The name of a rib on its camber line, as large as the place between its holes allows. */
-function labelOf(
+/**
+ * The name of a rib on its camber line, as large as the place between what is cut out allows.
+ * @param cuts stretches of x that are not to be written on. @param ends where the rib begins and ends. @param most height of the letters. mm.
+ */
+export function labelAt(
   text: string,
   outline: readonly [number, number][],
-  holes: readonly SparHole[],
-  chord: number,
-): DrawingItem {
-  const stops = [
-    0.06 * chord,
-    ...holes.flatMap((h) => [h.at * chord - h.width / 2, h.at * chord + h.width / 2]),
-    0.85 * chord,
-  ];
+  cuts: readonly { from: number; to: number }[],
+  [nose, tail]: readonly [number, number],
+  most = 6,
+): Extract<DrawingItem, { kind: 'text' }> {
+  const chord = tail - nose;
+  const stops = [nose + 0.06 * chord, ...cuts.flatMap((c) => [c.from, c.to]), nose + 0.85 * chord];
   stops.sort((a, b) => a - b);
-  let [at, height] = [0.1 * chord, 1];
+  let [at, height] = [nose + 0.1 * chord, 1];
   for (let k = 0; k + 1 < stops.length; k += 2) {
     const [from, to] = [stops[k] + 1, stops[k + 1] - 1];
     // A place that is long is of no use where the rib is thin.
     const thin = Math.min(...[from, to].map((x) => spanAt(outline, x)).map((s) => (s ? s[1] - s[0] : 0)));
-    const fits = Math.min(6, (to - from) / (LETTER * text.length), 0.5 * thin);
+    const fits = Math.min(most, (to - from) / (LETTER * text.length), 0.5 * thin);
     if (fits > height) [at, height] = [from + 0.5 * (to - from - LETTER * text.length * fits), fits];
   }
   const here = spanAt(outline, at + 0.5 * LETTER * text.length * height);
   return { kind: 'text', layer: 'text', at: [at, here ? 0.5 * (here[0] + here[1]) - height / 2 : 0], height, text };
 }
+
+/** {@link labelAt} of holes at chord fractions. */
+const labelOf = (
+  text: string,
+  outline: readonly [number, number][],
+  holes: readonly SparHole[],
+  chord: number,
+): DrawingItem =>
+  labelAt(
+    text,
+    outline,
+    holes.map((h) => ({ from: h.at * chord - h.width / 2, to: h.at * chord + h.width / 2 })),
+    [0, chord],
+  );
 
 /** The ribs of a surface, root outward (one side). */
 export function ribsOf(surface: LiftingSurface, lookup: SectionLookup, options: RibOptions): CutPart[] {
@@ -205,7 +220,7 @@ export function framesOf(body: Body, options: RibOptions): CutPart[] {
 export function nested(
   title: string,
   parts: readonly CutPart[],
-  options: RibOptions,
+  options: Pick<RibOptions, 'sheet' | 'gap'>,
 ): Drawing & { sheets: number; notes: string[] } {
   const { width, height } = options.sheet;
   const packer = new MaxRectsPacker(width - 2 * options.gap, height - 2 * options.gap, options.gap, {

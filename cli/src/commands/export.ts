@@ -1,8 +1,8 @@
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { readCandidateFile } from '@veldtwind/core/candidate';
-import { FailedComputation, InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
 import { EXPORT_FORMATS, readHole, readSheet, RIB_DEFAULTS, type ExportFormat } from '@veldtwind/exchange/options';
+import { asOwn } from '../as-own';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, writeFile } from '../output';
 
@@ -41,17 +41,6 @@ export function exportCommand(): Command {
     .option('--sheet <WxH>', 'ribs: size of a sheet in mm', `${RIB_DEFAULTS.sheet.width}x${RIB_DEFAULTS.sheet.height}`)
     .option('--json', 'print JSON')
     .action(run);
-}
-
-/** The writers are a file of their own, with classes of their own: what they refuse is told as what it is here. */
-async function asOwn<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    const { name, code, message, hint, path } = error as VeldtwindError;
-    const Kind = name === 'InvalidInput' ? InvalidInput : name === 'FailedComputation' ? FailedComputation : null;
-    throw Kind && !(error instanceof VeldtwindError) ? new Kind(code, message, hint, path) : error;
-  }
 }
 
 async function run(o: Options): Promise<void> {

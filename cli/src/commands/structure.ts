@@ -1,10 +1,5 @@
 import { Command } from 'commander';
-import {
-  strengthOf,
-  thickEnough,
-  type MemberStrength,
-  type SurfaceStrength,
-} from '@veldtwind/core/candidate';
+import { strengthOf, thickEnough, type MemberStrength, type SurfaceStrength } from '@veldtwind/core/candidate';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { PERFORMANCE_LIMITS } from '@veldtwind/core/performance';
 import { limitBroken } from '@veldtwind/core/limits';
