@@ -69,4 +69,15 @@ describe('the structure', () => {
     await page.type('Weighed mass', '0.9');
     await until('the weighed skin', 'table', /skin\s+Wing\s+0\.900 weighed/);
   });
+  it('makes the parts as a file', async () => {
+    await page.click('[data-test="export-airframe"]');
+    await page.find('[data-test="export-write"]');
+    expect(await said('[role="dialog"]')).toMatch(/Parts of the structure, ZIP/);
+    await page.click('[data-test="export-write"]');
+    await page.until('what was made', async () =>
+      /Balsa, light [\d.]+ mm: \d+ parts on/.test(
+        await browser.driver.executeScript<string>('return document.body.innerText'),
+      ),
+    );
+  });
 });

@@ -178,7 +178,7 @@ export const ROUTES = {
     method: 'GET',
     path: '/projects/{id}/candidates/{candidate}/file',
     summary:
-      'A candidate’s airframe as STL, OBJ, GLB, STEP, DXF, SVG or CSV; what the engineer should know of it in the header x-veldtwind-notes',
+      'A candidate’s airframe as STL, OBJ, GLB, STEP, DXF, SVG or CSV, or the parts of its structure as ZIP; what the engineer should know of it in the header x-veldtwind-notes',
     params: { id, candidate: id },
     query: s.airframeFile,
     download: 'application/octet-stream',

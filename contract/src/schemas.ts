@@ -301,13 +301,19 @@ export type ChangedEvent = Applied & {
 const short = z.string().max(400).optional();
 /** How an airframe is written; numbers in mm. */
 export const airframeFile = z.object({
-  as: z.enum(['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv']),
-  what: z.string().max(20).optional().describe('three-view, ribs, outline; stations, sections'),
+  as: z.enum(['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv', 'zip']),
+  what: z
+    .string()
+    .max(20)
+    .optional()
+    .describe('three-view, ribs, outline; stations, sections; parts of a structure as ZIP'),
   unit: z.string().max(4).optional().describe('Of stl and obj: m, mm, in'),
   skin: z.coerce.number().optional(),
   spacing: z.coerce.number().optional(),
   ring: z.coerce.number().optional(),
   sheet: short.describe('Width and height, as 900x600'),
+  printer: short.describe('Of parts: width, depth and height, as 200x200x180'),
+  kerf: z.coerce.number().optional().describe('Of parts: width that the cut takes away'),
   holes: short.describe('Spars and rods with commas, as 0.28:8x20,0.6:6'),
 });
 

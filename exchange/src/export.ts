@@ -1,3 +1,4 @@
+import { strToU8, zipSync } from 'fflate';
 import { partMeshes, standing, type Body, type LiftingSurface, type SectionLookup } from '@veldtwind/core/airframe';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { writeDxf, writeSvg } from './drawing-files';
@@ -12,6 +13,8 @@ import {
   type RibOptions,
 } from './options';
 import { checkRibOptions, framesOf, nested, ribsOf } from './ribs';
+import { makeParts } from './parts';
+import { ZIP_EPOCH } from './report/zip-time';
 import { writeStep } from './step';
 import { sectionTable, stationTable } from './tables';
 import { outlineDrawing, threeView } from '@veldtwind/core/figures';
@@ -26,6 +29,8 @@ export interface ExportRequest {
   /** Of a drawing or a table. */ what?: string;
   /** Of STL and OBJ; metres without. */ unit?: string;
   ribs?: Partial<RibOptions>;
+  /** Of parts. */ printer?: { width: number; depth: number; height: number };
+  kerf?: number;
 }
 
 /** A file that was made, and what the engineer should know of it. */
@@ -44,6 +49,7 @@ const TYPES: Record<ExportFormat, string> = {
   dxf: 'image/vnd.dxf',
   svg: 'image/svg+xml',
   csv: 'text/csv',
+  zip: 'application/zip',
 };
 
 /**
@@ -73,6 +79,7 @@ export async function exportAirframe(request: ExportRequest): Promise<ExportedFi
     refuse(`${format} says its unit itself; it cannot be chosen.`, 'Leave the unit out.');
   if (request.surfaces.length + bodies.length === 0)
     throw new InvalidInput('no-parts', 'The airframe has no parts.', 'Draw a wing or a body first.');
+  if (format === 'zip') return partsFile(request);
   const surfaces = standing(request.surfaces, bodies);
   const file = (content: Uint8Array | string, notes: string[] = []): ExportedFile => ({
     content,
@@ -104,4 +111,21 @@ export async function exportAirframe(request: ExportRequest): Promise<ExportedFi
   const meshes = partMeshes(surfaces, bodies, lookup);
   if (format === 'glb') return file(await writeGlb(meshes));
   return file(format === 'stl' ? writeStl(meshes, unit) : writeObj(meshes, unit));
+}
+
+/** The parts of a structure as one file. */
+function partsFile({ name, surfaces, bodies, lookup, ribs, printer, kerf }: ExportRequest): ExportedFile {
+  const { files, notes } = makeParts({
+    name,
+    surfaces,
+    bodies,
+    lookup,
+    sheet: ribs?.sheet ?? RIB_DEFAULTS.sheet,
+    ...(kerf !== undefined && { cut: { kerf } }),
+    ...(printer && { printer }),
+  });
+  const packed = Object.fromEntries(
+    [...files].map(([path, content]) => [path, typeof content === 'string' ? strToU8(content) : content]),
+  );
+  return { content: zipSync(packed, { mtime: ZIP_EPOCH }), type: TYPES.zip, extension: 'zip', notes };
 }

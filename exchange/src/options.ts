@@ -1,12 +1,13 @@
 import { InvalidInput } from '@veldtwind/core/numerics';
 
-export const EXPORT_FORMATS = ['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv'] as const;
+export const EXPORT_FORMATS = ['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv', 'zip'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
 /** What drawings and tables can be of; the first is usual. */
 export const EXPORT_SUBJECTS = {
   dxf: ['three-view', 'ribs', 'outline'],
   svg: ['three-view', 'ribs', 'outline'],
   csv: ['stations', 'sections'],
+  zip: ['parts'],
 } as const;
 
 /** Metres in a unit of the file. */
@@ -61,4 +62,17 @@ export function readSheet(text: string): { width: number; height: number } {
       'Write width and height in mm, as 900x600.',
     );
   return { width: Number(found[1]), height: Number(found[2]) };
+}
+
+/** Reads what a printer holds, as 200x200x180; mm. @throws InvalidInput `printer`. */
+export function readPrinter(text: string): { width: number; depth: number; height: number } {
+  const found = /^([\d.]+)[x×]([\d.]+)[x×]([\d.]+)$/i.exec(text.trim());
+  if (!found)
+    throw new InvalidInput(
+      'printer',
+      `"${text.trim()}" is no size of a printer.`,
+      'Write width, depth and height in mm, as 200x200x180.',
+      'printer',
+    );
+  return { width: Number(found[1]), depth: Number(found[2]), height: Number(found[3]) };
 }

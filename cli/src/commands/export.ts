@@ -31,7 +31,10 @@ export function exportCommand(): Command {
     .requiredOption('--airframe <file>', 'candidate file, see docs/candidate-file.md')
     .requiredOption('--as <format>', EXPORT_FORMATS.join(', '))
     .requiredOption('--out <file>', 'where to; an existing file is replaced')
-    .option('--what <subject>', 'of dxf and svg: three-view, ribs or outline; of csv: stations or sections')
+    .option(
+      '--what <subject>',
+      'of dxf and svg: three-view, ribs or outline; of csv: stations or sections; of zip: parts',
+    )
     .option('--unit <unit>', 'of stl and obj: m, mm or in')
     .option('--skin <mm>', 'ribs: thickness of the skin over them', String(RIB_DEFAULTS.skin))
     .option('--spacing <mm>', 'ribs: greatest distance between them', String(RIB_DEFAULTS.spacing))

@@ -3,7 +3,7 @@ import { dirname, join, resolve } from 'node:path';
 import { Command } from 'commander';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { readSheet } from '@veldtwind/exchange/options';
+import { readPrinter, readSheet } from '@veldtwind/exchange/options';
 import { asOwn } from '../as-own';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table, writeFile } from '../output';
@@ -35,18 +35,6 @@ export function partsCommand(): Command {
     .option('--infill <share>', 'filled share of what is printed, for its mass', '0.08')
     .option('--json', 'print JSON')
     .action(run);
-}
-
-function readPrinter(text: string): { width: number; depth: number; height: number } {
-  const found = /^([\d.]+)[x×]([\d.]+)[x×]([\d.]+)$/i.exec(text.trim());
-  if (!found)
-    throw new InvalidInput(
-      'printer',
-      `"${text.trim()}" is no size of a printer.`,
-      'Write width, depth and height in mm, as 200x200x180.',
-      'printer',
-    );
-  return { width: Number(found[1]), depth: Number(found[2]), height: Number(found[3]) };
 }
 
 async function run(o: Options): Promise<void> {

@@ -91,6 +91,12 @@ describe('ribs of a built wing', () => {
       });
     }
   });
+  it('have no crossing at the nose under a skin of any thickness', () => {
+    for (const thickness of [0.0005, 0.0013, 0.0017, 0.0024])
+      for (const to of [0.25, 1])
+        for (const rib of ribs(wing({ ...BUILT, skin: { material: 'spruce', thickness, to } }), CUT_DEFAULTS))
+          expect(crosses(contourOf(rib).points)).toBe(false);
+  });
   it('weigh what the members weigh', () => {
     const surface = wing({ ...BUILT, spars: [], ribs: { ...BUILT.ribs!, holes: 0.2 } });
     const weight = memberMasses(surface, lookup).find((m) => m.id === 'ribs')!.mass;

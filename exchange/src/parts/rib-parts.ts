@@ -37,6 +37,25 @@ function heightAt(side: Side, x: number): number {
   return a[1] + t * (b[1] - a[1]);
 }
 
+/** Two sides without the thin ends where an inset lets them touch or pass each other. */
+function apart({ upper, lower }: { upper: Side; lower: Side }): { upper: Side; lower: Side } | null {
+  const LEAST = 0.05;
+  const open = (x: number) => heightAt(upper, x) - heightAt(lower, x) > LEAST;
+  const xs = [...upper, ...lower].map((p) => p[0]).sort((a, b) => a - b);
+  const middle = xs.findIndex((x, i) => i > 0.2 * xs.length && open(x));
+  if (middle < 0) return null;
+  let [first, last] = [middle, middle];
+  while (first > 0 && open(xs[first - 1])) first--;
+  while (last < xs.length - 1 && open(xs[last + 1])) last++;
+  const [from, to] = [xs[first], xs[last]];
+  const kept = (side: Side): Side => [
+    [from, heightAt(side, from)],
+    ...side.filter((p) => p[0] > from + 1e-6 && p[0] < to - 1e-6),
+    [to, heightAt(side, to)],
+  ];
+  return { upper: kept(upper), lower: kept(lower) };
+}
+
 /** The rib's own outline inside of the skin, as its two sides; null where nothing is left. */
 function sidesOf(place: SectionPlace, surface: BuiltSurface, kerf: number): { upper: Side; lower: Side } | null {
   const { skin } = surface.structure;
@@ -56,7 +75,8 @@ function sidesOf(place: SectionPlace, surface: BuiltSurface, kerf: number): { up
   };
   const outer = split(kerf > 0 ? outset(ring, 0.5 * kerf) : ring);
   if (within === 0) return outer;
-  const own = split(inner);
+  const own = apart(split(inner));
+  if (!own) return null;
   if (whole) return own;
   // Steps out where the skin ends.
   const stepped = (a: Side, b: Side): Side => {

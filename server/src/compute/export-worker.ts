@@ -3,7 +3,7 @@ import { sectionLookup } from '@veldtwind/core/candidate';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import type { CandidatePart, SectionPart } from '@veldtwind/core/project';
 import { exportAirframe } from '@veldtwind/exchange/export';
-import { readHole, readSheet, type RibOptions } from '@veldtwind/exchange/options';
+import { readHole, readPrinter, readSheet, type RibOptions } from '@veldtwind/exchange/options';
 import type { Outcome } from './worker';
 
 /** What a thread is given to write: a candidate and the project's sections as JSON, and what is asked for. */
@@ -43,6 +43,8 @@ export default async function run({ candidate, sections, ask }: ExportTask): Pro
       what: ask.what,
       unit: ask.unit,
       ribs: given,
+      ...(ask.printer ? { printer: readPrinter(ask.printer) } : {}),
+      ...(ask.kerf === undefined ? {} : { kerf: ask.kerf }),
     });
     const content = typeof made.content === 'string' ? Buffer.from(made.content, 'utf8') : made.content;
     return { ok: true, file: { content, type: made.type, letter: c.letter, what: ask.what ?? '', notes: made.notes } };

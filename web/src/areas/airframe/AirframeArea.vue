@@ -16,7 +16,7 @@ import AirframeFigure from './AirframeFigure.vue';
 import BodySheet from './BodySheet.vue';
 import ControlsGroup from './ControlsGroup.vue';
 import DimensionGroup from './DimensionGroup.vue';
-import ExportMenu from './ExportMenu.vue';
+import ExportMenu from '@/components/export/ExportMenu.vue';
 import FactsLedger from './FactsLedger.vue';
 import PlacingGroup from './PlacingGroup.vue';
 import SizingGroup from './SizingGroup.vue';

@@ -4,6 +4,7 @@ import type { MemberStrength } from '@veldtwind/core/candidate';
 import { PERFORMANCE_LIMITS } from '@veldtwind/core/performance';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
+import ExportMenu from '@/components/export/ExportMenu.vue';
 import BoundField from '@/components/field/BoundField.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
@@ -330,6 +331,7 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
               Take these thicknesses
             </button>
           </div>
+          <div class="pt-2"><ExportMenu v-if="active" :candidate="active" first="zip-parts" /></div>
           <p v-if="sizing === surface.id && sized.failure.value" class="text-[12.5px] text-clay">
             {{ sized.failure.value.message }}
           </p>

@@ -14,7 +14,10 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 
 /** The airframe as a file: for other programs, for building, or for a colleague. */
-const props = defineProps<{ candidate: CandidatePart }>();
+const props = defineProps<{
+  candidate: CandidatePart;
+  /** What is written before another is chosen. */ first?: Format;
+}>();
 const project = useProject();
 const preferences = usePreferences();
 const open = ref(false);
@@ -28,14 +31,19 @@ const FORMATS = [
   { id: 'svg-three-view', name: 'Three-view, SVG', file: 'svg', what: 'three-view' },
   { id: 'dxf-ribs', name: 'Ribs and frames, DXF', file: 'dxf', what: 'ribs' },
   { id: 'svg-ribs', name: 'Ribs and frames, SVG', file: 'svg', what: 'ribs' },
+  { id: 'zip-parts', name: 'Parts of the structure, ZIP', file: 'zip', what: 'parts' },
   { id: 'csv-stations', name: 'Stations, CSV', file: 'csv', what: 'stations' },
   { id: 'csv-sections', name: 'Section points, CSV', file: 'csv', what: 'sections' },
   { id: 'candidate', name: 'Candidate file, JSON', file: 'json' },
 ] as const;
 type Format = (typeof FORMATS)[number]['id'];
+const picked = ref<Format | null>(null);
 const format = computed({
-  get: () => preferences.get<Format>('export-format', 'step'),
-  set: (id) => preferences.set('export-format', id),
+  get: () => picked.value ?? props.first ?? preferences.get<Format>('export-format', 'step'),
+  set: (id) => {
+    picked.value = id;
+    if (!props.first) preferences.set('export-format', id);
+  },
 });
 const chosen = computed(() => FORMATS.find((f) => f.id === format.value) ?? FORMATS[0]);
 const ribs = computed(() => 'what' in chosen.value && chosen.value.what === 'ribs');
@@ -46,6 +54,13 @@ const UNITS = [
   { id: 'in', name: 'inches' },
 ] as const;
 const unit = ref<'m' | 'mm' | 'in'>('mm');
+const parts = computed(() => 'what' in chosen.value && chosen.value.what === 'parts');
+const cut = ref({ sheet: '600x300', kerf: '0.1', printer: '' });
+const PART_FIELDS = [
+  { id: 'sheet', name: 'Sheet, mm' },
+  { id: 'kerf', name: 'Kerf, mm' },
+  { id: 'printer', name: 'Printer, mm' },
+] as const;
 const rib = ref({ skin: '1', spacing: '150', holes: '0.3:6x15', ring: '12', sheet: '900x600' });
 const FIELDS = [
   { id: 'skin', name: 'Skin, mm' },
@@ -73,6 +88,7 @@ async function write(): Promise<void> {
     const query: Record<string, string> = { as: f.file };
     if ('what' in f) query.what = f.what;
     if (meshes.value) query.unit = unit.value;
+    if (parts.value) for (const [k, v] of Object.entries(cut.value)) if (v.trim()) query[k] = v.trim();
     if (ribs.value) for (const [k, v] of Object.entries(rib.value)) if (v.trim()) query[k] = v.trim();
     const { blob, notes } = await downloadFile('exportAirframe', {
       params: { id: project.id!, candidate: c.id },
@@ -97,7 +113,7 @@ async function write(): Promise<void> {
 
 <template>
   <button class="link flex items-center gap-1 text-[13px]" data-test="export-airframe" @click="open = true">
-    <Download :size="13" />Write a file…
+    <Download :size="13" />{{ first === 'zip-parts' ? 'Make the parts…' : 'Write a file…' }}
   </button>
   <Dialog :open="open" class="relative z-50" @close="open = false">
     <div class="fixed inset-0 bg-ink/25" aria-hidden="true" />
@@ -121,6 +137,21 @@ async function write(): Promise<void> {
             <p class="text-[12px] text-soft">
               Spars as chord fraction:width×height in mm, rods as fraction:diameter, with commas: 0.3:6x15, 0.6:5. Drawn
               at true scale; of mirrored parts one side.
+            </p>
+          </template>
+          <template v-if="parts">
+            <TextRow
+              v-for="f in PART_FIELDS"
+              :key="f.id"
+              :label="f.name"
+              :most="40"
+              :placeholder="f.id === 'printer' ? 'none, or 200x200x180' : undefined"
+              :model-value="cut[f.id]"
+              @update:model-value="(v) => (cut[f.id] = v)"
+            />
+            <p class="text-[12px] text-soft">
+              Ribs, webs and skins on sheets as DXF and SVG, wire paths of cores, solids for the printer, and a list
+              with masses and prices; both sides of mirrored surfaces.
             </p>
           </template>
           <p v-if="chosen.file === 'step'" class="text-[12px] text-soft">Millimetres; takes some seconds.</p>
