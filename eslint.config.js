@@ -31,6 +31,7 @@ const order = [
   'performance',
   'control',
   'simulation',
+  'observed',
   'project',
   'starter',
   'candidate',

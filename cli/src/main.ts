@@ -22,6 +22,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   motion: async () => (await import('./commands/motion')).motionCommand,
   control: async () => (await import('./commands/control')).controlCommand,
   fly: async () => (await import('./commands/fly')).flyCommand,
+  fit: async () => (await import('./commands/fit')).fitCommand,
   export: async () => (await import('./commands/export')).exportCommand,
   backup: async () => (await import('./commands/store')).backupCommand,
   restore: async () => (await import('./commands/store')).restoreCommand,

@@ -29,3 +29,4 @@ export * from './roll-damping';
 export * from './trimmed-flyer';
 export * from './performance';
 export * from './strength';
+export * from './flight-fit';

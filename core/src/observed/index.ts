@@ -1,0 +1,2 @@
+export * from './least-squares';
+export * from './path-table';
