@@ -104,7 +104,6 @@ try {
     ['sections', `/p/${id}/sections/karoo-14?c=a`, 'paper'],
     ['library', `/p/${id}/sections/kite-10-18?view=library&c=a`, 'paper'],
     ['shape', `/p/${id}/sections/karoo-12-recipe?view=shape&c=a`, 'paper'],
-    ['facts', `/p/${id}/sections/spekboom-11?view=facts&c=a`, 'paper'],
     ['compare-dusk', `/p/${id}/sections/karoo-14?view=compare&c=a`, 'dusk'],
     ['airframe', `/p/${id}/airframe/wing?c=a`, 'paper'],
     ['polars', `/p/${id}/polars?c=a`, 'paper'],
@@ -119,6 +118,8 @@ try {
     ['control', `/p/${id}/control?c=a`, 'paper'],
     ['flights', `/p/${id}/flights?c=a`, 'paper'],
     ['report', `/p/${id}/report?c=a`, 'paper'],
+    // It adds mass: what is pictured before is without it.
+    ['structure', `/p/${id}/structure?c=a`, 'paper'],
   ];
   // What stands on the polars of the sections is pictured with them: they come by themselves.
   const STANDS = [
@@ -126,6 +127,7 @@ try {
     'lift',
     'balance',
     'performance',
+    'structure',
     'motion',
     'control',
     'drag',
@@ -150,6 +152,10 @@ try {
     await page.open(path);
     // The map is what is seen best of a study; its finer one follows.
     if (name === 'studies') await page.click('[data-test=study-view-map]');
+    if (name === 'structure') {
+      await page.click('[data-test=begin-structure]');
+      await page.click('[data-test=structure-figure-reserve]');
+    }
     if (name === 'report') {
       await page.click('[data-test=new-review]');
       const drawn =

@@ -101,7 +101,7 @@ function response(f: Flexibility, strips: readonly ElasticStrip[]): Float64Array
 
 /**
  * Stream pressure at which a wing diverges by strip theory, Pa; null where no speed twists it off.
- * @source NACA TR-685, 1940: the least pressure at which the twist of the lift and the stiffness of the beam balance.
+ * @source NACA TN-1680, 1948: the least pressure at which the twist of the lift and the stiffness of the beam balance.
  */
 export function divergencePressure(f: Flexibility, strips: readonly ElasticStrip[]): number | null {
   const all = eigenvalues(response(f, strips), strips.length);

@@ -29,7 +29,7 @@ export interface ShearFlows {
  * changes along the span, each cell twists as all others do.
  * The section bends up and down only: what a lopsided one would bend fore and aft is held, as by the rest of the wing.
  * @param corners with at least one wall each. @throws InvalidInput `walls` where they are not all connected, or carry no bending.
- * @source the classical thin-walled beam (closed cells: NACA TN-691, 1939): ∮ q ds/(G t) = 2 A θ′ for every cell, T = Σ 2 A q.
+ * @source the classical thin-walled beam (closed cells: VDI-Z. 40, 1896, 785–790): ∮ q ds/(G t) = 2 A θ′ for every cell, T = Σ 2 A q.
  */
 export function shearFlows(corners: readonly Corner[], walls: readonly Wall[]): ShearFlows {
   const n = walls.length;
