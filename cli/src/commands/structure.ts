@@ -95,6 +95,7 @@ async function run(o: Options): Promise<void> {
       process.stdout.write(
         `  ${r.name}: reversal ${speed(r.speed)}, ${(100 * r.leftAtDive).toFixed(0)} % of its roll left at the dive speed\n`,
       );
+    for (const d of s.doubts) process.stdout.write(`  ${d}\n`);
     if (s.bareFrom !== undefined)
       process.stdout.write(
         `  Nothing carries outboard of ${s.bareFrom.toFixed(3)} m: the tip is taken as it is there\n`,

@@ -99,6 +99,7 @@ export interface SurfaceStrength {
   reversal: { control: string; name: string; speed: number | null; leftAtDive: number }[];
   /** Hz */ frequencies: { bending: number | null; torsion: number | null };
   /** Nothing carries outboard of this place, m. */ bareFrom?: number;
+  /** Why the numbers are to be read with care. */ doubts: string[];
 }
 
 /** Strength of a candidate's surfaces. */
@@ -110,6 +111,9 @@ export interface Strength {
 
 /** Above this share of the half span a surface may end without a member: a tip block. */
 const TIP = 0.8;
+/** Deflections, as a share of the half span, and twists, °, beyond which the loads and the beam are others. */
+const FAR = 0.25;
+const TWISTED = 15;
 const SEA_LEVEL = 1.225;
 /** The fastest that reversal is sought at, over the dive speed. */
 const FASTEST = 3;
@@ -247,7 +251,10 @@ class SurfaceCheck {
       for (const c of this.cases)
         for (const s of sectionStress(of, ...this.loadsAt(c, i, of))) {
           const reserve = s.factor / settings.safetyFactor - 1;
-          least[s.member] = Math.min(least[s.member] ?? Infinity, reserve);
+          // Nothing fails where nothing loads it, as at the tip.
+          least[s.member] = Number.isFinite(reserve)
+            ? Math.min(least[s.member] ?? Infinity, reserve)
+            : (least[s.member] ?? null);
           const before = worst.get(s.member);
           if (before && before.reserve <= reserve) continue;
           const { stress, allowable, mode, part } = s;
@@ -308,6 +315,7 @@ class SurfaceCheck {
       tipTwistDeg: bent.twist[bent.twist.length - 1] * DEG,
       bentMost: caseName(this.cases[most]),
       ...stiff,
+      doubts: this.doubts(bent.tip, bent.twist[bent.twist.length - 1] * DEG),
       ...(bare > 0 && { bareFrom: y[bare - 1] }),
     };
   }
@@ -334,6 +342,19 @@ class SurfaceCheck {
   /** Thick enough in all members. @param thinner whether those that have too much lose it. */
   enough(thinner: boolean): Sized {
     return sized(this.surface, (changed) => this.reserves(changed), { thinner });
+  }
+
+  private doubts(deflection: number, twistDeg: number): string[] {
+    const out: string[] = [];
+    if (Math.abs(deflection) > FAR * this.shape.total)
+      out.push(
+        `The tip deflects by ${((100 * Math.abs(deflection)) / this.shape.total).toFixed(0)} % of the half span: beam theory of small deflections no longer holds.`,
+      );
+    if (Math.abs(twistDeg) > TWISTED)
+      out.push(
+        `The tip twists by ${Math.min(9999, Math.abs(twistDeg)).toFixed(0)}°: the load would be another one. Close a cell with a web behind the skin, or use a tube.`,
+      );
+    return out;
   }
 
   private bent(c: LoadCase, sections: readonly CrossSection[]) {

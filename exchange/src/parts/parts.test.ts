@@ -128,6 +128,14 @@ describe('ribs of a built wing', () => {
     const [nose, tail] = list.map((r) => contourOf(r).points.map((p) => p[0]));
     expect(Math.min(...tail) - Math.max(...nose)).toBeCloseTo(6, 6);
   });
+  it('refuse two slots that overlap; a printed part has a hole for one of them', () => {
+    const twice = { ...BUILT, spars: [TUBE, { ...TUBE, id: 'other', name: 'Other tube', at: 0.61 }] };
+    expect(() => ribs(wing(twice))).toThrow(/slots for Rear tube and Other tube overlap/);
+    const surface = wing({ ...twice, ribs: undefined }, [0.24, 0.16]);
+    const list = printedParts(surface, new SurfaceShape(surface, lookup), { width: 250, depth: 250, height: 200 });
+    expect(list[0].notes.join()).toMatch(/no hole for Other tube/);
+    for (const p of list) expect(meshFacts(p.mesh).closed).toBe(true);
+  });
   it('refuse a slot through the edge, and a spar that leaves the skin', () => {
     const near = spar({ kind: 'tube', width: 0.0292, wall: 0.001, at: 0.3 });
     expect(() =>

@@ -133,6 +133,7 @@ function solid(surface: BuiltSurface, shape: SurfaceShape, piece: Piece) {
   const rings: { outline: number[]; holes: number[][] }[] = [];
   const flat: { outline: Vector2[]; holes: Vector2[][] }[] = [];
   const tubes = surface.structure.spars.filter((s) => s.kind === 'tube' && s.from <= from + 1e-9 && s.to >= to - 1e-9);
+  const taken: { x: number; r: number; name: string }[] = [];
   const goesThrough = tubes.filter((spar) => {
     const inside = [from, 0.5 * (from + to), to].every((share) => {
       const place = shape.at(share);
@@ -150,6 +151,13 @@ function solid(surface: BuiltSurface, shape: SurfaceShape, piece: Piece) {
       const s = sparAt(spar, place, surface.name, 0, false);
       return s !== null && s.x > front * place.chord && s.x < rear * place.chord;
     });
+    const s = sparAt(spar, shape.at(from), surface.name, 0, false);
+    const other = s && taken.find((o) => Math.abs(o.x - s.x) < o.r + 0.5 * s.width + 2 * WALL);
+    if (inside && s && other) {
+      notes.push(`no hole for ${spar.name}: it would meet that for ${other.name}`);
+      return false;
+    }
+    if (inside && s) taken.push({ x: s.x, r: 0.5 * s.width, name: spar.name });
     if (!inside && touched)
       notes.push(`no hole for ${spar.name}: less than ${WALL * MM} mm of wall would be left about it`);
     return inside;

@@ -185,8 +185,16 @@ export function ribParts(surface: BuiltSurface, shape: SurfaceShape, options: Cu
     const holes: DrawingItem[] = [];
     const stops: [number, number][] = [];
     let pieces: Piece[] = [sides];
-    for (const s of spars) {
+    for (const [k, s] of spars.entries()) {
       const cut = slotOf(s, options, pieces, label);
+      const other = stops.findIndex(([a, b]) => cut.stop[0] < b && cut.stop[1] > a);
+      if (other >= 0)
+        throw new InvalidInput(
+          'slot-edge',
+          `${label}: the slots for ${spars[other].spar.name} and ${s.spar.name} overlap.`,
+          'Set the spars farther apart.',
+          `structure.spars.${spars[k].spar.id}`,
+        );
       pieces = cut.pieces;
       holes.push(...cut.holes);
       stops.push(cut.stop);

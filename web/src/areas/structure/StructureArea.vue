@@ -280,6 +280,7 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
               :digits="2"
               note="root held"
             />
+            <p v-for="d in own.doubts" :key="d" class="text-[12.5px] text-clay">{{ d }}</p>
             <p v-if="own.bareFrom !== undefined" class="text-[12.5px] text-soft">
               No member carries load outboard of {{ formatQuantity(own.bareFrom, 'length', preferences.units) }}
               {{ length.symbol }}.
