@@ -1,3 +1,6 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 // Balance and Flights, looked at as an engineer would.
@@ -89,6 +92,41 @@ describe('flights', () => {
     await page.driver.navigate().refresh();
     await page.until('flown again', async () => (await now()).length > 20, 60_000);
     expect(await ends()).toBeGreaterThanOrEqual(2);
+    expect(await page.errors()).toEqual([]);
+  });
+});
+
+describe('an observed flight', () => {
+  const said = () => page.driver.executeScript<string>('return document.body.innerText');
+  it('is read, fitted, laid over what was planned, and still there after a reload', async () => {
+    const rows = Array.from({ length: 50 }, (_, i) => {
+      const t = 0.06 * i;
+      const off = 0.03 * Math.sin(7 * i);
+      return `${t.toFixed(2)},${(25 * t - 0.4 * t * t + off).toFixed(3)},${(60 + 1.5 * t - 0.7 * t * t).toFixed(3)}`;
+    });
+    rows[20] = rows[20].replace(/[^,]*$/, '95');
+    const folder = mkdtempSync(join(tmpdir(), 'observed-'));
+    writeFileSync(join(folder, 'throw.csv'), `t (s),x (m),height (m)\n${rows.join('\n')}`);
+    writeFileSync(join(folder, 'clocks.csv'), `t,x,height\n${rows.join('\n')}\n${rows.join('\n')}`);
+    await page.open(`/p/${id}/flights?c=a`);
+    const input = await page.find('[data-test=read-observed]');
+    await input.sendKeys(join(folder, 'clocks.csv'));
+    await page.until('the refusal', async () => /Time goes back at row/.test(await said()));
+    await input.sendKeys(join(folder, 'throw.csv'));
+    const fitted = () =>
+      page.driver.executeScript<string>("return document.querySelector('[data-test=fitted]')?.innerText ?? ''");
+    await page.until('fitted numbers', async () => /launch speed\s+2[3-7]\.\d+ m\/s ±/.test(await fitted()));
+    expect(await said()).toMatch(/row 22 lies far from its neighbours/);
+    await page.until('both figures', async () => /Observed path[\s\S]*Residuals/.test(await said()));
+    await page.click('[data-test=fit-drag]');
+    await page.until('two numbers', async () => !/drag factor/.test(await fitted()));
+    await page.saved();
+    await page.driver.navigate().refresh();
+    await page.until('fitted again', async () => /launch speed/.test(await fitted()));
+    await page.click('[data-test=take-fitted]');
+    await page.until('its launch', async () => /2[3-7]\.\d/.test(await page.value('Speed')));
+    await page.click('[data-test=undo]');
+    await page.saved();
     expect(await page.errors()).toEqual([]);
   });
 });

@@ -1,6 +1,7 @@
 import {
   controlReach,
   controlTorque,
+  flightFit,
   structureSizing,
   structureStrength,
   critical,
@@ -76,6 +77,7 @@ export const ANALYSES = {
   'control-gains': controlGains,
   'control-reach': controlReach,
   'control-torque': controlTorque,
+  'flight-fit': flightFit,
   'structure-strength': structureStrength,
   'structure-sizing': structureSizing,
   'flight-tables': flightTablesOf,

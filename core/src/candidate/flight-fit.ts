@@ -1,8 +1,11 @@
+import { z } from 'zod';
 import { GRAVITY } from '../atmosphere';
 import type { Loading } from '../balance';
 import { DEG, InvalidInput, interpolate, VeldtwindError } from '../numerics';
 import { leastSquares, studentT, type ObservedPath } from '../observed';
-import { fly, scenarioSchema, type Scenario } from '../simulation';
+import { candidatePart } from '../project';
+import { analysis } from '../results';
+import { aeroTablesSchema, fly, scenarioSchema, type Scenario } from '../simulation';
 import { flownVehicle, type FlightTables } from './fly';
 
 /** What of a throw is fitted. */
@@ -96,7 +99,11 @@ export function launchOf({ t, x, height }: Pick<ObservedPath, 't' | 'x' | 'heigh
  * @param tables aerodynamics about the speed of the throw, with the masses.
  * @throws InvalidInput `fit` for too few rows or nothing to fit; FailedComputation `fit`.
  */
-export function fitFlight(observed: ObservedPath, tables: FlightTables, settings: FitSettings): FlightFit {
+export function fitFlight(
+  observed: Pick<ObservedPath, 't' | 'x' | 'height'>,
+  tables: FlightTables,
+  settings: FitSettings,
+): FlightFit {
   const { fit, altitude, loading = {} } = settings;
   const { t, x, height } = observed;
   if (fit.length === 0) throw new InvalidInput('fit', 'Nothing is to be fitted.', 'Name a number.', 'fit');
@@ -203,7 +210,7 @@ export function fitFlight(observed: ObservedPath, tables: FlightTables, settings
     if (!p.decided) doubts.push(`The record does not decide the ${p.name}: give it, or fit fewer numbers.`);
   for (const [a, b] of alike)
     doubts.push(
-      `${FIT_PARAMETERS[a].name} and ${FIT_PARAMETERS[b].name} have nearly the same effect on this path: only both together are known well.`,
+      `The ${FIT_PARAMETERS[a].name} and the ${FIT_PARAMETERS[b].name} have nearly the same effect on this path: only both together are known well.`,
     );
   const repeats = runsOf(rest.slice(0, t.length)) || runsOf(rest.slice(t.length));
   if (repeats)
@@ -235,3 +242,29 @@ function runsOf(r: readonly number[]): boolean {
   });
   return own > 0 && next / own > 3.5 / Math.sqrt(n);
 }
+
+/** What a fit depends on. */
+export interface FlightFitInput {
+  observed: Pick<ObservedPath, 't' | 'x' | 'height'>;
+  tables: FlightTables;
+  settings: { fit: FitParameter[]; altitude: number; start?: Partial<Record<FitParameter, number>>; loading?: Loading };
+}
+
+const names = z.enum(Object.keys(FIT_PARAMETERS) as [FitParameter, ...FitParameter[]]);
+const places = z.array(z.number()).min(1).max(20_000);
+
+/** Numbers of a throw by its observed path. */
+export const flightFit = analysis({
+  version: 1,
+  input: z.object({
+    observed: z.object({ t: places, x: places, height: places }),
+    tables: aeroTablesSchema.and(z.object({ massItems: candidatePart.shape.massItems })),
+    settings: z.object({
+      fit: z.array(names).min(1).max(5),
+      altitude: z.number(),
+      start: z.partialRecord(names, z.number()).optional(),
+      loading: z.record(z.string(), z.number()).optional(),
+    }),
+  }) as unknown as z.ZodType<FlightFitInput>,
+  run: ({ observed, tables, settings }: FlightFitInput): FlightFit => fitFlight(observed, tables, settings),
+});

@@ -66,7 +66,7 @@ describe('an observed path', () => {
     expect(p.gaps).toHaveLength(1);
     expect(p.gaps[0].length).toBeCloseTo(0.65, 6);
     expect(p.outliers.map((o) => o.row)).toEqual([10]);
-    expect(p.notes.join('; ')).toMatch(/row 32 is left out.*row 10 lie far/);
+    expect(p.notes.join('; ')).toMatch(/row 32 is left out.*row 10 lies far/);
     expect(p.t).toHaveLength(38);
   });
   it('refuses two clocks, missing columns, unknown units, and too few rows', () => {

@@ -166,7 +166,9 @@ export function readObservedPath(text: string): ObservedPath {
       `${outliers.length === 1 ? 'row' : 'rows'} ${outliers
         .slice(0, 6)
         .map((o) => o.row)
-        .join(', ')} lie far from their neighbours and are left out`,
+        .join(
+          ', ',
+        )} ${outliers.length === 1 ? 'lies far from its neighbours and is left out' : 'lie far from their neighbours and are left out'}`,
     );
   return {
     t: kept.map((r) => r.t - first.t),

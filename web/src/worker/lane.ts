@@ -149,5 +149,6 @@ export const lanes = {
   shape: new Lane(),
   flown: new Lane(),
   structure: new Lane(),
+  fit: new Lane(),
   library: new Lane(),
 };

@@ -26,6 +26,18 @@ export const keptFlight = z.object({
 });
 export type KeptFlight = z.infer<typeof keptFlight>;
 
+/** Places that an observed path is thinned to. */
+export const OBSERVED_PLACES = 1500;
+const places = z.array(finiteNumber).min(5).max(OBSERVED_PLACES);
+/** A flight that was observed: time (s), distance along the launch and height (m), from its first row on. */
+export const observedFlight = z
+  .object({ name: words(120), t: places, x: places, height: places, notes: z.array(words(400)).max(12).default([]) })
+  .refine((o) => o.x.length === o.t.length && o.height.length === o.t.length, {
+    message: 'needs as many distances and heights as times',
+    path: ['t'],
+  });
+export type ObservedFlight = z.infer<typeof observedFlight>;
+
 /** What an outermost loop is to hold: SI and rad, or the next way-point's. */
 const wanted = z.union([
   finiteNumber,
@@ -67,13 +79,16 @@ export const scenarioPart = z.object({
     })
     .optional(),
   kept: z.array(keptFlight).max(MOST_KEPT_FLIGHTS).default([]),
+  /** What it is laid over and fitted to. */
+  observed: observedFlight.optional(),
 });
 export type ScenarioPart = z.infer<typeof scenarioPart>;
 
 export const scenarioKind = partKind<ScenarioPart>({
   schema: scenarioPart as unknown as z.ZodType<ScenarioPart>,
-  version: 1,
-  migrations: {},
+  // Version 2 may have an observed flight.
+  version: 2,
+  migrations: { 2: (value) => value },
   place: { at: 'record', field: 'scenarios' },
   label: (s) => `the scenario ${s.name}`,
   references: () => [],

@@ -23,7 +23,10 @@ import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
 import ScenarioSheet from './ScenarioSheet.vue';
 import { TEMPLATES } from './templates';
 import { useFlights } from './use-flights';
+import { useObserved } from './use-observed';
 import { useScatter } from './use-scatter';
+import ObservedFigure from './ObservedFigure.vue';
+import ObservedGroup from './ObservedGroup.vue';
 import ScatterGroup from './ScatterGroup.vue';
 import TablesGroup from './TablesGroup.vue';
 
@@ -31,6 +34,12 @@ const project = useProject();
 const preferences = usePreferences();
 const flights = useFlights();
 const scatter = useScatter(flights);
+const observed = useObserved(flights);
+const VIEWS = [
+  { id: 'flown', name: 'Flown' },
+  { id: 'observed', name: 'Observed' },
+] as const;
+const { picture } = observed;
 const { active, list, part, flight, failure, stale } = flights;
 const PLACES = 900;
 const cursor = ref<number | null>(null);
@@ -270,6 +279,14 @@ const trimWords = computed(() => {
             test="scenario"
             @pick="flights.choose"
           />
+          <ChipRow
+            v-if="observed.observed.value"
+            label="View"
+            test="flight-view"
+            :options="VIEWS"
+            :on="[picture]"
+            @pick="(id) => (picture = id)"
+          />
           <NewMenu class="ml-auto" label="New scenario" :options="TEMPLATES" @pick="(id) => flights.add(id)" />
           <button class="btn" :disabled="!flight || stale" data-test="keep-flight" @click="flights.keep(false)">
             Keep this flight
@@ -288,7 +305,8 @@ const trimWords = computed(() => {
           {{ failure.message }} {{ 'hint' in failure ? failure.hint : '' }}
         </p>
         <p v-else-if="!flight" class="text-soft" role="status">The tables of the aerodynamics are being made…</p>
-        <div v-if="flight" class="grid min-h-0 flex-1 grid-cols-[1.1fr_1fr_1fr] grid-rows-2 gap-x-5 gap-y-1">
+        <ObservedFigure v-if="picture === 'observed'" :of="observed" :flights="flights" />
+        <div v-else-if="flight" class="grid min-h-0 flex-1 grid-cols-[1.1fr_1fr_1fr] grid-rows-2 gap-x-5 gap-y-1">
           <section class="row-span-2 flex min-h-0 flex-col">
             <div class="flex items-center gap-2">
               <h2 class="text-[16px] font-semibold">The path</h2>
@@ -378,6 +396,7 @@ const trimWords = computed(() => {
       <template v-if="part && active">
         <ScenarioSheet :key="part.id" :flights="flights" />
         <TablesGroup :flights="flights" />
+        <ObservedGroup :of="observed" />
         <ScatterGroup :scatter="scatter" />
         <SheetGroup v-if="flights.needs.value.length" title="Polars of the strips">
           <PolarNeeds
