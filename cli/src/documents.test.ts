@@ -58,10 +58,13 @@ describe('examples of the documents', () => {
   });
 
   it('of candidates are read, each part beside the others', () => {
-    const whole = JSON.parse(candidate) as { candidate: object };
-    for (const f of fragments) Object.assign(whole.candidate, JSON.parse(`{${f}}`));
+    const whole = JSON.parse(candidate) as { candidate: { surfaces: object[] } };
+    // A structure is of a surface, all else of the candidate.
+    for (const f of fragments)
+      Object.assign(f.startsWith('"structure"') ? whole.candidate.surfaces[0] : whole.candidate, JSON.parse(`{${f}}`));
     const { candidate: read } = readCandidateFile(JSON.stringify(whole));
     expect(read.bodies[0].name).toBe('Pod');
+    expect(read.surfaces[0].structure?.spars.map((s) => s.kind)).toEqual(['i', 'tube']);
     expect(read.drag?.parts?.wing?.laminarShare).toBe(0.3);
     expect(Object.keys(read.loadings ?? {})).toEqual(['full', 'half seed', 'empty']);
     expect(read.massItems.map((m) => m.name)).toEqual(['Hopper', 'Tank']);
