@@ -57,6 +57,26 @@ describe('balance', () => {
     await page.click('[data-test=undo]');
     await page.until('as before', async () => (await rows()) === 6 && (await margin()) === before);
   });
+  it('finds mass and centre on two scales, and the mass that brings the centre back', async () => {
+    for (const [k, reading, x] of [
+      [1, '10', '0.1'],
+      [2, '15', '0.6'],
+    ] as const) {
+      await page.click('[data-test=add-scale]');
+      await page.type(`Reading ${k}`, reading);
+      await page.type(`Scale ${k}, x`, x);
+    }
+    expect(await page.derived('Weighed mass')).toBeCloseTo(25, 6);
+    expect(await page.derived('Weighed centre, x')).toBeCloseTo((10 * 0.1 + 15 * 0.6) / 25, 3);
+    await page.type('Wanted centre, x', '0.3');
+    await page.type('Trim mass at x', '-0.7');
+    // 25 kg moved by 0.1 m, over an arm of 1 m.
+    await page.until('the mass', async () => /^2\.500 kg there/.test(await page.text('[data-test=trim-mass]')));
+    await page.click('[data-test=add-trim-mass]');
+    await page.until('among the items', async () => /Trim mass/.test(await page.text('section[aria-label=Ledger]')));
+    await page.click('[data-test=undo]');
+    await page.saved();
+  });
   it('trims a steady turn and a crosswind', async () => {
     await page.until('trimmed', async () => /Load factor\s+1\.000/.test(await page.text('[data-test=steady-trim]')));
     await page.type('Bank', '30');

@@ -7,3 +7,4 @@ export * from './import';
 export * from './centre-range';
 export * from './estimate';
 export * from './member-items';
+export * from './weighing';

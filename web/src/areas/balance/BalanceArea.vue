@@ -26,6 +26,7 @@ import type { DocumentPath } from '@/lib/document-path';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 import { METHOD_NAMES } from '@/store/assumptions';
+import { newId } from '@/lib/ids';
 import { originOf } from '@/lib/origin';
 import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
@@ -38,6 +39,7 @@ import LoadingsGroup from './LoadingsGroup.vue';
 import MassDetails from './MassDetails.vue';
 import MassImport from './MassImport.vue';
 import SteadyTrimGroup from './SteadyTrimGroup.vue';
+import WeighGroup from './WeighGroup.vue';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -376,6 +378,12 @@ const STATIC = [
         <EstimateGroup
           :candidate="active"
           @add="(items) => change('Estimate of the structure', (c) => c.massItems.push(...items))"
+        />
+        <WeighGroup
+          :key="`weigh-${active.id}`"
+          :letter="active.letter"
+          :model="e?.mass ?? null"
+          @add="(item) => change('Trim mass', (c) => c.massItems.push({ ...item, id: newId() }))"
         />
         <LoadingsGroup v-if="active.massItems.length" :candidate="placed ?? active" @change="change" />
       </template>
