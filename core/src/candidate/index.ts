@@ -29,4 +29,5 @@ export * from './roll-damping';
 export * from './trimmed-flyer';
 export * from './performance';
 export * from './strength';
+export * from './strength-analysis';
 export * from './flight-fit';

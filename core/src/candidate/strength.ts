@@ -1,8 +1,5 @@
-import { z } from 'zod';
 import { standing, type SectionLookup } from '../airframe';
-import { flowState } from '../atmosphere';
-import { within } from '../limits';
-import { PERFORMANCE_LIMITS } from '../performance';
+import { flowState, GRAVITY } from '../atmosphere';
 import {
   answeredReserves,
   crossSection,
@@ -25,9 +22,7 @@ import {
   type Thicker,
 } from '../members';
 import { DEG, InvalidInput, interpolate } from '../numerics';
-import type { SectionPolars } from '../lift';
-import type { ProjectDocument } from '../project';
-import { analysis, Cancelled } from '../results';
+import { Cancelled } from '../results';
 import {
   bentBeam,
   divergencePressure,
@@ -38,9 +33,8 @@ import {
   type StripControl,
 } from '../structure';
 import type { MassItem } from '../balance';
-import { inputsOfMotion, motion, type MotionInput, type MovingCandidate } from './motion';
+import type { MovingCandidate } from './motion';
 import { massOf, pointsOn, surfaceLoads, type LoadCase, type LoadSettings, type SurfaceLoads } from './surface-loads';
-import { sectionLookup } from './section-lookup';
 
 /** What strength is reckoned with. */
 export interface StrengthSettings extends LoadSettings {
@@ -410,7 +404,7 @@ class SurfaceCheck {
         for (const side of [-1, 1]) put(i, 0.5 * m.mass[i], noseX(i) + chord[i] * (m.at + (side * 0.5) / Math.sqrt(3)));
     const middleY = Float64Array.from(middles, (m) => Math.abs(m.place.station.quarterChord.y));
     for (const p of pointsOn(this.items, surface, middleY, along, 1, everything))
-      put(stripOf(p.along), Math.abs(p.force) / 9.80665, p.x);
+      put(stripOf(p.along), Math.abs(p.force) / GRAVITY, p.x);
     let before = { s: 0, y: 0 };
     const strips = middles.map((m, i): ElasticStrip => {
       const sweep = this.sweepAt(m.place.share);
@@ -476,65 +470,6 @@ class SurfaceCheck {
     };
   }
 }
-
-/** The input of the strength of a candidate: loads as its project assumes them. @throws InvalidInput `candidate-missing`. */
-export function inputsOfStrength(
-  document: ProjectDocument,
-  candidateId: string,
-  polars: SectionPolars[] | null,
-): StrengthInput {
-  const { speed, assumptions } = document.brief;
-  const { greatestLoad, leastLoad, diveRatio, safetyFactor } = assumptions.performance;
-  return {
-    of: inputsOfMotion(document, candidateId, speed, undefined, polars),
-    settings: { cruise: speed, diveRatio, positive: greatestLoad, negative: leastLoad, axis: 0.25, safetyFactor },
-  };
-}
-
-/** What strength of a candidate depends on. */
-export interface StrengthInput {
-  of: MotionInput;
-  settings: Omit<StrengthSettings, 'polars' | 'altitude'>;
-}
-
-const number = (min: number, max: number) => z.number().min(min).max(max);
-
-const structureInput = z.object({
-  of: motion.input as z.ZodType<MotionInput>,
-  settings: z.object({
-    cruise: number(0.1, 400),
-    diveRatio: number(1, 5),
-    positive: number(1, 50),
-    negative: number(-50, 0),
-    axis: number(0, 1),
-    safetyFactor: within(PERFORMANCE_LIMITS.safetyFactor),
-  }),
-});
-
-/** Strength, deflection, divergence and frequencies of a candidate's surfaces. */
-export const structureStrength = analysis({
-  version: 1,
-  input: structureInput,
-  run: ({ of, settings }: StrengthInput, context): Strength =>
-    strengthOf(
-      of.candidate,
-      sectionLookup(of.sections),
-      { ...settings, altitude: of.altitude, polars: of.polars },
-      { cancelled: context.cancelled },
-    ),
-});
-
-/** Thicknesses of a surface with which its members just hold. */
-export const structureSizing = analysis({
-  version: 1,
-  input: structureInput.extend({ surface: z.string().max(64) }),
-  run: ({ of, settings, surface }: StrengthInput & { surface: string }): ReturnType<typeof thickEnough> =>
-    thickEnough(of.candidate, surface, sectionLookup(of.sections), {
-      ...settings,
-      altitude: of.altitude,
-      polars: of.polars,
-    }),
-});
 
 /** Design cruise speed of a lift coefficient of 0.4, equivalent, m/s: where nobody tells one. @param weight N. */
 export const usualCruise = (weight: number, area: number): number =>

@@ -54,3 +54,14 @@ export function longSide(points: readonly Pair[]): number {
 /** kg of an area in mm² at a thickness in mm. */
 export const massOf = (material: MaterialChoice, area: number, thickness: number): number =>
   materialOf(material).density * area * thickness * 1e-9;
+
+/** An outline from the tail around the nose moved outward by a distance, mm; inward by a negative one. */
+export function outset(ring: readonly Pair[], by: number): Pair[] {
+  const way = turning(ring) > 0 ? -1 : 1;
+  const n = ring.length;
+  return ring.map((p, i): Pair => {
+    const [a, b] = [ring[Math.max(0, i - 1)], ring[Math.min(n - 1, i + 1)]];
+    const size = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+    return [p[0] - (way * by * (b[1] - a[1])) / size, p[1] + (way * by * (b[0] - a[0])) / size];
+  });
+}

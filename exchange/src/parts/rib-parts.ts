@@ -12,7 +12,7 @@ import {
 } from '@veldtwind/core/members';
 import { inset } from '../inset';
 import { labelAt, LEAST_EDGE, LETTER } from '../ribs';
-import { checkContour, longSide, massOf, turning, type MadePart, type Pair } from './part';
+import { checkContour, longSide, massOf, outset, turning, type MadePart, type Pair } from './part';
 
 const MM = 1000;
 /** Greatest height of the letters on a rib, mm. */
@@ -85,17 +85,6 @@ function sidesOf(place: SectionPlace, surface: BuiltSurface, kerf: number): { up
     return [...before, [end, heightAt(a, end)], [end + 1e-3, heightAt(b, end)], ...after];
   };
   return { upper: stepped(own.upper, outer.upper), lower: stepped(own.lower, outer.lower) };
-}
-
-/** An outline moved outward by half a kerf: what is cut ends at its own size. */
-function outset(ring: readonly Pair[], by: number): Pair[] {
-  const way = turning(ring) > 0 ? -1 : 1;
-  const n = ring.length;
-  return ring.map((p, i): Pair => {
-    const [a, b] = [ring[Math.max(0, i - 1)], ring[Math.min(n - 1, i + 1)]];
-    const size = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
-    return [p[0] - (way * by * (b[1] - a[1])) / size, p[1] + (way * by * (b[0] - a[0])) / size];
-  });
 }
 
 /** A side with a notch from outside down to a level. */

@@ -1,6 +1,6 @@
 import { tableText } from '@veldtwind/core/spreadsheet';
 import type { BuiltSurface, SurfaceShape } from '@veldtwind/core/members';
-import type { Pair } from './part';
+import { outset, type Pair } from './part';
 
 const MM = 1000;
 
@@ -10,16 +10,6 @@ export interface WirePath {
   /** mm; as many points at both ends, passed in the same time. */ inner: Pair[];
   outer: Pair[];
   /** Between the two ends along the span, mm. */ span: number;
-}
-
-/** An outline moved outward by what the wire melts away beside it. */
-function aside(ring: readonly Pair[], by: number): Pair[] {
-  return ring.map((p, i): Pair => {
-    const [a, b] = [ring[Math.max(0, i - 1)], ring[Math.min(ring.length - 1, i + 1)]];
-    const size = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
-    // From the tail over the top to the nose: outward is to the right.
-    return [p[0] + (by * (b[1] - a[1])) / size, p[1] - (by * (b[0] - a[0])) / size];
-  });
 }
 
 /**
@@ -37,7 +27,7 @@ export function wirePaths(surface: BuiltSurface, shape: SurfaceShape, kerf: numb
       const turn = station.pitch - root.station.pitch;
       const [c, s] = [Math.cos(turn), Math.sin(turn)];
       const [dx, dz] = [station.leadingEdge.x - root.station.leadingEdge.x, 0];
-      return aside(
+      return outset(
         ring.map(([x, z]): Pair => [MM * x, MM * z]),
         0.5 * kerf - MM * skin,
       ).map(([x, z]): Pair => [MM * dx + c * x + s * z, MM * dz - s * x + c * z]);

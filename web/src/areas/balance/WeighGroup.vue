@@ -145,7 +145,7 @@ const kg = (v: number) =>
         />
         <LimitField
           :limit="{ ...L.position.x, optional: true }"
-          label="Trim mass at x"
+          label="Trim mass position, x"
           placeholder="none"
           :model-value="weighing.arm"
           @commit="(v) => set({ arm: v })"
@@ -189,7 +189,7 @@ const kg = (v: number) =>
       />
       <DerivedRow
         v-if="swung?.value"
-        label="Inertia by the swing"
+        label="Moment of inertia"
         :value="swung.value"
         dimension="plain"
         unit="kg m²"

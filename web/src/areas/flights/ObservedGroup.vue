@@ -54,7 +54,7 @@ function chosen(e: Event): void {
       </p>
       <p v-for="n in observed.notes" :key="n" class="text-[12.5px] text-clay">{{ n }}</p>
       <p class="pt-1 pb-1 text-[12.5px] text-soft">Fitted to it:</p>
-      <ChipRow label="What is fitted" test="fit" :options="CHIPS" :on="fit" @pick="of.toggle" />
+      <ChipRow label="Fitted parameters" test="fit" :options="CHIPS" :on="fit" @pick="of.toggle" />
       <p v-if="live.waiting.value" class="pt-1 text-[12.5px] text-soft" role="status">The throw is being fitted</p>
       <p v-if="live.failure.value" class="pt-1 text-[12.5px] text-clay" role="alert">
         {{ live.failure.value.message }} {{ live.failure.value.hint }}

@@ -62,7 +62,7 @@ const without = <T extends object, K extends keyof T>(value: T, key: K, next: T[
 <template>
   <SheetGroup title="Skin">
     <SwitchRow
-      label="Carries load"
+      label="Stressed skin"
       :model-value="Boolean(structure.skin)"
       test="skin-on"
       @update:model-value="(on) => change('Skin', (s) => without(s, 'skin', on ? first().skin : null))"
@@ -155,7 +155,7 @@ const without = <T extends object, K extends keyof T>(value: T, key: K, next: T[
   </button>
   <SheetGroup title="Ribs">
     <SwitchRow
-      label="Has ribs"
+      label="Ribs fitted"
       :model-value="Boolean(structure.ribs)"
       test="ribs-on"
       @update:model-value="(on) => change('Ribs', (s) => without(s, 'ribs', on ? first().ribs : null))"
@@ -184,7 +184,7 @@ const without = <T extends object, K extends keyof T>(value: T, key: K, next: T[
   </SheetGroup>
   <SheetGroup title="Core">
     <SwitchRow
-      label="Filled"
+      label="Solid core"
       :model-value="Boolean(structure.core)"
       test="core-on"
       @update:model-value="(on) => change('Core', (s) => without(s, 'core', on ? { material: 'foam-hard' } : null))"

@@ -115,7 +115,6 @@ const partName = ({ path, label }: { path: string; label: string }) => {
 };
 const path = (key: 'greatestLoad' | 'leastLoad' | 'diveRatio' | 'safetyFactor') =>
   ['brief', 'assumptions', 'performance', key] as const;
-const speed = (v: number | null | undefined) => (v === null || v === undefined ? null : v);
 </script>
 
 <template>
@@ -146,7 +145,7 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
         </div>
         <EmptyState
           v-if="!structure"
-          :title="`Nothing is known of how ${surface.name} is built`"
+          :title="`${surface.name} has no structure yet`"
           text="Give it spars, a skin and ribs: their masses count at once, and loads, stress, deflection and flutter speeds follow."
         >
           <button class="btn btn-main" data-test="begin-structure" @click="of.begin">
@@ -174,24 +173,36 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
               :name="surface.name"
               :axis="axis?.axis ?? null"
             />
-            <dl class="grid w-[190px] content-center gap-x-2 text-[12.5px] text-soft" data-test="cut-words">
-              <div class="flex justify-between">
-                <dt>cut at</dt>
-                <dd>{{ formatNumber(100 * place, 0) }} % half span</dd>
-              </div>
-              <div v-if="axis" class="flex justify-between">
-                <dt>elastic axis</dt>
-                <dd>{{ formatNumber(100 * axis.axis, 1) }} % chord</dd>
-              </div>
-              <div v-if="axis" class="flex justify-between">
-                <dt>EI</dt>
-                <dd>{{ formatNumber(axis.EI, 0) }} N m²</dd>
-              </div>
-              <div v-if="axis" class="flex justify-between">
-                <dt>GJ</dt>
-                <dd>{{ formatNumber(axis.GJ, 0) }} N m²</dd>
-              </div>
-            </dl>
+            <div class="flex w-[190px] flex-col justify-center">
+              <input
+                class="w-full accent-(--ochre)"
+                type="range"
+                min="0"
+                max="1"
+                step="0.01"
+                aria-label="Spanwise position of the section"
+                :value="place"
+                @input="(e) => preferences.set('structure-place', Number((e.target as HTMLInputElement).value))"
+              />
+              <dl class="grid content-center gap-x-2 text-[12.5px] text-soft" data-test="cut-words">
+                <div class="flex justify-between">
+                  <dt>cut at</dt>
+                  <dd>{{ formatNumber(100 * place, 0) }} % half span</dd>
+                </div>
+                <div v-if="axis" class="flex justify-between">
+                  <dt>elastic axis</dt>
+                  <dd>{{ formatNumber(100 * axis.axis, 1) }} % chord</dd>
+                </div>
+                <div v-if="axis" class="flex justify-between">
+                  <dt>EI</dt>
+                  <dd>{{ formatNumber(axis.EI, 0) }} N m²</dd>
+                </div>
+                <div v-if="axis" class="flex justify-between">
+                  <dt>GJ</dt>
+                  <dd>{{ formatNumber(axis.GJ, 0) }} N m²</dd>
+                </div>
+              </dl>
+            </div>
           </div>
           <p v-if="strength.failure" class="text-clay" role="alert">
             {{ strength.failure.message }} {{ strength.failure.hint }}
@@ -225,7 +236,7 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
       <LedgerTable
         :rows="rows"
         :columns="columns"
-        label="Members where they have least reserve"
+        label="Least reserve of each member"
         file-name="veldtwind-structure"
         made="beam theory over the load envelope of the vortex lattice"
         :selected="selected"
@@ -252,7 +263,7 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
             <DerivedRow label="Tip twist" :value="own.tipTwistDeg" dimension="angle" note="nose-up, at the same load" />
             <DerivedRow
               label="Divergence speed"
-              :value="speed(own.divergenceSpeed)"
+              :value="own.divergenceSpeed"
               dimension="speed"
               note="equivalent; strip theory with section lift slopes of 2π. Without a number, no speed diverges"
             />
@@ -260,7 +271,7 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
               v-for="r in own.reversal"
               :key="r.control"
               :label="`Reversal of ${r.name}`"
-              :value="speed(r.speed)"
+              :value="r.speed"
               dimension="speed"
               :note="`equivalent speed where it no longer rolls; ${formatNumber(100 * r.leftAtDive, 0)} % of its roll is left at the dive speed`"
             />
@@ -305,10 +316,10 @@ const speed = (v: number | null | undefined) => (v === null || v === undefined ?
             class="btn mt-1.5 w-full"
             :disabled="sizing === surface.id && sized.waiting.value"
             data-test="size"
-            title="Every member just holds at the least mass it can have so"
+            title="Sizes every member to zero reserve"
             @click="sizing = surface.id"
           >
-            {{ sizing === surface.id && sized.waiting.value ? 'Sizing…' : 'Thick enough at least mass' }}
+            {{ sizing === surface.id && sized.waiting.value ? 'Sizing…' : 'Size to least mass' }}
           </button>
           <div
             v-if="sizing === surface.id && sized.value.value && !sized.stale.value"
