@@ -138,7 +138,7 @@ export const historyEntry = z.object({
   by: z.string().nullable().describe('Name of who made it, where the server knows people by name'),
 });
 
-export const preferenceKey = z.string().regex(/^[a-z][a-z0-9-]{0,40}$/, 'is not the name of a preference');
+export const preferenceKey = z.string().regex(/^[a-z][A-Za-z0-9-]{0,80}$/, 'is not the name of a preference');
 /** A preference's value: JSON, not nested so deep that it cannot be told. */
 export const preferenceValue = z.object({ value: z.unknown() });
 export const LONGEST_PREFERENCE = 20_000;

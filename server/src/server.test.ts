@@ -180,6 +180,12 @@ describe('results and preferences', () => {
     await api.put('/api/v1/preferences/units').send({ value: 'us' }).expect(200);
     expect((await api.get('/api/v1/preferences').expect(200)).body).toEqual({ units: 'us' });
   });
+  it('take every name that the interface gives a preference', async () => {
+    const { api, id } = await start();
+    const names = ['decimalMark', `study-${id}`, `weigh-${id.slice(0, 8)}-A`];
+    for (const name of names) await api.put(`/api/v1/preferences/${name}`).send({ value: 1 }).expect(200);
+    expect(Object.keys((await api.get('/api/v1/preferences').expect(200)).body).sort()).toEqual(names.sort());
+  });
 });
 
 describe('malformed requests', () => {

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { reactive, ref, watchEffect } from 'vue';
 import type { DecimalMark, UnitSet } from '@veldtwind/core/units';
-import { call } from '@/api/client';
+import { ApiError, call } from '@/api/client';
 import { readSmall, writeSmall } from '@/lib/browser-storage';
 
 const UNSENT = 'veldtwind-preferences-unsent';
@@ -70,7 +70,12 @@ export const usePreferences = defineStore('preferences', () => {
           if (values[name] === value) dirty.delete(name);
           remember();
         })
-        .catch(() => undefined);
+        .catch((error: unknown) => {
+          // Refused for what it is: this browser alone keeps it, and it is not sent again and again.
+          if (!(error instanceof ApiError) || ![400, 413].includes(error.status)) return;
+          if (values[name] === value) dirty.delete(name);
+          remember();
+        });
     }
   }
 
