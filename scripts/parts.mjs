@@ -24,5 +24,6 @@ export const serverMade = () =>
 export const commandsMade = () =>
   made(join(root, 'node_modules/.cache/veldtwind'), ['core/src', 'cli/src', 'store/src', 'runs/src', 'exchange/src'], {
     ...threads,
+    run: 'cli/src/run.ts',
     vw: 'cli/src/main.ts',
   });

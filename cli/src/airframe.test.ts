@@ -1,16 +1,10 @@
-import { execFile } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { RAD } from '@veldtwind/core/numerics';
+import { vw } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'airframe-'));
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, [resolve('scripts/vw.mjs'), ...args], (error, out, err) =>
-      done({ code: error ? Number((error as { code?: number }).code ?? 1) : 0, out, err }),
-    );
-  });
 const station = (chord: number) => ({ chord, twistDeg: 0, section: 'naca:0012:sharp' });
 const candidate = (more: object = {}) => ({
   name: 'Test',

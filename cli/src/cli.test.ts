@@ -1,8 +1,8 @@
-import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { readRange } from './arguments';
+import { vw } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'vw-'));
 const file = (name: string, text: string) => {
@@ -10,12 +10,6 @@ const file = (name: string, text: string) => {
   writeFileSync(path, text);
   return path;
 };
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, [resolve('scripts/vw.mjs'), ...args], { maxBuffer: 1 << 26 }, (error, out, err) => {
-      done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
-    });
-  });
 const wing = (over: object = {}) => ({
   format: 'veldtwind-candidate',
   version: 1,

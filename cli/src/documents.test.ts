@@ -3,18 +3,11 @@ import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSyn
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { readCandidateFile } from '@veldtwind/core/candidate';
+import { vwIn } from './testing/vw';
 
 // Every example in the documents is run as it stands there.
 const folder = mkdtempSync(join(tmpdir(), 'documents-'));
-const vw = (args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(
-      process.execPath,
-      [resolve('scripts/vw.mjs'), ...args],
-      { cwd: folder, maxBuffer: 1e8 },
-      (error, out, err) => done({ code: error ? Number((error as { code?: number }).code ?? 1) : 0, out, err }),
-    );
-  });
+const vw = (args: string[]) => vwIn(args, { cwd: folder });
 const textOf = (name: string) => readFileSync(resolve('docs', name), 'utf8');
 const blocksOf = (name: string, language: string): string[] =>
   [...textOf(name).matchAll(new RegExp('```' + language + '\\n([\\s\\S]*?)```', 'g'))].map((m) => m[1]);

@@ -1,18 +1,12 @@
-import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import occt from 'occt-import-js';
 import { meshFacts } from '@veldtwind/core/airframe';
 import { RAD } from '@veldtwind/core/numerics';
+import { vw } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'export-'));
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, [resolve('scripts/vw.mjs'), ...args], (error, out, err) =>
-      done({ code: error ? Number((error as { code?: number }).code ?? 1) : 0, out, err }),
-    );
-  });
 const station = (chord: number, section: string, edges?: object) => ({
   chord,
   twistDeg: 0,

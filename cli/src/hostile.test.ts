@@ -1,7 +1,8 @@
-import { execFile, execFileSync, spawn, spawnSync } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { vwIn } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'vw-hostile-'));
 const database = join(folder, 'data', 'd.sqlite');
@@ -11,15 +12,7 @@ const file = (name: string, text: string) => {
   return path;
 };
 const script = resolve('scripts/vw.mjs');
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(
-      process.execPath,
-      [script, ...args],
-      { maxBuffer: 1 << 26, timeout: 30_000, env: { ...process.env, VELDTWIND_DATABASE: database } },
-      (error, out, err) => done({ code: error ? Number((error as { code?: number }).code ?? 99) : 0, out, err }),
-    );
-  });
+const vw = (...args: string[]) => vwIn(args, { env: { VELDTWIND_DATABASE: database } });
 /** Refused with a sentence: no stack trace, no output, no time spent. */
 async function refused(why: RegExp, ...args: string[]): Promise<void> {
   const { code, out, err } = await vw(...args);

@@ -1,42 +1,5 @@
 #!/usr/bin/env node
-import { Command } from 'commander';
-import { VeldtwindError } from '@veldtwind/core/numerics';
-const program = new Command('vw')
-  .description('Veldtwind on the command line: the same computations, for scripts and batches.')
-  .version('0.1.0')
-  .showHelpAfterError('Use --help to see what can be given.')
-  .exitOverride();
-
-/** Each is read when it is called for: a start takes half the time that all of them would. */
-const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
-  section: async () => (await import('./commands/section')).sectionCommand,
-  polar: async () => (await import('./commands/polar')).polarCommand,
-  polars: async () => (await import('./commands/polars')).polarsCommand,
-  worker: async () => (await import('./commands/worker')).workerCommand,
-  lift: async () => (await import('./commands/lift')).liftCommand,
-  airframe: async () => (await import('./commands/airframe')).airframeCommand,
-  drag: async () => (await import('./commands/drag')).dragCommand,
-  balance: async () => (await import('./commands/balance')).balanceCommand,
-  model: async () => (await import('./commands/model')).modelCommand,
-  performance: async () => (await import('./commands/performance')).performanceCommand,
-  motion: async () => (await import('./commands/motion')).motionCommand,
-  control: async () => (await import('./commands/control')).controlCommand,
-  fly: async () => (await import('./commands/fly')).flyCommand,
-  fit: async () => (await import('./commands/fit')).fitCommand,
-  export: async () => (await import('./commands/export')).exportCommand,
-  backup: async () => (await import('./commands/store')).backupCommand,
-  restore: async () => (await import('./commands/store')).restoreCommand,
-  loads: async () => (await import('./commands/loads')).loadsCommand,
-  structure: async () => (await import('./commands/structure')).structureCommand,
-  torque: async () => (await import('./commands/torque')).torqueCommand,
-  parts: async () => (await import('./commands/parts')).partsCommand,
-  study: async () => (await import('./commands/study')).studyCommand,
-  project: async () => (await import('./commands/store')).projectCommand,
-  report: async () => (await import('./commands/report')).reportCommand,
-};
-const called = process.argv[2];
-for (const name of Object.hasOwn(COMMANDS, called ?? '') ? [called] : Object.keys(COMMANDS))
-  program.addCommand((await COMMANDS[name]())().exitOverride());
+import { run } from './run';
 
 // Whoever reads the output may have read enough.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => {
@@ -44,22 +7,4 @@ process.stdout.on('error', (error: NodeJS.ErrnoException) => {
   process.stderr.write(`vw: the output cannot be written (${error.code}).\n`);
   process.exit(1);
 });
-
-try {
-  if (process.argv.length <= 2) program.outputHelp();
-  else await program.parseAsync();
-} catch (error) {
-  const code = (error as { code?: string }).code ?? '';
-  if (code.startsWith('commander.')) {
-    const help = code === 'commander.helpDisplayed' || code === 'commander.help' || code === 'commander.version';
-    process.exitCode = help ? 0 : 1;
-  } else if (error instanceof VeldtwindError) {
-    process.stderr.write(
-      `vw: ${error.message}\n${error.path ? `  at ${error.path}\n` : ''}${error.hint ? `  ${error.hint}\n` : ''}`,
-    );
-    process.exitCode = 1;
-  } else {
-    process.stderr.write(`vw: unforeseen error: ${(error as Error).stack ?? String(error)}\n`);
-    process.exitCode = 1;
-  }
-}
+await run(process.argv.slice(2));

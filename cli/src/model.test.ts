@@ -1,22 +1,16 @@
-import { execFile } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { RAD } from '@veldtwind/core/numerics';
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { openDatabase } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
+import { vw } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'model-'));
 const database = join(folder, 'd.sqlite');
 const file = join(folder, 'a.json');
 const flight = ['--speed', '26', '--altitude', '600'];
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, [resolve('scripts/vw.mjs'), ...args], { maxBuffer: 1e8 }, (error, out, err) =>
-      done({ code: error ? Number((error as { code?: number }).code ?? 1) : 0, out, err }),
-    );
-  });
 const json = async <T>(...args: string[]): Promise<T> => {
   const { code, out, err } = await vw(...args, '--json');
   expect([code, err]).toEqual([0, '']);

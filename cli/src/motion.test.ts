@@ -1,15 +1,9 @@
-import { execFile } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
+import { vw } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'motion-'));
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, [resolve('scripts/vw.mjs'), ...args], (error, out, err) =>
-      done({ code: error ? Number((error as { code?: number }).code ?? 1) : 0, out, err }),
-    );
-  });
 const set = (more: object = {}, derivatives: object = {}) => ({
   mass: 24,
   Ixx: 6.1,

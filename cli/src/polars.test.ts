@@ -1,17 +1,12 @@
-import { execFile, spawn } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import Papa from 'papaparse';
+import { vw } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'polars-'));
 const script = resolve('scripts/vw.mjs');
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) => {
-    execFile(process.execPath, [script, ...args], { maxBuffer: 1 << 26 }, (error, out, err) => {
-      done({ code: error ? ((error as { code?: number }).code ?? 1) : 0, out, err });
-    });
-  });
 const planOf = (more: object = {}, name = 'plan.json') => {
   const path = join(folder, name);
   const plan = {

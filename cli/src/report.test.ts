@@ -1,10 +1,10 @@
-import { execFile } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { openDatabase } from '@veldtwind/store/open';
 import { ProjectStore } from '@veldtwind/store/projects';
 import { madeReportProject } from '../../core/src/report/testing/made-project';
+import { vwIn } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'vw-report-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -23,15 +23,7 @@ document.reports = {
 };
 const file = join(folder, 'p.json');
 writeFileSync(file, JSON.stringify({ name: 'Two', document }));
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) =>
-    execFile(
-      process.execPath,
-      [resolve('scripts/vw.mjs'), 'report', ...args],
-      { maxBuffer: 1 << 26 },
-      (error, out, err) => done({ code: error ? Number(error.code ?? 1) : 0, out, err }),
-    ),
-  );
+const vw = (...args: string[]) => vwIn(['report', ...args]);
 const to = (name: string) => join(folder, name);
 
 describe('vw report', () => {

@@ -1,9 +1,10 @@
-import { execFile, spawn } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { writeCandidateFile } from '@veldtwind/core/candidate';
 import { madeTailed } from '../../core/src/candidate/testing/made-tailed';
+import { vwIn } from './testing/vw';
 
 const folder = mkdtempSync(join(tmpdir(), 'vw-study-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -12,15 +13,7 @@ writeFileSync(
   join(folder, 'a.json'),
   writeCandidateFile(madeTailed({ centre: 0.2 }), () => section),
 );
-const vw = (...args: string[]) =>
-  new Promise<{ code: number; out: string; err: string }>((done) =>
-    execFile(
-      process.execPath,
-      [resolve('scripts/vw.mjs'), 'study', ...args],
-      { maxBuffer: 1 << 26 },
-      (error, out, err) => done({ code: error ? Number(error.code ?? 1) : 0, out, err }),
-    ),
-  );
+const vw = (...args: string[]) => vwIn(['study', ...args]);
 const written = (name: string, plan: object) => {
   const file = join(folder, `${name}.json`);
   writeFileSync(file, JSON.stringify({ airframe: 'a.json', flight: { speed: 24, altitude: 500 }, ...plan }));
