@@ -103,8 +103,8 @@ export async function openBrowser(...more: string[]): Promise<{ driver: WebDrive
     '--disable-background-networking',
     '--disable-component-update',
     '--disable-sync',
-    // Shapes are painted by the processor: through the emulated graphics card a redraw takes a second.
-    '--disable-gpu-rasterization',
+    // The page is painted by the processor; only the space view is drawn by the emulated graphics card, which takes far longer.
+    '--disable-gpu-compositing',
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',
     '--window-size=1280,800',
