@@ -25,7 +25,7 @@ function field(
   const dx = f64x2.splat(wx);
   const dz = f64x2.splat(wz);
   const one = f64x2.splat(1);
-  const tiny = f64x2.splat(1e-20);
+  const tiny = f64x2.splat(1e-12);
   const k4 = f64x2.splat(K);
   const zero = f64x2.splat(0);
   const PX = f64x2.splat(px);
@@ -87,7 +87,7 @@ function field(
       const dot = f64x2.add(f64x2.add(f64x2.mul(ax, rx), f64x2.mul(ay, ry)), f64x2.mul(az, rz));
       const b = f64x2.mul(rr, f64x2.add(rr, dot));
       f = f64x2.div(f64x2.mul(k4, f64x2.add(ar, r)), b);
-      f = v128.bitselect(f, zero, f64x2.gt(b, f64x2.mul(tiny, f64x2.add(one, rr))));
+      f = v128.bitselect(f, zero, f64x2.gt(b, f64x2.mul(tiny, f64x2.mul(rr, rr))));
       sx = f64x2.add(sx, f64x2.mul(cx, f));
       sy = f64x2.add(sy, f64x2.mul(cy, f));
       sz = f64x2.add(sz, f64x2.mul(cz, f));
@@ -119,7 +119,7 @@ function field(
         const dot = f64x2.add(f64x2.add(f64x2.mul(ax, rx), f64x2.mul(ay, ry)), f64x2.mul(az, rz));
         const b = f64x2.mul(rr, f64x2.add(rr, dot));
         f = f64x2.div(f64x2.mul(k4, f64x2.add(ar, r)), b);
-        f = v128.bitselect(f, zero, f64x2.gt(b, f64x2.mul(tiny, f64x2.add(one, rr))));
+        f = v128.bitselect(f, zero, f64x2.gt(b, f64x2.mul(tiny, f64x2.mul(rr, rr))));
         v128.store(o, f64x2.sub(f64x2.add(f64x2.mul(cx, f), v128.load(q, 64)), v128.load(p, 64)));
         v128.store(o, f64x2.sub(f64x2.add(f64x2.mul(cy, f), v128.load(q, 80)), v128.load(p, 80)), 16);
         v128.store(o, f64x2.sub(f64x2.add(f64x2.mul(cz, f), v128.load(q, 96)), v128.load(p, 96)), 32);

@@ -66,7 +66,7 @@ export function inputsOfEvaluation(
 
 /** A candidate from brief to static stability. */
 export const evaluation = analysis({
-  version: 8,
+  version: 9,
   input: evaluationInput,
   remote: true,
   inputsOf: inputsOfEvaluation,

@@ -39,7 +39,7 @@ export interface ReachInput {
 
 /** The margins of a loop over speeds and loadings, every derivative a share more or less in each. */
 export const controlReach = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(40),

@@ -419,7 +419,7 @@ export interface TorqueInput {
 
 /** Torque of all controls over their travel, at each of some speeds. */
 export const controlTorque = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     overhangs: z.record(z.string(), within(ACTUATION_LIMITS.overhang)).optional(),

@@ -101,7 +101,7 @@ export interface CriticalCase {
 
 /** Critical Mach numbers of a candidate's strips in one state. */
 export const critical = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
     sections: z.record(z.string(), sectionSource),

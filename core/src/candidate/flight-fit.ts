@@ -255,7 +255,7 @@ const places = z.array(z.number()).min(1).max(20_000);
 
 /** Numbers of a throw by its observed path. */
 export const flightFit = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     observed: z.object({ t: places, x: places, height: places }),
     tables: aeroTablesSchema.and(z.object({ massItems: candidatePart.shape.massItems })),

@@ -105,7 +105,7 @@ const shape = {
 
 /** Lift and drag of a whole aircraft in steady states, with the polars of its sections. */
 export const steady = analysis({
-  version: 5,
+  version: 6,
   input: z.object({
     ...shape,
     drag: dragSchema.partial().optional(),
@@ -142,7 +142,7 @@ export interface ThickCase extends ShapeCase {
 
 /** Pressures, lift and induced drag of the closed thick skins. */
 export const thick = analysis({
-  version: 4,
+  version: 5,
   input: z.object({
     ...shape,
     alphas: angles.max(60),
@@ -308,7 +308,7 @@ export interface StreamInput extends ShapeCase {
 
 /** Factors of wake, slipstream and carry-over of every surface, by id, counted or not. */
 export const streams = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     ...shape,
     drag: dragSchema.partial().optional(),

@@ -99,7 +99,7 @@ export function flownVehicle(
 
 /** Tables of a candidate's aerodynamics; their input is that of its motion. */
 export const flightTablesOf = analysis({
-  version: 6,
+  version: 7,
   input: motion.input as z.ZodType<MotionInput>,
   run: ({ candidate, sections, ...rest }: MotionInput, context): FlightTables => {
     const lookup = sectionLookup(sections);
@@ -118,7 +118,7 @@ export const flightTablesOf = analysis({
 
 /** What the ground adds to a candidate's coefficients; without viscosity. */
 export const flightGround = analysis({
-  version: 1,
+  version: 2,
   input: motion.input as z.ZodType<MotionInput>,
   run: ({ candidate: given, sections, loading, speed, altitude }: MotionInput, context): GroundTable => {
     const lookup = sectionLookup(sections);
@@ -163,7 +163,7 @@ export const scatterDraws = (scenario: Scenario, tables: AeroTables, scatter: Sc
 
 /** Runs of a scenario in which what is thought to be known is off, from one to another. */
 export const flightScatter = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     flight: z.custom<FlightInputOf>((v) => typeof v === 'object' && v !== null),
     scatter: scatterSchema,
@@ -194,7 +194,7 @@ export const flightScatter = analysis({
 
 /** A flight of a scenario. */
 export const flight = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     scenario: scenarioSchema,
     tables: z.custom<AeroTables>((v) => typeof v === 'object' && v !== null),

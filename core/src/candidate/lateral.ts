@@ -34,7 +34,7 @@ export function controlLimits(candidate: Pick<MovingCandidate, 'surfaces'>): Rec
 
 /** Bank and controls that hold a candidate straight in a crosswind and with moments from elsewhere. @throws as its motion, and {@link lateralTrim}. */
 export const lateral = analysis({
-  version: 3,
+  version: 4,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     crosswind: finiteNumber.min(-200).max(200),

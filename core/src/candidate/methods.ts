@@ -81,7 +81,7 @@ export function polarsBesideLattice(polars: AirframeMotion, lattice: AirframeMot
 
 /** Quantities of a candidate's level flight by two methods each; none where only one is at hand. */
 export const motionMethods = analysis({
-  version: 2,
+  version: 3,
   input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
   run: ({ of }: { of: MotionInput }): MethodPair[] => {
     const { candidate, sections, ...rest } = of;
@@ -130,7 +130,7 @@ export function pairsOfFlown(modes: ReturnType<typeof linearBesideFlight>): Meth
 
 /** Modes of a candidate by the linear model and by flights, both by the lattice: polars of its input are not read. */
 export const flownMethods = analysis({
-  version: 2,
+  version: 3,
   input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
   run: ({ of }: { of: MotionInput }): MethodPair[] => pairsOfFlown(linearBesideFlight(of)),
 });

@@ -176,7 +176,7 @@ const ALTITUDE_STEP = 500;
 
 /** The roots while a shape, the masses or the altitude change: one list of modes a step; none where it does not trim. */
 export const motionChangePath = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     change: z
@@ -252,7 +252,7 @@ function slopes(base: LinearSystem, up: LinearSystem, down: LinearSystem) {
 
 /** What helps which mode of a candidate most. */
 export const motionEffectsOf = analysis({
-  version: 6,
+  version: 7,
   input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
   run: ({ of }: { of: MotionInput }): ChangeEffect[] => motionEffects(of),
 });

@@ -27,7 +27,7 @@ export interface EnvelopeInput {
 
 /** Trim and modes over speed, of several variants: altitudes, loadings, settings of the controls. */
 export const motionEnvelope = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     variants: z
       .array(z.object({ label: z.string().max(120), of: motion.input as z.ZodType<MotionInput> }))

@@ -271,7 +271,7 @@ export function inputsOfMotion(
 
 /** Trim, derivatives and modes of a candidate in level flight. */
 export const motion = analysis({
-  version: 7,
+  version: 8,
   input: z.object({
     candidate: candidatePart.pick({
       surfaces: true,
@@ -297,7 +297,7 @@ export const motion = analysis({
 
 /** The roots of a candidate's motion while its speed changes: one list of modes a speed; none where it does not trim. */
 export const motionPath = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(60),
@@ -340,7 +340,7 @@ export interface SteadyFlightTrim extends TrimState {
 
 /** Trims a candidate in steady flight, with the polars of its sections where they are given. */
 export const steadyFlight = analysis({
-  version: 6,
+  version: 7,
   input: z.object({
     of: motion.input as z.ZodType<MotionInput>,
     climbDeg: z.number().min(-60).max(60),

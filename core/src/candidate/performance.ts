@@ -100,7 +100,7 @@ type SpeedsInput = PerformanceInput & { speeds: number[]; conditions?: number[] 
 
 /** Level flight in trim over speeds. */
 export const performance = analysis({
-  version: 2,
+  version: 3,
   input: of.extend({
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(1).max(400),
     conditions: z.array(within(BRIEF_LIMITS.speed)).max(MOST_REQUIREMENTS).optional(),
@@ -147,7 +147,7 @@ const TURNS = 25;
 
 /** Limits of a candidate's performance. */
 export const performanceLimits = analysis({
-  version: 2,
+  version: 3,
   input: of as unknown as z.ZodType<PerformanceInput>,
   run: (input: PerformanceInput, context): Promise<PerformanceLimits> => limitsBy(flyerOf(input), input, context),
 });
@@ -282,7 +282,7 @@ export interface PerformanceMap {
 
 /** A map of performance over speed and altitude, row by row. */
 export const performanceMap = analysis({
-  version: 2,
+  version: 3,
   input: of.extend({
     speeds: z.array(within(BRIEF_LIMITS.speed)).min(2).max(60),
     altitudes: z.array(within(BRIEF_LIMITS.altitude)).min(2).max(60),

@@ -36,7 +36,7 @@ const TO = 22;
  * @source strips in steady roll: R&M 733, 1921. Doubtful past the stall.
  */
 export const rollDamping = analysis({
-  version: 1,
+  version: 2,
   input: z.object({ of: motion.input as z.ZodType<MotionInput> }),
   run: async ({ of }: { of: MotionInput }, context): Promise<RollDamping> => {
     const { candidate: given, sections, speed, altitude, polars, loading } = of;

@@ -44,7 +44,7 @@ const structureInput = z.object({
 
 /** Strength, deflection, divergence and frequencies of a candidate's surfaces. */
 export const structureStrength = analysis({
-  version: 1,
+  version: 2,
   input: structureInput,
   run: ({ of, settings }: StrengthInput, context): Strength =>
     strengthOf(
@@ -57,7 +57,7 @@ export const structureStrength = analysis({
 
 /** Thicknesses of a surface with which its members just hold. */
 export const structureSizing = analysis({
-  version: 1,
+  version: 2,
   input: structureInput.extend({ surface: z.string().max(64) }),
   run: ({ of, settings, surface }: StrengthInput & { surface: string }): ReturnType<typeof thickEnough> =>
     thickEnough(of.candidate, surface, sectionLookup(of.sections), {

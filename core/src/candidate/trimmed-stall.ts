@@ -128,7 +128,7 @@ export function stallOf(
 
 /** The slowest level flight in trim of a candidate. */
 export const stallInTrim = analysis({
-  version: 1,
+  version: 2,
   input: motion.input,
   run: ({ candidate, sections, polars, ...rest }: MotionInput): TrimmedStall => {
     if (!polars)

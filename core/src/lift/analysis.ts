@@ -73,7 +73,7 @@ export const liftCase: z.ZodType<LiftCase> = z.object({
 
 /** Lift, induced drag and moments of an airframe over a list of angles. */
 export const lift = analysis({
-  version: 3,
+  version: 4,
   input: liftCase,
   remote: true,
   run: ({ sections, ...input }: LiftCase): LiftResult => {
@@ -95,7 +95,7 @@ export interface FlowLinesCase {
 
 /** Lines that the air goes along about an airframe, its controls as they stand. */
 export const flowLinesOf = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     surfaces: z.array(surfaceSchema).min(1).max(MOST_SURFACES),
     about: point3.optional(),

@@ -119,7 +119,7 @@ export interface GroundCase {
 
 /** An airframe at one lift coefficient over heights above the ground. */
 export const ground = analysis({
-  version: 1,
+  version: 2,
   input: z.object({
     of: (liftCase as unknown as z.ZodObject).omit({ alphas: true }),
     CL: finiteNumber.min(-3).max(5),

@@ -1,6 +1,12 @@
 import type { SurfaceLattice } from './lattice';
 
 /**
+ * Square of the distance from a vortex, over its length, within which a point lies on it and nothing is induced. The middle of a bound vortex lies on it but
+ * for rounding, whatever the size of the aircraft.
+ */
+const ON_LINE = 1e-12;
+
+/**
  * Velocities that the horseshoe vortices of a part cause at a point, for unit circulation each.
  *
  * Straight vortex from A to B, with r₁ = P − A and r₂ = P − B:
@@ -94,7 +100,7 @@ export class HorseshoeField {
         const rr = r[k] * r[m];
         const dot = rx[k] * rx[m] + ry[k] * ry[m] + rz[k] * rz[m];
         const below = rr * (rr + dot);
-        const f = below > 1e-20 * (1 + rr) ? (K * (r[k] + r[m])) / below : 0;
+        const f = below > ON_LINE * rr * rr ? (K * (r[k] + r[m])) / below : 0;
         sx += wx * f;
         sy += wy * f;
         sz += wz * f;
@@ -115,7 +121,7 @@ export class HorseshoeField {
           const rr = r[a] * r[b];
           const dot = rx[a] * rx[b] + ry[a] * ry[b] + rz[a] * rz[b];
           const below = rr * (rr + dot);
-          const f = below > 1e-20 * (1 + rr) ? (K * (r[a] + r[b])) / below : 0;
+          const f = below > ON_LINE * rr * rr ? (K * (r[a] + r[b])) / below : 0;
           const at = first + i;
           this.vx[at] = bx * f + legs[3 * i] - before[3 * i];
           this.vy[at] = by * f + legs[3 * i + 1] - before[3 * i + 1];

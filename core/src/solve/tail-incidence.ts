@@ -110,7 +110,7 @@ export function solveTailIncidence(input: TailIncidenceInput): IncidenceSolution
 
 /** The tail incidence that trims at a wanted angle. */
 export const tailIncidence = analysis({
-  version: 2,
+  version: 3,
   input: evaluationInput.extend({ surfaceId: z.string(), targetDeg: z.number().min(-30).max(30) }),
   inputsOf: (
     document: ProjectDocument,

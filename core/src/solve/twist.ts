@@ -121,7 +121,7 @@ function hat(places: readonly number[], j: number, at: number): number {
 
 /** Twists that bring a wing's load nearest to a wanted one. */
 export const twistForLoad = analysis({
-  version: 1,
+  version: 2,
   input: evaluationInput.extend({
     surfaceId: z.string(),
     CL: z.number().min(0.01).max(4),

@@ -21,7 +21,7 @@ export interface StudyInput {
 
 /** A study of a candidate. */
 export const study = analysis({
-  version: 2,
+  version: 3,
   input: z.object({
     plan: planSchema,
     subject: z.object({
