@@ -55,4 +55,44 @@ describe('surfaces that share an edge', () => {
     const [with0, without] = [lift([wing, tail(0), fin(0)]), lift([wing, tail(0)])];
     with0.forEach((v, i) => expect(Math.abs(v / without[i] - 1)).toBeLessThan(2e-3));
   });
+
+  // An end that is turned against the edge it stands on crosses it: its vortices must not run past the other's control points.
+  const turned = (surface: LiftingSurface, incidenceDeg: number) => ({ ...surface, incidenceDeg });
+  const angles = [-3, -2.5, -2, -1.5, -1, -0.5, 0, 0.5, 1, 1.5, 2, 2.5, 3];
+  it.each<[string, (incidence: number) => LiftingSurface[]]>([
+    ['a fin on a tailplane', (i) => [wing, turned(tail(0), i), fin(0)]],
+    ['a fin below a tailplane', (i) => [wing, turned(tail(0), i), hanging]],
+    ['a tailplane on the tip of a fin', (i) => [wing, turned(tail(0.9), i), fin(0)]],
+    [
+      'fins at the tips of a tailplane',
+      (i) => [wing, turned(tail(0), i), madeSurface('fins', 'vertical', true, { x: 4, y: 1.4, z: 0 }, [0.5, 0.4], 0.6)],
+    ],
+  ])('%s: slopes in sideslip follow incidence smoothly', (_, make) => {
+    const all = angles.map((i) => slopes(make(i), 24));
+    for (const key of ['CY', 'Cn', 'Cl'] as const) {
+      const size = Math.max(...all.map((s) => Math.abs(s[key])));
+      for (let k = 1; k < all.length - 1; k++)
+        expect(Math.abs(all[k - 1][key] - 2 * all[k][key] + all[k + 1][key])).toBeLessThan(3e-3 * size);
+      // Six degrees of incidence are no other aircraft.
+      expect(Math.min(...all.map((s) => Math.abs(s[key]))) / size).toBeGreaterThan(0.5);
+    }
+  });
+  it.each([0, 0.1, 0.4])('keeps a neutral point with fins on twisted tips, at %d of their chord', (chord) => {
+    const at = (twistDeg: number) => {
+      const swept = madeSurface('wing', 'horizontal', true, { x: 0, y: 0, z: 0 }, [0.33, 0.18], 0.955, {
+        sweep: 24,
+        dihedral: 1,
+        incidenceDeg: 4,
+      });
+      swept.stations[1].twistDeg = twistDeg;
+      const fins = madeSurface('fins', 'vertical', true, { x: 0, y: 0, z: 0 }, [0.12, 0.08], 0.15, { sweep: 20 });
+      fins.attachedTo = { surface: 'wing', share: 1, chord };
+      const lattice = makeLattice({ surfaces: [swept, fins], about: { x: 0.25, y: 0, z: 0 } }, () => flat);
+      const [a, b] = [0.02, 0.03].map((alpha) => lattice.at({ alpha }));
+      return (b.Cm - a.Cm) / (b.CL - a.CL);
+    };
+    const places = [-3, -3.5, -4, -4.5, -5, -5.25, -5.5, -5.75, -6].map(at);
+    for (let k = 1; k < places.length; k++) expect(Math.abs(places[k] - places[k - 1])).toBeLessThan(0.006);
+    expect(Math.max(...places) - Math.min(...places)).toBeLessThan(0.03);
+  });
 });

@@ -1,3 +1,4 @@
+import { layEnds } from './joined-ends';
 import { surfaceEnds } from './surface-ends';
 import { InvalidInput } from '../numerics';
 import { placeSurface, skinPlaces, type LiftingSurface, type PlacedStation } from '../airframe';
@@ -292,15 +293,19 @@ export function buildLattice(
   const longest = Math.max(...surfaces.map((s) => s.bays.reduce((sum, b) => sum + b.span, 0)));
   const ends = surfaceEnds(surfaces);
   const parts: SurfaceLattice[] = [];
-  surfaces.forEach((surface, index) => {
+  const cut = surfaces.map((surface, index) => {
     const part = cutSurface(surface, index, lineOf, spread, longest, ends.joinsAtRoot(index));
     part.central = central[index];
+    return part;
+  });
+  layEnds(cut);
+  for (const part of cut) {
     if (full) {
-      if (surface.mirrored) parts.push(mirrorPart(part));
+      if (part.mirrored) parts.push(mirrorPart(part));
       part.mirrored = false;
     }
     parts.push(part);
-  });
+  }
   const panels = parts.reduce((sum, p) => sum + p.rows * p.strips, 0);
   if (panels > MOST_PANELS) {
     throw new InvalidInput(
