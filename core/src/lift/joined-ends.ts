@@ -74,29 +74,37 @@ function edgeUnder(a: SurfaceLattice, b: SurfaceLattice, end: EdgeLine): EdgeLin
 }
 
 /**
- * Lays the ends of surfaces on the edges of others that they stand on, within their own planes: a fin at a twisted tip, or on a tailplane that is set at an
- * angle, would else have the vortices of the other's edge run across its first strips, close to its control points, where they have no smooth answer.
- * What is moved fades along the span. Lengths of strips are measured again.
+ * Lays the ends of surfaces on the edges of others that they stand on: a fin at a twisted tip, or on a tailplane that is set at an angle, would else have the
+ * vortices of the other's edge run across its first strips, close to its control points, where they have no smooth answer. First what lies in the surface's own
+ * plane is moved, which changes none of its slopes; then what camber leaves across it, with the slopes as they were, as the theory of thin surfaces has them.
+ * What is moved fades along the span. Widths of strips are measured again.
  */
 export function layEnds(parts: readonly SurfaceLattice[]): void {
-  for (const b of parts)
-    for (const end of [0, b.strips]) {
-      const line = edgeLine(b, end);
-      for (const a of parts) {
-        if (a === b || a.surface === b.surface) continue;
-        const under = edgeUnder(a, b, line);
-        if (under && shift(b, end, line, under)) break;
+  for (const across of [false, true])
+    for (const b of parts)
+      for (const end of [0, b.strips]) {
+        const line = edgeLine(b, end);
+        for (const a of parts) {
+          if (a === b || a.surface === b.surface) continue;
+          const under = edgeUnder(a, b, line);
+          if (under && shift(b, end, line, under, across)) break;
+        }
       }
-    }
 }
 
+/** Whether an edge lies in the plane of symmetry. */
+const onPlane = (line: EdgeLine) => line.y.every((y) => Math.abs(y) < 1e-6 * (line.x[line.x.length - 1] - line.x[0]));
+
 /** @returns whether anything was moved. */
-function shift(b: SurfaceLattice, end: number, line: EdgeLine, under: EdgeLine): boolean {
+function shift(b: SurfaceLattice, end: number, line: EdgeLine, under: EdgeLine, across: boolean): boolean {
   const { rows, strips, corners, controls } = b;
   const stride = 3 * (rows + 1);
   const beside = edgeLine(b, end === 0 ? 1 : strips - 1);
   const length = Math.hypot(mean(beside.y) - mean(line.y), mean(beside.z) - mean(line.z));
-  const along = [(mean(beside.y) - mean(line.y)) / length, (mean(beside.z) - mean(line.z)) / length];
+  const within = [(mean(beside.y) - mean(line.y)) / length, (mean(beside.z) - mean(line.z)) / length];
+  const along = across ? [-within[1], within[0]] : within;
+  // Both halves of a mirrored surface meet in the plane of symmetry.
+  if (b.mirrored && Math.abs(along[0]) > 0.01 && onPlane(line)) return false;
   const moves = line.x.map(
     (x, i) => (on(under, 'y', x) - line.y[i]) * along[0] + (on(under, 'z', x) - line.z[i]) * along[1],
   );

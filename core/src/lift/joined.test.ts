@@ -95,4 +95,22 @@ describe('surfaces that share an edge', () => {
     for (let k = 1; k < places.length; k++) expect(Math.abs(places[k] - places[k - 1])).toBeLessThan(0.006);
     expect(Math.max(...places) - Math.min(...places)).toBeLessThan(0.03);
   });
+  it('keeps the neutral point of a cambered fin on a tailplane, whatever its size', () => {
+    const cambered = { ordinate: (x: number) => 0.04 * x * (1 - x), slope: (x: number) => 0.04 * (1 - 2 * x) };
+    const at = (scale: number) => {
+      const surfaces = [wing, turned(tail(0), -2), fin(0)];
+      surfaces[2] = {
+        ...surfaces[2],
+        stations: surfaces[2].stations.map((t) => ({ ...t, chord: t.chord * scale, section: 'naca:2409' })),
+        bays: surfaces[2].bays.map((b) => ({ ...b, span: b.span * scale })),
+      };
+      const lattice = makeLattice({ surfaces, about: { x: 0.3, y: 0, z: 0 } }, (key) =>
+        key === 'naca:2409' ? cambered : flat,
+      );
+      const [a, b] = [0.02, 0.03].map((alpha) => lattice.at({ alpha }));
+      return (b.Cm - a.Cm) / (b.CL - a.CL);
+    };
+    const margins = [0.55, 0.77, 1, 1.2, 1.4, 1.7].map(at);
+    for (const margin of margins) expect(Math.abs(margin - margins[2])).toBeLessThan(2e-3);
+  });
 });
