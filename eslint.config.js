@@ -39,6 +39,7 @@ const order = [
   'findings',
   'studies',
   'solve',
+  'layouts',
   'report',
   'analysis',
 ];

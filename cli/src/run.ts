@@ -7,6 +7,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   polar: async () => (await import('./commands/polar')).polarCommand,
   polars: async () => (await import('./commands/polars')).polarsCommand,
   worker: async () => (await import('./commands/worker')).workerCommand,
+  layout: async () => (await import('./commands/layout')).layoutCommand,
   lift: async () => (await import('./commands/lift')).liftCommand,
   airframe: async () => (await import('./commands/airframe')).airframeCommand,
   drag: async () => (await import('./commands/drag')).dragCommand,

@@ -6,6 +6,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'projects', component: () => import('./areas/projects/ProjectsPage.vue') },
+    { path: '/layouts', name: 'layouts', component: () => import('./areas/projects/LayoutsPage.vue') },
     {
       path: '/p/:project',
       component: () => import('./components/shell/ProjectShell.vue'),

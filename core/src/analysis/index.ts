@@ -31,6 +31,7 @@ import {
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
+import { layout } from '../layouts';
 import { flowLinesOf, ground, lift } from '../lift';
 import { inviscidFlow, liveFlown, liveViscousPoint, polar, storedPoint, storedTables } from '../polar';
 import { checkedInput, resultKey, type Analysis, type RunContext } from '../results';
@@ -88,6 +89,7 @@ export const ANALYSES = {
   'stored-point': storedPoint,
   'stored-tables': storedTables,
   study,
+  'starting-layout': layout,
   'tail-incidence': tailIncidence,
   'twist-for-load': twistForLoad,
   'section-view': sectionView,

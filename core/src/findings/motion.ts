@@ -79,7 +79,7 @@ export function motionFindings(brief: BriefPart, of: MotionFacts): Finding[] {
         facts: { mode: l.mode, level: l.level, says: l.says },
         evidence,
       });
-  if (levels.length > 0 && levels.every((l) => l.level === 1))
+  if (of.class !== 'uncrewed' && levels.length > 0 && levels.every((l) => l.level === 1))
     found.push({ code: 'modes-level', id: 'modes-level', state: 'inside', facts: { level: 1 }, evidence });
   return worstFirst(found);
 }

@@ -1,7 +1,7 @@
 import { pairedMode, type Mode } from './modes';
 
-/** Classes of aircraft: small and light; medium; heavy; agile. */
-export const AIRCRAFT_CLASSES = ['I', 'II', 'III', 'IV'] as const;
+/** Classes of aircraft: small and light; medium; heavy; agile; and without a pilot on board, whose levels are those of what grows alone. */
+export const AIRCRAFT_CLASSES = ['I', 'II', 'III', 'IV', 'uncrewed'] as const;
 export type AircraftClass = (typeof AIRCRAFT_CLASSES)[number];
 /** Phases of flight: precise and rapid; gradual; near the ground. */
 export const FLIGHT_PHASES = ['A', 'B', 'C'] as const;
@@ -164,5 +164,6 @@ export function handlingLevels(
       `${double === ANY ? 'dies out' : `doubles in ${double.toFixed(0)} s`}; ${SPIRAL[phase][0]} s at least for level 1`,
     );
   }
-  return out;
+  // Nobody on board feels frequencies and dampings; what grows has to be caught all the same.
+  return c === 'uncrewed' ? out.filter((l) => l.mode === 'spiral' || / real \d$/.test(l.mode)) : out;
 }

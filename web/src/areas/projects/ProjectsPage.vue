@@ -79,7 +79,7 @@ onMounted(load);
 </script>
 
 <template>
-  <main class="mx-auto flex h-full max-w-3xl flex-col px-6 pt-14">
+  <main class="mx-auto flex h-full max-w-4xl flex-col px-6 pt-14">
     <h1 class="flex items-baseline text-3xl font-semibold">
       Veldtwind<span class="flex-1" />
       <RouterLink
@@ -103,6 +103,7 @@ onMounted(load);
         data-test="new-name"
       />
       <button class="btn btn-main" data-test="new-project">Start a project</button>
+      <RouterLink class="btn" to="/layouts" data-test="layouts">Start from a layout</RouterLink>
       <button class="btn" type="button" data-test="new-demo" @click="create('demo')">Open a copy of the demo</button>
       <button class="btn" type="button" :disabled="reading !== null" data-test="open-file" @click="input?.click()">
         {{ reading ? `Reading ${reading}…` : 'Read a project file' }}

@@ -5,8 +5,14 @@ import { useAssumptions } from '@/store/assumptions';
 
 /** The class of the aircraft and the phase of flight that its handling is judged for. */
 const { assumed, assume } = useAssumptions();
-const CLASS_WORDS = { I: 'small, light', II: 'medium', III: 'large, heavy', IV: 'high manoeuvrability' } as const;
-const CLASSES = AIRCRAFT_CLASSES.map((id) => ({ id, name: `${id}: ${CLASS_WORDS[id]}` }));
+const CLASS_NAMES = {
+  I: 'I: small, light',
+  II: 'II: medium',
+  III: 'III: large, heavy',
+  IV: 'IV: high manoeuvrability',
+  uncrewed: 'uncrewed: no levels',
+} as const;
+const CLASSES = AIRCRAFT_CLASSES.map((id) => ({ id, name: CLASS_NAMES[id] }));
 const PHASES = [
   { id: 'A', name: 'A: precise and rapid' },
   { id: 'B', name: 'B: gradual' },

@@ -1,0 +1,5 @@
+export * from './analysis';
+export { startingLayout, type StartingLayout } from './balanced';
+export * from './document';
+export { LAYOUTS, layoutOf, type LayoutPlan } from './plans';
+export { layoutSizes, type LayoutNumbers, type LayoutSizes } from './sizes';

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue';
+import { computed, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { LAYOUTS, layoutDocument, layoutOf, MOST_PUSH, type LayoutNumbers } from '@veldtwind/core/layouts';
+import type { FieldLimit } from '@veldtwind/core/limits';
+import { BRIEF_LIMITS } from '@veldtwind/core/project';
+import { call } from '@/api/client';
+import LimitField from '@/components/field/LimitField.vue';
+import ErrorNotice from '@/components/notice/ErrorNotice.vue';
+import { lanes } from '@/worker/lane';
+import LayoutPicture from './LayoutPicture.vue';
+
+/** A new project from a starting layout: which, and the few numbers that it is sized by. */
+const router = useRouter();
+const chosen = ref(LAYOUTS[0].id);
+const plan = computed(() => layoutOf(chosen.value) ?? LAYOUTS[0]);
+const name = ref('');
+const usual = (): LayoutNumbers => {
+  const { mass, speed, span, push } = plan.value.usual;
+  return { mass, speed, altitude: 300, spanLimit: span, push };
+};
+const numbers = ref(usual());
+const failure = ref<{ message: string; hint?: string } | null>(null);
+watch(chosen, () => {
+  numbers.value = usual();
+  failure.value = null;
+});
+const push = computed<FieldLimit | null>(() => {
+  const { pushedBy } = plan.value;
+  if (pushedBy === 'none') return null;
+  const label = pushedBy === 'thrust' ? 'Static thrust, N' : 'Shaft power, W';
+  return { label, dimension: 'plain', min: 0, max: MOST_PUSH, above: { nearest: 1 }, step: 10 };
+});
+const FIELDS = ['mass', 'speed', 'altitude', 'spanLimit'] as const;
+const set = (more: Partial<LayoutNumbers>) => {
+  numbers.value = { ...numbers.value, ...more };
+  failure.value = null;
+};
+const busy = ref(false);
+async function make(): Promise<void> {
+  busy.value = true;
+  failure.value = null;
+  try {
+    const made = await lanes.candidate.run('starting-layout', { layout: plan.value.id, numbers: numbers.value });
+    const { id } = await call('createProject', {
+      body: {
+        name: name.value.trim() || plan.value.name,
+        document: { ...layoutDocument(plan.value, numbers.value, made) },
+      },
+    });
+    await router.push(`/p/${id}/airframe`);
+  } catch (error) {
+    const { message, hint } = error as Error & { hint?: string };
+    failure.value = { message, ...(hint && { hint }) };
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <main class="mx-auto h-full max-w-6xl overflow-y-auto px-6 pt-8 pb-6">
+    <h1 class="flex items-baseline text-2xl font-semibold">
+      Starting layouts<span class="flex-1" />
+      <RouterLink to="/" class="text-[13px] font-normal text-soft hover:text-ochre-text">All projects</RouterLink>
+    </h1>
+    <p class="serif mt-1 text-[15px] text-soft italic">
+      A layout and a few numbers become an aircraft that is in trim, stable, and yours to change.
+    </p>
+    <div class="mt-4 flex items-start gap-6">
+      <RadioGroup v-model="chosen" class="grid flex-1 grid-cols-3 gap-2" data-test="layouts">
+        <RadioGroupLabel class="sr-only">Layout</RadioGroupLabel>
+        <RadioGroupOption v-for="l in LAYOUTS" :key="l.id" v-slot="{ checked }" :value="l.id" class="cursor-pointer">
+          <div
+            class="h-full rounded-md border px-3 pt-1 pb-2"
+            :class="checked ? 'border-ochre bg-select' : 'border-rule hover:border-soft'"
+            :data-test="`layout-${l.id}`"
+          >
+            <LayoutPicture :plan="l" />
+            <span class="serif block text-[15px] font-semibold">{{ l.name }}</span>
+            <span class="block text-[12px] leading-snug text-soft">{{ l.says }}</span>
+          </div>
+        </RadioGroupOption>
+      </RadioGroup>
+      <aside class="sticky top-0 w-72 shrink-0 rounded-md border border-rule bg-leaf px-4 py-3">
+        <h2 class="serif text-[16px] font-semibold">{{ plan.name }}</h2>
+        <label class="mt-2 block text-soft" for="layout-project">Project name</label>
+        <input
+          id="layout-project"
+          v-model="name"
+          class="mb-2 w-full rounded border border-rule bg-field px-2 py-1"
+          maxlength="80"
+          :placeholder="plan.name"
+          data-test="layout-name"
+        />
+        <LimitField
+          v-for="k in FIELDS"
+          :key="k"
+          :limit="BRIEF_LIMITS[k]"
+          :label="k === 'speed' ? 'Design speed' : undefined"
+          :model-value="numbers[k]"
+          @commit="(v) => (k === 'spanLimit' || v !== null) && set({ [k]: v })"
+        />
+        <LimitField
+          v-if="push"
+          :limit="push"
+          :model-value="numbers.push"
+          :digits="0"
+          @commit="(v) => v !== null && set({ push: v })"
+        />
+        <button class="btn btn-main mt-3 w-full" :disabled="busy" data-test="make-layout" @click="make">
+          {{ busy ? 'Sizing and balancing…' : 'Make the aircraft' }}
+        </button>
+        <ErrorNotice v-if="failure" class="mt-3" :message="failure.message" :hint="failure.hint" />
+        <p class="mt-3 text-[12px] text-soft">
+          The wing follows from a lift coefficient, tails from volume coefficients, the structure from a share of the
+          mass. Payload and trim are solved for. All of it is told in the brief’s note.
+        </p>
+      </aside>
+    </div>
+  </main>
+</template>
