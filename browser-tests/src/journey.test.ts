@@ -263,3 +263,30 @@ describe('sections', () => {
 it('left no error in the console: nothing was blocked, nothing thrown', async () => {
   expect((await page.errors()).filter((e) => !/status of 4\d\d/.test(e))).toEqual([]);
 });
+
+describe('a starting layout', () => {
+  it('is refused with what works, then made: in trim, stable, and nothing found against it', async () => {
+    await page.open('/');
+    await page.click('[data-test=layouts]');
+    await page.click('[data-test=layout-canard]');
+    await page.until('its numbers', async () => (await page.value('Mass')) === '10.00');
+    await page.type('Span, at most', '0.9');
+    await page.click('[data-test=make-layout]');
+    await page.until('a reason', async () => /too small.*Allow/s.test(await page.text('[role=alert]')));
+    await page.type('Span, at most', '2.6');
+    await page.click('[data-test=make-layout]');
+    await page.until('the airframe', async () => (await page.driver.getCurrentUrl()).endsWith('/airframe'));
+    await page.until('a margin', async () => /Static margin/.test(await page.text('[data-test=findings]')));
+    await page.click('[data-test=area-motion]');
+    await page.until('modes', async () => /Dutch roll/.test(await page.text('main')));
+    await page.until(
+      'findings of motion',
+      async () => Number((await page.text('[data-test=all-findings]')).slice(4)) > 4,
+    );
+    // The worst come first.
+    const states = await page.driver.findElements(By.css('[data-finding]'));
+    expect(states.length).toBe(3);
+    for (const f of states) expect(await f.getAttribute('data-state')).toMatch(/inside|fact/);
+    expect(await page.errors()).toEqual([]);
+  });
+});

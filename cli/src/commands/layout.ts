@@ -51,7 +51,7 @@ function run(o: Options): void {
   const one = (text: string | undefined, name: string, usual: number) =>
     text === undefined ? usual : readRange(text, name)[0];
   const push = o.thrust ?? o.power;
-  if (plan && push !== undefined && (o.thrust !== undefined) !== (plan.pushedBy === 'thrust'))
+  if (plan && push !== undefined && plan.pushedBy !== (o.thrust === undefined ? 'power' : 'thrust'))
     throw new InvalidInput(
       'layout',
       `${plan.name} is pushed by ${{ none: 'nothing', power: 'a power', thrust: 'a thrust' }[plan.pushedBy]}.`,

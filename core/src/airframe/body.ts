@@ -251,30 +251,6 @@ export function* bodyPoints(body: Body): Generator<Point3> {
     }
 }
 
-/** A new body: a pod ahead of what is there, or a copy's own id. @param length m. */
-export function newBody(bodies: readonly Body[], length: number): Body {
-  const taken = new Set(bodies.map((b) => b.id));
-  let id = 'body';
-  for (let k = 2; taken.has(id); k++) id = `body-${k}`;
-  const wide = 0.2 * length;
-  const at = (x: number, share: number): Station => ({
-    x: Number((x * length).toFixed(3)),
-    width: Number((share * wide).toFixed(3)),
-    height: Number((share * wide).toFixed(3)),
-    z: 0,
-    shape: 'ellipse',
-    corner: 0.3,
-  });
-  return {
-    id,
-    name: bodies.length === 0 ? 'Fuselage' : `Body ${bodies.length + 1}`,
-    mirrored: false,
-    position: { x: bodies.length === 0 ? 0 : 0.1 * length, y: 0, z: 0 },
-    loft: 'smooth',
-    stations: [at(0, 0), at(0.15, 0.8), at(0.4, 1), at(0.7, 0.8), at(1, 0.1)],
-  };
-}
-
 /** Puts a station half way behind another, or behind the last; as wide and high as its neighbours' mean. */
 export function addBodyStation(body: Body, after: number): void {
   const [a, b] = [body.stations[after], body.stations[after + 1]];

@@ -2,7 +2,10 @@ import { RAD } from '../numerics';
 import type { SectionSource } from '../shaping';
 import { sectionFacts } from '../section';
 import { sourceOutline } from '../shaping';
-import { addBodyStation, bodyFacts, bodyRings, newBody, type Body } from './body';
+import { addBodyStation, bodyFacts, bodyRings, type Body } from './body';
+import { newSurface } from './edits';
+import { newBody } from './new-body';
+import { planformOf } from './planform';
 import { areaParts, sizeOf, skinPoints, surfaceFacts, tailFacts } from './surface-facts';
 import type { LiftingSurface } from './types';
 
@@ -184,10 +187,21 @@ describe('facts of a body', () => {
 });
 
 describe('editing a body', () => {
+  it('a first one begins ahead of the wing and reaches the tail', () => {
+    const wing = newSurface({ role: 'wing', section: 'naca:2411', span: 4 }, []);
+    const tail = newSurface({ role: 'tailplane', section: 'naca:0009', span: 4 }, [wing]);
+    const chord = planformOf(wing).mac.chord;
+    const alone = newBody([], [wing]);
+    const end = (b: Body) => b.position.x + b.stations[b.stations.length - 1].x;
+    expect(alone.position.x).toBeLessThan(wing.position.x - 1.5 * chord);
+    expect(end(alone)).toBeGreaterThan(wing.position.x + 3 * chord);
+    expect(end(newBody([], [wing, tail]))).toBeCloseTo(tail.position.x + tail.stations[0].chord, 2);
+    expect(Math.max(...alone.stations.map((s) => s.width))).toBeLessThan(chord);
+  });
   it('a new one is a body; a station goes between its neighbours, or behind the last', () => {
-    const first = newBody([], 1.2);
+    const first = newBody([], []);
     expect(bodyFacts(first).volume).toBeGreaterThan(0);
-    const second = newBody([first], 1.2);
+    const second = newBody([first], []);
     expect(second.id).not.toBe(first.id);
     const b = structuredClone(first);
     addBodyStation(b, 1);

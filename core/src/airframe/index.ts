@@ -18,3 +18,4 @@ export * from './edits';
 export * from './loft';
 export * from './surface-facts';
 export * from './body';
+export * from './new-body';

@@ -18,7 +18,6 @@ export interface StartingLayoutInput {
 /** A balanced aircraft of a layout, from a few numbers. */
 export const layout = analysis({
   version: 1,
-  remote: true,
   input: z.object({
     layout: z.string().max(40),
     numbers: z.object({

@@ -9,8 +9,7 @@ import {
   MOST_BODIES,
   MOST_BODY_STATIONS,
   newBody,
-  planformOf,
-  referenceSurface,
+  standing,
   SURFACE_LIMITS,
   type Body,
 } from '@veldtwind/core/airframe';
@@ -38,11 +37,9 @@ const changeBody = (label: string, edit: (b: Body) => void) => {
   });
 };
 function add(): void {
-  const { surfaces } = props.candidate;
-  const span = surfaces.length ? planformOf(referenceSurface(surfaces)).span : 3;
   let id: string | null = null;
   props.change('New body', (c) => {
-    const made = newBody(c.bodies, Number((0.4 * span).toPrecision(2)));
+    const made = newBody(c.bodies, standing(c.surfaces, c.bodies));
     c.bodies.push(made);
     id = made.id;
   });
