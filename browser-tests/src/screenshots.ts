@@ -107,7 +107,7 @@ try {
     ['compare-dusk', `/p/${id}/sections/karoo-14?view=compare&c=a`, 'dusk'],
     ['airframe', `/p/${id}/airframe/wing?c=a`, 'paper'],
     ['polars', `/p/${id}/polars?c=a`, 'paper'],
-    ['polars-facts', `/p/${id}/polars?c=a&view=facts`, 'paper'],
+    ['layouts', '/layouts', 'paper'],
     ['polars-family', `/p/${id}/polars?c=a&view=family`, 'dusk'],
     ['lift', `/p/${id}/lift?c=a`, 'paper'],
     ['drag', `/p/${id}/drag?c=a`, 'paper'],
