@@ -53,8 +53,11 @@ describe('roots while something changes', () => {
     const now = await motion.run(input, {});
     const path = await modes('centre');
     expect(path).toHaveLength(9);
-    const fast = (list: { name: string; re: number; im: number }[]) =>
-      Math.max(...list.filter((m) => m.name.startsWith('short period')).map((m) => Math.hypot(m.re, m.im)));
+    // The natural frequency: also of two roots that do not swing.
+    const fast = (list: { name: string; re: number; im: number }[]) => {
+      const sizes = list.filter((m) => m.name.startsWith('short period')).map((m) => Math.hypot(m.re, m.im));
+      return sizes.length === 2 ? Math.sqrt(sizes[0] * sizes[1]) : sizes[0];
+    };
     expect(fast(path[4].modes)).toBeCloseTo(fast(now.modes), 9);
     // Farther ahead it is stiffer.
     expect(fast(path[8].modes)).toBeGreaterThan(fast(path[4].modes));
