@@ -68,7 +68,7 @@ describe('numbers', () => {
   const [plan] = LAYOUTS;
   it.each<[string, Partial<LayoutNumbers>, RegExp, string, RegExp]>([
     ['a span that is too small', { spanLimit: 0.8 }, /span of 0.8 m is too small.*aspect ratio/, 'spanLimit', /Allow/],
-    ['an engine that weighs more than is left', { push: 19_000 }, /leaves nothing/, 'push', /at most \d+ W/],
+    ['an engine that weighs more than is left', { push: 19_000 }, /leaves too little/, 'push', /at most \d+ W/],
     ['no power', { push: 0 }, /needs a power/, 'push', /such as 900/],
   ])('refuses %s, with what works', (_, more, why, path, hint) => {
     const refused = (numbers: LayoutNumbers) => {

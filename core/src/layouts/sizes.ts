@@ -76,7 +76,7 @@ export function layoutSizes(plan: LayoutPlan, of: LayoutNumbers): LayoutSizes {
     const most = (of.mass - structure - equipment - energy - LEAST_PAYLOAD * of.mass) / per;
     throw new InvalidInput(
       'layout',
-      `An engine of ${digits(of.push)} ${plan.pushedBy === 'thrust' ? 'N' : 'W'} weighs about ${digits(engine)} kg: that leaves nothing of ${digits(of.mass)} kg for a payload.`,
+      `An engine of ${digits(of.push)} ${plan.pushedBy === 'thrust' ? 'N' : 'W'} weighs about ${digits(engine)} kg: that leaves too little of ${digits(of.mass)} kg for a payload.`,
       `Give at most ${Math.floor(most)} ${plan.pushedBy === 'thrust' ? 'N' : 'W'}, or more mass.`,
       'push',
     );

@@ -103,7 +103,7 @@ onMounted(load);
         data-test="new-name"
       />
       <button class="btn btn-main" data-test="new-project">Start a project</button>
-      <RouterLink class="btn" to="/layouts" data-test="layouts">Start from a layout</RouterLink>
+      <RouterLink class="btn flex items-center" to="/layouts" data-test="layouts">Start from a layout</RouterLink>
       <button class="btn" type="button" data-test="new-demo" @click="create('demo')">Open a copy of the demo</button>
       <button class="btn" type="button" :disabled="reading !== null" data-test="open-file" @click="input?.click()">
         {{ reading ? `Reading ${reading}…` : 'Read a project file' }}
