@@ -51,14 +51,14 @@ function run(o: Options): void {
   const one = (text: string | undefined, name: string, usual: number) =>
     text === undefined ? usual : readRange(text, name)[0];
   const push = o.thrust ?? o.power;
-  if (plan && push !== undefined && plan.pushedBy !== (o.thrust === undefined ? 'power' : 'thrust'))
+  if (push !== undefined && plan.pushedBy !== (o.thrust === undefined ? 'power' : 'thrust'))
     throw new InvalidInput(
       'layout',
       `${plan.name} is pushed by ${{ none: 'nothing', power: 'a power', thrust: 'a thrust' }[plan.pushedBy]}.`,
       plan.pushedBy === 'none' ? 'Leave power and thrust out.' : `Give --${plan.pushedBy}.`,
       plan.pushedBy === 'thrust' ? 'power' : 'thrust',
     );
-  const usual = plan?.usual ?? { mass: 1, speed: 1, push: 0 };
+  const { usual } = plan;
   const input = checkedInputOf('starting-layout', {
     layout: o.layout,
     numbers: {
@@ -69,13 +69,6 @@ function run(o: Options): void {
       push: one(push, 'power', usual.push),
     },
   });
-  if (!plan)
-    throw new InvalidInput(
-      'layout',
-      `There is no layout "${o.layout}".`,
-      `There are ${LAYOUTS.map((l) => l.id).join(', ')}.`,
-      'layout',
-    );
   const made = startingLayout(plan, input.numbers);
   const sections = Object.fromEntries(made.sections.map((s) => [s.id, s]));
   if (o.out !== undefined)

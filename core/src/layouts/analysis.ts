@@ -1,10 +1,9 @@
 import { z } from 'zod';
 import { finiteNumber, within } from '../limits';
-import { InvalidInput } from '../numerics';
 import { BRIEF_LIMITS } from '../project';
 import { analysis } from '../results';
 import { startingLayout, type StartingLayout } from './balanced';
-import { LAYOUTS, layoutOf } from './plans';
+import { layoutOf } from './plans';
 import type { LayoutNumbers } from './sizes';
 
 export const MOST_PUSH = 1e7;
@@ -28,15 +27,5 @@ export const layout = analysis({
       push: finiteNumber.min(0).max(MOST_PUSH),
     }),
   }),
-  run: ({ layout: id, numbers }: StartingLayoutInput): StartingLayout => {
-    const plan = layoutOf(id);
-    if (!plan)
-      throw new InvalidInput(
-        'layout',
-        `There is no layout "${id}".`,
-        `There are ${LAYOUTS.map((l) => l.id).join(', ')}.`,
-        'layout',
-      );
-    return startingLayout(plan, numbers);
-  },
+  run: ({ layout: id, numbers }: StartingLayoutInput): StartingLayout => startingLayout(layoutOf(id), numbers),
 });

@@ -13,7 +13,9 @@ import { DEG, FailedComputation, interpolate } from '../numerics';
 import type { CandidatePart, SectionPart } from '../project';
 import { flowState } from '../atmosphere';
 import { starterLibrary } from '../starter';
-import { layoutCandidate, roomOf, startingState, type LayoutSections, type LayoutState } from './geometry';
+import { layoutCandidate } from './candidate';
+import { roomOf } from './masses';
+import { startingState, type LayoutSections, type LayoutState } from './state';
 import type { LayoutPlan } from './plans';
 import { layoutSizes, type LayoutNumbers, type LayoutSizes } from './sizes';
 

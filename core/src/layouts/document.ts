@@ -4,7 +4,8 @@ import { freshBrief, freshProject, type ProjectDocument } from '../project';
 import { sectionLookup } from '../candidate';
 import { starterLibrary } from '../starter';
 import type { StartingLayout } from './balanced';
-import { layoutCandidate, startingState } from './geometry';
+import { layoutCandidate } from './candidate';
+import { startingState } from './state';
 import type { LayoutPlan } from './plans';
 import { layoutSizes, type LayoutNumbers } from './sizes';
 

@@ -1,3 +1,5 @@
+import { InvalidInput } from '../numerics';
+
 /** What a starting layout is made by: proportions and coefficients that are usual for its kind. */
 export interface LayoutPlan {
   id: string;
@@ -276,5 +278,15 @@ export const LAYOUTS: readonly LayoutPlan[] = [
   },
 ];
 
-/** A layout by its name; undefined where there is none. */
-export const layoutOf = (id: string): LayoutPlan | undefined => LAYOUTS.find((l) => l.id === id);
+/** A layout by its name. @throws InvalidInput `layout` where there is none. */
+export function layoutOf(id: string): LayoutPlan {
+  const plan = LAYOUTS.find((l) => l.id === id);
+  if (!plan)
+    throw new InvalidInput(
+      'layout',
+      `There is no layout "${id}".`,
+      `There are ${LAYOUTS.map((l) => l.id).join(', ')}.`,
+      'layout',
+    );
+  return plan;
+}

@@ -14,7 +14,7 @@ import LayoutPicture from './LayoutPicture.vue';
 /** A new project from a starting layout: which, and the few numbers that it is sized by. */
 const router = useRouter();
 const chosen = ref(LAYOUTS[0].id);
-const plan = computed(() => layoutOf(chosen.value) ?? LAYOUTS[0]);
+const plan = computed(() => layoutOf(chosen.value));
 const name = ref('');
 const usual = (): LayoutNumbers => {
   const { mass, speed, span, push } = plan.value.usual;
