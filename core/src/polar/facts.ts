@@ -8,7 +8,7 @@ const SLOPE_REACH = 6;
 /** The angle past that of greatest lift at which it is read how much lift is left, deg. */
 export const STALL_REACH = 3;
 
-/** What a curve says, each a number or null where the curve does not reach it. Defined in docs/methods.md, “Facts of a polar”. */
+/** What a curve says, each a number or null where the curve does not reach it. Defined in docs/methods/polar-facts.md. */
 export interface PolarFacts {
   /** Greatest lift before the stall. */
   clMax: number | null;

@@ -111,7 +111,7 @@ const empty = computed(() => !active.value || (active.value.surfaces.length === 
     <template #sheet>
       <SketchSheet v-if="active && sketch.on.value" :part="part" @made="(id) => (part = id)" />
       <template v-else-if="active">
-        <SheetGroup :title="`${active.letter} ${active.name}`">
+        <SheetGroup :title="`${active.letter} ${active.name}`" help="Candidate">
           <template #aside>
             <button
               class="link flex items-center gap-1 text-[13px]"
@@ -165,7 +165,7 @@ const empty = computed(() => !active.value || (active.value.surfaces.length === 
         </SheetGroup>
         <BodySheet v-if="body" v-model:chosen="part" :candidate="active" :change="change" />
         <template v-if="surface">
-          <SheetGroup :title="surface.name">
+          <SheetGroup :title="surface.name" help="Surface">
             <template #aside>
               <span class="flex">
                 <button class="icon-btn" :aria-label="`Copy ${surface.name}`" title="Copy" @click="copy(surface)">

@@ -164,7 +164,7 @@ function addOuter(): void {
         </button>
       </div>
     </SheetGroup>
-    <SheetGroup :title="`Law on ${MEASURES[law.from].name}`">
+    <SheetGroup :title="`Law on ${MEASURES[law.from].name}`" help="Law">
       <SelectRow
         label="Measures"
         :model-value="law.from"

@@ -36,7 +36,7 @@ function choose(id: string): void {
 </script>
 
 <template>
-  <SheetGroup :title="row.control.name">
+  <SheetGroup :title="row.control.name" help="Servo">
     <SelectRow label="Servo" :model-value="chosen()" :options="OPTIONS" test="servo" @update:model-value="choose" />
     <template v-if="servo()">
       <LimitField

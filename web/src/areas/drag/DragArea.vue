@@ -260,7 +260,7 @@ const pick = (id: string) => (selected.value = id);
     </template>
     <template #sheet>
       <template v-if="active">
-        <SheetGroup :title="`Over ${along}`">
+        <SheetGroup :title="`Over ${along}`" help="Drag over speed or altitude">
           <SwitchRow
             label="Stacked"
             :model-value="stacked"
@@ -417,7 +417,7 @@ const pick = (id: string) => (selected.value = id);
             />
           </div>
         </SheetGroup>
-        <SheetGroup v-if="chosen" :title="chosen.name">
+        <SheetGroup v-if="chosen" :title="chosen.name" help="Part">
           <p class="text-[12px] text-soft">Numbers of your own replace those of the laws; empty fields follow them.</p>
           <LimitField
             v-for="f in PART_FIELDS"

@@ -486,7 +486,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
           />
         </SheetGroup>
         <StallGroup v-if="viscous" :answer="viscous" :surfaces="active.surfaces" :kind="kind" :in-trim="inTrim" />
-        <SheetGroup :title="`${wing.name} of ${active.letter}`">
+        <SheetGroup :title="`${wing.name} of ${active.letter}`" help="Twist and incidence">
           <BoundField
             label="Twist at tip"
             :path="inSurface(wing.id, 'stations', wing.stations.length - 1, 'twistDeg')"

@@ -93,7 +93,7 @@ const without = <T extends object, K extends keyof T>(value: T, key: K, next: T[
       />
     </template>
   </SheetGroup>
-  <SheetGroup v-for="spar in structure.spars" :key="spar.id" :title="spar.name">
+  <SheetGroup v-for="spar in structure.spars" :key="spar.id" :title="spar.name" help="Spar">
     <template #aside>
       <button
         class="icon-btn"

@@ -245,7 +245,7 @@ const path = (key: 'greatestLoad' | 'leastLoad' | 'diveRatio' | 'safetyFactor') 
     </template>
     <template #sheet>
       <template v-if="structure && surface">
-        <SheetGroup :title="surface.name">
+        <SheetGroup :title="surface.name" help="Strength of the surface">
           <template #aside
             ><button class="link" data-test="remove-structure" @click="of.remove">
               Remove the structure

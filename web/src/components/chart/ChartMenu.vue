@@ -1,10 +1,18 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
 import { Download } from 'lucide-vue-next';
+import { useRoute } from 'vue-router';
+import { useHelp } from '@/store/help';
 
 /** What can be done with a figure as a whole. */
-const props = defineProps<{ title: string; /** A figure that takes no notes. */ plain?: boolean }>();
-defineEmits<{ png: []; svg: []; csv: []; note: []; report: [] }>();
+const props = defineProps<{
+  title: string;
+  /** A figure that takes no notes. */ plain?: boolean;
+  /** Some of its points are doubtful. */ doubtful?: boolean;
+}>();
+const emit = defineEmits<{ png: []; svg: []; csv: []; note: []; report: [] }>();
+const help = useHelp();
+const route = useRoute();
 const ALL = [
   ['png', 'Picture (PNG)'],
   ['svg', 'Drawing (SVG)'],
@@ -12,6 +20,7 @@ const ALL = [
   ['report', 'Put into the report'],
   ['note', 'Place a note'],
 ] as const;
+type Item = (typeof ALL)[number][0];
 const ITEMS = ALL.filter(([id]) => (id !== 'note' && id !== 'report') || !props.plain);
 </script>
 
@@ -25,7 +34,17 @@ const ITEMS = ALL.filter(([id]) => (id !== 'note' && id !== 'report') || !props.
     /></MenuButton>
     <MenuItems class="menu absolute right-0 mt-1">
       <MenuItem v-for="[id, words] in ITEMS" :key="id" v-slot="{ active }"
-        ><button class="menu-item" :data-on="active" @click="$emit(id as 'png')">{{ words }}</button></MenuItem
+        ><button class="menu-item" :data-on="active" @click="emit(id as Item as 'png')">{{ words }}</button></MenuItem
+      >
+      <MenuItem v-slot="{ active }"
+        ><button class="menu-item" :data-on="active" @click="help.about(String(route.name ?? ''), 'Figures')">
+          Help on the figures
+        </button></MenuItem
+      >
+      <MenuItem v-if="doubtful" v-slot="{ active }"
+        ><button class="menu-item" :data-on="active" @click="help.show({ page: 'help/doubts' })">
+          Why points are doubtful
+        </button></MenuItem
       >
     </MenuItems>
   </Menu>

@@ -221,6 +221,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
       <button v-if="zoomed" class="link text-[12.5px]" @click="fit">Fit</button>
       <ChartMenu
         :title="title"
+        :doubtful="series.some((s) => s.points.some((p) => p.status === 'doubtful'))"
         @png="exportPng(frame!.svg!, fileName)"
         @svg="exportSvg(frame!.svg!, fileName)"
         @csv="exportCsv(series, axisName(x), axisName(y), fileName)"

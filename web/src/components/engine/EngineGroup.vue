@@ -49,7 +49,7 @@ const comesTo = computed(() => {
 </script>
 
 <template>
-  <SheetGroup :title="title">
+  <SheetGroup :title="title" help="Engine">
     <SelectRow
       label="Engine"
       test="engine-kind"

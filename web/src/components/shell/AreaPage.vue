@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { Pane, Splitpanes } from 'splitpanes';
 import { PanelBottomClose, PanelBottomOpen, PanelRightClose, PanelRightOpen } from 'lucide-vue-next';
+import { useWindowSize } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { usePreferences } from '@/store/preferences';
+import HelpMark from '@/components/field/HelpMark.vue';
+import { HELP_WIDTH, useHelp } from '@/store/help';
 import FindingsBar from './FindingsBar.vue';
 import TrialBar from './TrialBar.vue';
 
@@ -14,6 +17,12 @@ const layout = computed(() =>
 );
 const change = (more: Partial<typeof layout.value>) =>
   preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
+// The sheet keeps its width beside the help: the figure makes room.
+const help = useHelp();
+const RAIL = 112;
+const { width: page } = useWindowSize();
+const wider = computed(() => (help.open ? (page.value - RAIL) / Math.max(300, page.value - RAIL - HELP_WIDTH) : 1));
+const sheetSize = computed(() => Math.min(60, layout.value.sheet * wider.value));
 /** A splitter is a slider to a screen reader: it needs to say where it stands. */
 const root = ref<HTMLElement | null>(null);
 function announce(): void {
@@ -36,6 +45,7 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
     <div class="flex min-h-14 items-center gap-4 border-b border-rule px-5">
       <h1 class="text-[21px] font-semibold whitespace-nowrap">{{ title }}</h1>
       <p class="serif text-[15px] whitespace-nowrap text-soft italic">{{ question }}</p>
+      <HelpMark class="-ml-2" :heading="title" />
       <span class="flex-1" />
       <FindingsBar />
       <span class="flex">
@@ -59,8 +69,11 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
       </span>
     </div>
     <TrialBar />
-    <Splitpanes class="min-h-0 flex-1" @resized="(e: Sizes) => layout.sheetOpen && change({ sheet: sizes(e)[1] })">
-      <Pane :size="layout.sheetOpen ? 100 - layout.sheet : 100" :min-size="35">
+    <Splitpanes
+      class="min-h-0 flex-1"
+      @resized="(e: Sizes) => layout.sheetOpen && change({ sheet: sizes(e)[1] / wider })"
+    >
+      <Pane :size="layout.sheetOpen ? 100 - sheetSize : 100" :min-size="35">
         <Splitpanes
           horizontal
           @resized="(e: Sizes) => layout.ledgerOpen && !noLedger && change({ ledger: sizes(e)[1] })"
@@ -73,7 +86,7 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
           </Pane>
         </Splitpanes>
       </Pane>
-      <Pane v-if="layout.sheetOpen" :size="layout.sheet" :min-size="15">
+      <Pane v-if="layout.sheetOpen" :size="sheetSize" :min-size="15">
         <aside class="relative h-full overflow-y-auto bg-leaf px-4.5 py-3.5" aria-label="Sheet">
           <slot name="sheet" />
         </aside>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
+import { CircleHelp } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
@@ -8,6 +9,7 @@ import { fixFrom, tailIncidence } from '@veldtwind/core/solve';
 import { isQuick, responseOf } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import { markEvidence } from '@/lib/evidence';
+import { useHelp } from '@/store/help';
 import { useMotionFindings } from '@/store/motion-findings';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -18,6 +20,7 @@ import { lanes } from '@/worker/lane';
 const workbench = useWorkbench();
 const project = useProject();
 const reports = useReports();
+const help = useHelp();
 const preferences = usePreferences();
 const route = useRoute();
 const router = useRouter();
@@ -98,6 +101,14 @@ async function mend(f: Worded): Promise<void> {
               <b class="font-semibold" :class="COLOURS[f.state]">{{ f.headline }}</b><span class="serif italic">{{
                 f.detail
               }}</span>
+            </button>
+            <button
+              class="help-mark self-center"
+              :aria-label="`Help on ${f.headline}`"
+              title="Help"
+              @click="(close(), help.show({ page: `help/${f.evidence.area}` }))"
+            >
+              <CircleHelp :size="13" />
             </button>
             <RouterLink
               v-if="movedBy(f)"

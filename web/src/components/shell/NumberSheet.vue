@@ -4,6 +4,8 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { toast } from 'vue-sonner';
 import { isQuick, responseOf } from '@veldtwind/core/quantities';
+import { formulaParts } from '@/lib/formula-parts';
+import { useHelp } from '@/store/help';
 import { useNumberSheet } from '@/store/number-sheet';
 import { useProject } from '@/store/project';
 import { useReports } from '@/store/reports';
@@ -14,6 +16,11 @@ const n = computed(() => sheet.asked);
 const project = useProject();
 const route = useRoute();
 const reports = useReports();
+const help = useHelp();
+function read(page: string): void {
+  sheet.close();
+  help.show({ page });
+}
 /** A number of level flight at the design point follows the project; any other stays as it was, with its conditions. */
 function putIntoReport(): void {
   const number = n.value!;
@@ -52,7 +59,12 @@ const moved = computed(() => {
           {{ n.value }}<span class="ml-1.5 text-[14px] font-normal text-soft">{{ n.unit }}</span>
         </p>
         <p v-if="n.says" class="mt-1.5">{{ n.says.charAt(0).toUpperCase() + n.says.slice(1) }}.</p>
-        <p v-if="n.formula" class="serif mt-1.5 text-[15px] italic" data-test="number-formula">{{ n.formula }}</p>
+        <p v-if="n.formula" class="serif mt-1.5 text-[15px] italic" data-test="number-formula">
+          <template v-for="(p, i) in formulaParts(n.formula)" :key="i"
+            ><sub v-if="p.low">{{ p.text }}</sub
+            ><template v-else>{{ p.text }}</template></template
+          >
+        </p>
         <dl v-if="n.origin" class="mt-3 grid grid-cols-[6.5rem_1fr] gap-y-1.5 border-t border-rule-light pt-3">
           <dt class="text-soft">Conditions</dt>
           <dd>{{ n.origin.conditions }}</dd>
@@ -63,6 +75,9 @@ const moved = computed(() => {
               provisional: section polars are not there yet</b
             >
             <span class="block text-[12.5px] text-soft">{{ n.origin.method.says }}</span>
+            <button class="link text-[12.5px]" data-test="number-help" @click="read(n.origin.method.page)">
+              Read the method
+            </button>
           </dd>
           <dt class="text-soft">Validity</dt>
           <dd>{{ n.origin.method.valid }}</dd>
@@ -74,6 +89,7 @@ const moved = computed(() => {
             <dt class="text-clay">Doubts</dt>
             <dd>
               <span v-for="d in n.origin.doubts" :key="d" class="block text-clay">{{ d }}</span>
+              <button class="link text-[12.5px]" @click="read('help/doubts')">What doubts mean</button>
             </dd>
           </template>
         </dl>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useEventListener, useTitle } from '@vueuse/core';
-import { computed, onBeforeUnmount, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { AREAS } from '@/areas';
 import { placeOfKey } from '@/lib/area';
+import { useHelp } from '@/store/help';
 import { usePeople } from '@/store/people';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -18,6 +19,8 @@ const route = useRoute();
 const router = useRouter();
 const project = useProject();
 const workbench = useWorkbench();
+const help = useHelp();
+const HelpPanel = defineAsyncComponent(() => import('./HelpPanel.vue'));
 const palette = ref(false);
 const shortcuts = ref(false);
 
@@ -62,10 +65,19 @@ function cycle(step: number): void {
   if (list.length > 1) workbench.setActive(list[(at + step + list.length) % list.length].id);
 }
 
+/** Help on the group that has the focus, else on the area. */
+function askHelp(): void {
+  const group = document.activeElement?.closest<HTMLElement>('[data-help]')?.dataset.help;
+  help.about(area.value?.id ?? '', group ?? '');
+}
+
 useEventListener('keydown', (e: KeyboardEvent) => {
   const typing = (e.target as HTMLElement).closest('input, textarea, select, [contenteditable]');
   const mod = e.ctrlKey || e.metaKey;
-  if (mod && e.key.toLowerCase() === 'k') {
+  if (e.key === 'F1') {
+    e.preventDefault();
+    askHelp();
+  } else if (mod && e.key.toLowerCase() === 'k') {
     e.preventDefault();
     palette.value = !palette.value;
   } else if (mod && e.key.toLowerCase() === 'z' && !typing) {
@@ -86,8 +98,16 @@ useEventListener('keydown', (e: KeyboardEvent) => {
 </script>
 
 <template>
-  <div class="relative grid h-full grid-rows-[46px_1fr] grid-cols-[112px_1fr] overflow-clip">
-    <TopStrip class="col-span-2" @palette="palette = true" @shortcuts="shortcuts = true" />
+  <div
+    class="relative grid h-full grid-rows-[46px_1fr] overflow-clip"
+    :class="help.open ? 'grid-cols-[112px_1fr_400px]' : 'grid-cols-[112px_1fr]'"
+  >
+    <TopStrip
+      :class="help.open ? 'col-span-3' : 'col-span-2'"
+      @palette="palette = true"
+      @shortcuts="shortcuts = true"
+      @help="askHelp"
+    />
     <NavRail />
     <main class="min-h-0 min-w-0">
       <div v-if="project.failure" class="grid h-full place-items-center" role="alert">
@@ -108,6 +128,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
       </div>
       <RouterView v-else-if="project.id" />
     </main>
+    <HelpPanel v-if="help.open" />
     <CommandPalette v-model="palette" @shortcuts="shortcuts = true" />
     <NumberSheet />
     <ShortcutSheet v-model="shortcuts" />

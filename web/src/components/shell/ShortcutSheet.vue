@@ -16,6 +16,7 @@ const rows: [string, string][] = [
   ['↑ ↓ on a figure', 'go to the next or previous curve'],
   ['drag on a figure', 'zoom; double-click to fit'],
   ['n on a figure', 'place a note at the cursor'],
+  ['F1', 'help on the area, or on the group that has the focus'],
   ['?', 'this sheet'],
 ];
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Keyboard, Moon, Redo2, Sun, Undo2 } from 'lucide-vue-next';
+import { CircleHelp, Keyboard, Moon, Redo2, Sun, Undo2 } from 'lucide-vue-next';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { designPoint } from '@veldtwind/core/candidate';
@@ -16,7 +16,7 @@ import PeopleMarks from './PeopleMarks.vue';
 import SaveState from './SaveState.vue';
 import { useWorkbench } from '@/store/workbench';
 
-defineEmits<{ palette: []; shortcuts: [] }>();
+defineEmits<{ palette: []; shortcuts: []; help: [] }>();
 const project = useProject();
 const people = usePeople();
 const preferences = usePreferences();
@@ -120,6 +120,9 @@ const title = computed(() => {
       @click="preferences.setTheme(preferences.theme === 'dusk' ? 'paper' : 'dusk')"
     >
       <Sun v-if="preferences.theme === 'dusk'" :size="15" /><Moon v-else :size="15" />
+    </button>
+    <button class="icon-btn" title="Help (F1)" aria-label="Help" data-test="help-open" @click="$emit('help')">
+      <CircleHelp :size="15" />
     </button>
     <button class="icon-btn" title="Shortcuts (?)" aria-label="Shortcuts" @click="$emit('shortcuts')">
       <Keyboard :size="15" />

@@ -202,7 +202,7 @@ const holds = [
       />
     </template>
   </SheetGroup>
-  <SheetGroup :title="viscous ? 'Result with viscosity' : 'Result without viscosity'">
+  <SheetGroup :title="viscous ? 'Result with viscosity' : 'Result without viscosity'" help="Result of the flow">
     <p
       v-if="viscous && point"
       class="mb-1 text-[12.5px]"

@@ -1,0 +1,101 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { By, Key, openBrowser, Page, TestServer } from './harness';
+
+const server = new TestServer();
+let browser: Awaited<ReturnType<typeof openBrowser>>;
+let page: Page;
+let project: string;
+beforeAll(async () => {
+  await server.start();
+  browser = await openBrowser();
+  page = new Page(browser.driver, server.base);
+  project = await server.demo();
+});
+afterAll(async () => {
+  await browser?.close();
+  await server.stop();
+});
+const said = (css: string) =>
+  browser.driver.executeScript<string>(`return document.querySelector(arguments[0])?.innerText ?? ''`, css);
+const until = (what: string, css: string, pattern: RegExp) =>
+  page.until(what, async () => pattern.test(await said(css)));
+const press = (key: string) => browser.driver.actions().sendKeys(key).perform();
+
+describe('help', () => {
+  it('F1 opens the page of the area, with its drawing; Escape closes it', async () => {
+    await page.open(`/p/${project}/airframe`);
+    await page.find('[data-test="design-point"]');
+    await press(Key.F1);
+    await until('the page of the area', '[data-test="help"]', /Airframe\n[\s\S]*Tail volume/);
+    expect(
+      (await browser.driver.findElements(By.css('[data-test="help"] .help-drawing svg path'))).length,
+    ).toBeGreaterThan(3);
+    await press(Key.ESCAPE);
+    await page.until(
+      'no help',
+      async () => (await browser.driver.findElements(By.css('[data-test="help"]'))).length === 0,
+    );
+  });
+
+  it('the mark beside a group leads to its section, and the sheet keeps its width', async () => {
+    await page.open(`/p/${project}/balance`);
+    const width = () =>
+      browser.driver.executeScript<number>(`return document.querySelector('aside[aria-label="Sheet"]').clientWidth`);
+    await page.find('[data-help="Static stability"]');
+    const before = await width();
+    await page.click('[data-help="Static stability"] [data-test="help-mark"]');
+    await until('the section', '[data-test="help"] [data-asked]', /Static stability/);
+    expect(Math.abs((await width()) - before)).toBeLessThan(12);
+    // Formulas are set, not written out.
+    expect((await browser.driver.findElements(By.css('[data-test="help"] math'))).length).toBeGreaterThan(2);
+  });
+
+  it('F1 in a field asks about its group; links lead to methods, and back', async () => {
+    await page.open(`/p/${project}/lift`);
+    await (await page.field('Twist at tip')).click();
+    await press(Key.F1);
+    await until('the group of the field', '[data-test="help"] [data-asked]', /Twist and incidence/);
+    await page.click('[data-test="help-text"] a[data-page="methods/lattice"]');
+    await until('the method', '[data-test="help"]', /Vortex lattice\n[\s\S]*Kutta/);
+    await page.click('[aria-label="Back in the help"]');
+    await until('the area again', '[data-test="help"] h2', /^Lift/);
+  });
+
+  it('is searched, and leads to what was found', async () => {
+    const search = await page.find('[data-test="help-search"]');
+    await search.sendKeys('divergence speed');
+    await until('hits', '[data-test="help-hits"]', /Structure · Strength of the surface/);
+    await search.sendKeys(' zzyzx');
+    await until('no hits', '[data-test="help-hits"]', /No page has all of these words/);
+    for (let i = 0; i < 6; i++) await search.sendKeys(Key.BACK_SPACE);
+    await browser.driver.executeScript(
+      `[...document.querySelectorAll('[data-test="help-hits"] button')].find((b) => b.innerText.startsWith('Structure · Strength')).click()`,
+    );
+    await until('the section found', '[data-test="help"] [data-asked]', /Strength of the surface/);
+    await page.click('[data-test="help-close"]');
+  });
+
+  it('a number leads to the method that made it', async () => {
+    await page.open(`/p/${project}/balance`);
+    await until('numbers', '[data-help="Static stability"]', /Static margin\s+\d/);
+    await page.click('[data-help="Static stability"] .cursor-help');
+    await page.click('[data-test="number-help"]');
+    await until('the method of the number', '[data-test="help"] h2', /^(Vortex lattice|Lattice with section polars)/);
+  });
+
+  it('has no violation of accessibility rules in either theme', async () => {
+    await page.open(`/p/${project}/motion`);
+    await page.find('[data-test="design-point"]');
+    await press(Key.F1);
+    await until('the page', '[data-test="help"] h2', /^Motion/);
+    await browser.driver.executeScript(readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8'));
+    const check = () =>
+      browser.driver.executeAsyncScript<string[]>(`
+        const done = arguments[arguments.length - 1];
+        axe.run(document.querySelector('[data-test="help"]'), { runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa'] }).then((r) => done(r.violations.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target + ' ' + (n.any[0]?.message ?? '')).join(' | '))));`);
+    expect(await check()).toEqual([]);
+    await page.click('[data-test="theme"]');
+    expect(await check()).toEqual([]);
+  });
+});
