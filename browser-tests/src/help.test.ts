@@ -99,3 +99,54 @@ describe('help', () => {
     expect(await check()).toEqual([]);
   });
 });
+
+describe('the next step', () => {
+  const step = () =>
+    browser.driver.executeScript<string>(
+      `return document.querySelector('[data-test="next-step"]')?.dataset.step ?? ''`,
+    );
+  const comesTo = (code: string) => page.until(`the step “${code}”`, async () => (await step()) === code);
+  const take = () => page.click('[data-test="next-do"]');
+
+  it('leads from nothing to an aircraft whose mass is placed', async () => {
+    const fresh = (await server.call<{ id: string }>('POST', '/projects', { name: 'First hour' })).id;
+    await page.open(`/p/${fresh}/brief`);
+    await comesTo('sections');
+    await take();
+    await page.click('[data-test="starter-all"]');
+    await comesTo('wing');
+    await take();
+    await until('the wing in the sheet', 'aside[aria-label="Sheet"]', /Stations and bays/);
+    await comesTo('masses');
+    await take();
+    await page.click('[data-test="estimate-add"]:not(:disabled)');
+    await comesTo('payload');
+    const words = await said('[data-test="next-step"]');
+    expect(words).toMatch(/[\d.]+ kg of the brief’s mass is not placed/);
+    await take();
+    await until('the payload in the ledger', 'table', /Payload\s+\d/);
+    await page.until('another step', async () => (await step()) !== 'payload');
+    // It is one edit, and undone as one.
+    await page.click('[data-test="undo"]');
+    await comesTo('payload');
+  });
+
+  it('is silent in the demo where nothing is missing, and can be hidden for good', async () => {
+    await page.open(`/p/${project}/lift?c=a`);
+    await page.find('[data-finding]');
+    await browser.driver.sleep(1500);
+    expect(['', 'improve', 'solve']).toContain(await step());
+    const bare = (await server.call<{ id: string }>('POST', '/projects', { name: 'Bare' })).id;
+    await page.open(`/p/${bare}/brief`);
+    await comesTo('sections');
+    await page.click('[data-test="next-hide"]');
+    await comesTo('');
+    await page.saved();
+    await page.open(`/p/${bare}/airframe`);
+    await page.find('[data-test="all-findings"]');
+    expect(await step()).toBe('');
+    await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();
+    await (await page.find('[data-test="palette-input"]')).sendKeys('show the next step', Key.ENTER);
+    await comesTo('sections');
+  });
+});

@@ -3,3 +3,4 @@ export * from './words';
 export * from './motion';
 export * from './method-words';
 export * from './structure';
+export * from './next-step';

@@ -55,7 +55,7 @@ function add(): void {
 </script>
 
 <template>
-  <SheetGroup title="Estimate the structure">
+  <SheetGroup title="Estimate the structure" data-evidence="estimate">
     <LimitField
       v-for="f in FIELDS"
       :key="f.k"

@@ -66,6 +66,11 @@ const commands = computed<Command[]>(() => [
     name: preferences.theme === 'dusk' ? 'Paper theme' : 'Dusk theme',
     run: () => preferences.setTheme(preferences.theme === 'dusk' ? 'paper' : 'dusk'),
   },
+  {
+    id: 'next-step',
+    name: preferences.get('next-step', true) ? 'Hide the next step' : 'Show the next step',
+    run: () => preferences.set('next-step', !preferences.get('next-step', true)),
+  },
   { id: 'shortcuts', name: 'Shortcuts', keys: '?', run: () => emit('shortcuts') },
   { id: 'projects', name: 'All projects', run: () => void router.push('/') },
 ]);

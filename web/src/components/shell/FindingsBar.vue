@@ -4,9 +4,8 @@ import { CircleHelp } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
-import { findingWords, type Finding } from '@veldtwind/core/findings';
+import { findingWords, quantityOf, type Finding } from '@veldtwind/core/findings';
 import { fixFrom, tailIncidence } from '@veldtwind/core/solve';
-import { isQuick, responseOf } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import { markEvidence } from '@/lib/evidence';
 import { useHelp } from '@/store/help';
@@ -16,6 +15,7 @@ import { useProject } from '@/store/project';
 import { useReports } from '@/store/reports';
 import { useWorkbench } from '@/store/workbench';
 import { lanes } from '@/worker/lane';
+import NextStep from './NextStep.vue';
 
 const workbench = useWorkbench();
 const project = useProject();
@@ -37,11 +37,6 @@ async function open(f: Finding): Promise<void> {
   await router.push({ name: f.evidence.area, params: { project: project.id! }, query: route.query });
   if (f.evidence.mark) await markEvidence(f.evidence.mark);
 }
-/** The quantity of a finding, where studies tell what moves it. */
-function movedBy(f: Finding): string | null {
-  const q = responseOf(f.id) ?? responseOf(f.evidence.mark ?? '');
-  return q && isQuick(q) ? q.id : null;
-}
 /** The findings of the candidate, which follow the project. */
 function putIntoReport(): void {
   const c = workbench.active;
@@ -51,7 +46,7 @@ function putIntoReport(): void {
 }
 const actionOf = (f: Worded) => (f.fix ? 'Solve for tail incidence' : f.action);
 
-async function mend(f: Worded): Promise<void> {
+async function mend(f: Finding): Promise<void> {
   const id = workbench.active?.id;
   if (id === undefined) return;
   if (!f.fix) return void open(f);
@@ -111,10 +106,10 @@ async function mend(f: Worded): Promise<void> {
               <CircleHelp :size="13" />
             </button>
             <RouterLink
-              v-if="movedBy(f)"
+              v-if="quantityOf(f)"
               class="link whitespace-nowrap"
               :data-test="`moves-${f.id}`"
-              :to="{ name: 'studies', params: { project: project.id! }, query: { ...route.query, of: movedBy(f) } }"
+              :to="{ name: 'studies', params: { project: project.id! }, query: { ...route.query, of: quantityOf(f) } }"
               @click="close()"
               >Sensitivities</RouterLink
             >
@@ -134,5 +129,7 @@ async function mend(f: Worded): Promise<void> {
         </button>
       </PopoverPanel>
     </Popover>
+    <!-- Below the areas, where a line that comes and goes moves nothing. -->
+    <Teleport to="#below-areas"><NextStep :findings="found" :busy="solving" @solve="mend" @see="open" /></Teleport>
   </div>
 </template>

@@ -10,7 +10,7 @@ const words: Record<AreaMark, string> = { empty: 'empty', current: 'up to date',
 </script>
 
 <template>
-  <nav class="flex flex-col border-r border-rule pt-4" aria-label="Areas">
+  <nav class="relative flex flex-col border-r border-rule pt-4" aria-label="Areas">
     <template v-for="(area, i) in AREAS" :key="area.id">
       <div
         v-if="area.group && area.group !== AREAS[i - 1]?.group"
@@ -47,5 +47,6 @@ const words: Record<AreaMark, string> = { empty: 'empty', current: 'up to date',
         </svg>
       </RouterLink>
     </template>
+    <div id="below-areas" />
   </nav>
 </template>
