@@ -105,10 +105,18 @@ export const staleReply = errorReply.extend({ current: catching });
 
 export const newProject = z.object({
   name: projectName,
-  from: z.enum(['empty', 'demo']).optional(),
+  from: z.enum(['empty', 'demo', 'sample']).optional(),
+  /** Which of the samples. */ sample: z.string().max(40).optional(),
   /** A document of this version or an older one. */
   document: z.looseObject({ schemaVersion: z.number() }).optional(),
 });
+/** An aircraft from above in lines: mm, the nose up. */
+export const pictureLines = z.array(
+  z.object({ points: z.array(z.tuple([z.number(), z.number()])), closed: z.boolean() }),
+);
+/** A sample aircraft that a project can begin from. */
+export const sampleRow = z.object({ id: z.string(), name: z.string(), says: z.string(), picture: pictureLines });
+export type SampleRow = z.infer<typeof sampleRow>;
 /** What came of reading a project's file. */
 export const importedProject = z.object({
   id: z.string(),

@@ -26,6 +26,7 @@ import { openBoard } from './board/socket';
 import { ComputePool } from './compute/pool';
 import { serverEngine } from './runs';
 import { StudyRunner } from './studies';
+import { readSamples } from './routes/samples';
 import { handlersOf } from './routes/handlers';
 import { commentByLink, sharedReport } from './routes/shared-report';
 import { routerOf } from './routes/router';
@@ -115,6 +116,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
     }),
   );
   const demoFile = join(root, 'demo/seedsnipe.json');
+  const samples = readSamples(join(root, 'demo/samples'));
   app.use(
     '/api/v1',
     routerOf(
@@ -138,6 +140,7 @@ export function createApp(config: Config, db: Db, log: Logger, root: string): Ap
         access,
         identities,
         demo: () => JSON.parse(readFileSync(demoFile, 'utf8')) as { name: string; document: unknown },
+        samples,
         version: '0.1.0',
       }),
       access,

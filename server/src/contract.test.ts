@@ -44,6 +44,8 @@ describe('what the server says is what the contract says', () => {
     const replies: [keyof typeof ROUTES, { status: number; body: unknown }][] = [
       ['createProject', created],
       ['listProjects', await api.get('/api/v1/projects')],
+      ['listSamples', await api.get('/api/v1/samples')],
+      ['projectPicture', await api.get(`/api/v1/projects/${id}/picture`)],
       ['openProject', await api.get(`/api/v1/projects/${id}`)],
       ['edit', await edit(0, 30)],
       ['undo', await api.post(`/api/v1/projects/${id}/undo`).send({ baseVersion: 1 })],
@@ -64,6 +66,24 @@ describe('what the server says is what the contract says', () => {
     const stale = await edit(0, 40);
     expect(stale.status).toBe(409);
     fits(staleReply, stale.body);
+  });
+
+  it('samples begin projects; one that is not there is told with those that are', async () => {
+    const api = request(make().app);
+    const { samples } = (await api.get('/api/v1/samples').expect(200)).body;
+    expect(samples.length).toBeGreaterThanOrEqual(3);
+    for (const { id, name, picture } of samples) {
+      expect(picture.length).toBeGreaterThan(3);
+      const made = await api.post('/api/v1/projects').send({ name, from: 'sample', sample: id }).expect(201);
+      expect(Object.values(made.body.document.candidates).length).toBeGreaterThan(1);
+    }
+    for (const sample of ['nothing', '../../package', undefined]) {
+      const refused = await api.post('/api/v1/projects').send({ name: 'x', from: 'sample', sample }).expect(404);
+      expect(refused.body.error).toMatchObject({ code: 'no-sample', hint: expect.stringContaining(samples[0].id) });
+    }
+    const empty = await api.post('/api/v1/projects').send({ name: 'x' }).expect(201);
+    expect((await api.get(`/api/v1/projects/${empty.body.id}/picture`).expect(200)).body).toEqual({ lines: [] });
+    await api.get('/api/v1/projects/nothing/picture').expect(404);
   });
 
   it('in every event, and small: an edit of one surface is told as that surface', async () => {

@@ -62,12 +62,28 @@ describe('the next step', () => {
     expect(step).toMatchObject({ code: 'payload', item: { id: 'payload-2' } });
   });
 
-  it('leads from a margin that does not hold to what changes it', () => {
+  it('moves the mass that goes the least way to the margin that is meant', () => {
+    const { min, max } = document.brief.bands.staticMargin;
     const aft = whole.massItems.map((m) =>
-      m.part ? m : { ...m, position: { ...m.position, x: m.position.x + 0.25 } },
+      m.part ? m : { ...m, position: { ...m.position, x: m.position.x + 0.06 } },
     );
     const { step } = stepOf({ ...whole, massItems: aft });
-    expect(step).toMatchObject({ code: expect.stringMatching(/improve|solve/) });
+    if (step?.code !== 'move-mass') throw new Error(`not ${step?.code}`);
+    const moved = aft.map((m) => (m.id === step.item.id ? { ...m, position: { ...m.position, x: step.x } } : m));
+    const after = stepOf({ ...whole, massItems: moved });
+    expect(Math.abs(after.evaluation.balance!.staticMargin - (min! + max!) / 2)).toBeLessThan(0.02);
+    expect(after.step).toBeNull();
+    expect(nextStepWords(step, 'metric').does).toMatch(/^Move .+ to x = -?\d\.\d+ m$/);
+  });
+
+  it('leads to what changes the margin where no mass can be moved that far', () => {
+    const wing = whole.surfaces.find((s) => s.role === 'wing')!;
+    const ballast = { id: 'ballast', name: 'Ballast', mass: 12, position: { x: 1.2, y: 0, z: 0 }, part: wing.id };
+    const { step } = stepOf(
+      { ...whole, massItems: [ballast] },
+      { ...document.brief, bands: { ...document.brief.bands, staticMargin: { min: 0.4, max: 0.5 } } },
+    );
+    expect(step).toMatchObject({ code: 'improve', quantity: expect.stringMatching(/static-margin|trim-angle/) });
   });
 
   it('offers to solve where a finding can be solved, and leaves wishes alone', () => {

@@ -15,6 +15,13 @@ export type NextStep =
       /** What would stand for the mass that is not placed. */ item: MassItem;
       /** Whether it reaches the margin that is meant; else it lies as near to that place as the aircraft goes. */ balances: boolean;
     }
+  | {
+      code: 'move-mass';
+      /** Where it gives the margin. */ item: { id: string; name: string };
+      x: number;
+      from: number;
+      finding: Finding;
+    }
   | { code: 'solve' | 'see'; finding: Finding }
   | { code: 'improve'; finding: Finding; quantity: string }
   | { code: 'resume-polars'; runs: number };
@@ -38,15 +45,46 @@ function roomOf(candidate: CandidatePart): [number, number] {
   return [Math.min(...places), Math.max(...places)];
 }
 
+/** Static margin that is meant: the middle of the brief's band. */
+function meantMargin({ min, max }: BriefPart['bands']['staticMargin']): number {
+  return min !== null && max !== null ? (min + max) / 2 : (min ?? max ?? USUAL_MARGIN);
+}
+
+/** The item that goes the least way, within the aircraft, to the margin that is meant; null where none can. */
+function movable(
+  brief: BriefPart,
+  candidate: CandidatePart,
+  evaluation: Evaluation,
+  finding: Finding,
+): NextStep | null {
+  const { mass, balance, lift } = evaluation;
+  if (!mass || !balance || !lift) return null;
+  const centre = balance.neutralPoint - meantMargin(brief.bands.staticMargin) * lift.reference.chord;
+  const moment = (centre - mass.centre.x) * mass.mass;
+  const [fore, aft] = roomOf(candidate);
+  const [best] = candidate.massItems
+    .filter((m) => m.part === undefined && m.mass > 0)
+    .map((m) => ({ m, x: m.position.x + moment / (m.mirrored ? 2 * m.mass : m.mass) }))
+    .filter(({ x }) => x >= fore && x <= aft)
+    .sort((a, b) => Math.abs(a.x - a.m.position.x) - Math.abs(b.x - b.m.position.x));
+  return best
+    ? {
+        code: 'move-mass',
+        item: { id: best.m.id, name: best.m.name },
+        x: Number(best.x.toFixed(4)),
+        from: best.m.position.x,
+        finding,
+      }
+    : null;
+}
+
 /** The mass that the brief has beyond the items, where it gives the static margin that is meant; null where nothing is left to place. */
 function unplaced(brief: BriefPart, candidate: CandidatePart, evaluation: Evaluation): NextStep | null {
   const { mass, balance, lift } = evaluation;
   if (!mass || !balance || !lift) return null;
   const rest = brief.mass - mass.mass;
   if (rest < UNPLACED * brief.mass) return null;
-  const { min, max } = brief.bands.staticMargin;
-  const margin = min !== null && max !== null ? (min + max) / 2 : (min ?? max ?? USUAL_MARGIN);
-  const centre = balance.neutralPoint - margin * lift.reference.chord;
+  const centre = balance.neutralPoint - meantMargin(brief.bands.staticMargin) * lift.reference.chord;
   const wanted = (brief.mass * centre - mass.mass * mass.centre.x) / rest;
   const [fore, aft] = roomOf(candidate);
   const x = Math.min(aft, Math.max(fore, wanted));
@@ -85,6 +123,9 @@ export function nextStep(of: {
   const failing = findings.filter(
     (f) => f.state === 'outside' && !(f.code === 'requirement' && f.facts.weight === 'wish'),
   );
+  const margin = failing.find((f) => f.code === 'static-margin');
+  const moved = margin && movable(of.brief, candidate, evaluation, margin);
+  if (moved) return moved;
   const [solvable] = failing.filter((f) => f.fix);
   if (solvable) return { code: 'solve', finding: solvable };
   for (const finding of failing) {
@@ -112,6 +153,11 @@ export function nextStepWords(step: NextStep, set: UnitSet): { why: string; does
       return {
         why: `${q(step.item.mass, 'mass')} of the brief’s mass is not placed${step.balances ? '' : '; no place balances it'}`,
         does: `Place it at x = ${q(step.item.position.x, 'length')}`,
+      };
+    case 'move-mass':
+      return {
+        why: findingWords(step.finding, set).headline,
+        does: `Move ${step.item.name} to x = ${q(step.x, 'length')}`,
       };
     case 'solve':
       return { why: findingWords(step.finding, set).headline, does: 'Solve for tail incidence' };

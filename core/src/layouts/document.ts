@@ -1,13 +1,7 @@
-import { standing } from '../airframe';
-import { viewItems, type DrawingItem } from '../figures';
 import { freshBrief, freshProject, type ProjectDocument } from '../project';
-import { sectionLookup } from '../candidate';
-import { starterLibrary } from '../starter';
 import type { StartingLayout } from './balanced';
-import { layoutCandidate } from './candidate';
-import { startingState } from './state';
 import type { LayoutPlan } from './plans';
-import { layoutSizes, type LayoutNumbers } from './sizes';
+import type { LayoutNumbers } from './sizes';
 
 /** Lighter than this an aircraft has nobody on board, kg. */
 const LIGHTEST_CREWED = 115;
@@ -39,21 +33,4 @@ export function layoutDocument(plan: LayoutPlan, numbers: LayoutNumbers, made: S
     sections: Object.fromEntries(made.sections.map((s) => [s.id, s])),
     candidates: { a: made.candidate },
   };
-}
-
-/** A layout seen from above at its usual numbers, before it is balanced; mm, nose up. */
-export function layoutPicture(plan: LayoutPlan): DrawingItem[] {
-  const numbers: LayoutNumbers = { ...plan.usual, altitude: 0, spanLimit: null };
-  const sizes = layoutSizes(plan, numbers);
-  const [first] = starterLibrary();
-  const lookup = sectionLookup({ [first.id]: first });
-  const { surfaces, bodies } = layoutCandidate(
-    plan,
-    sizes,
-    numbers,
-    { wing: first.id, tail: first.id },
-    startingState(plan, sizes),
-    lookup,
-  );
-  return viewItems(standing(surfaces, bodies), bodies, lookup, 'plan');
 }

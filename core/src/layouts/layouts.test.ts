@@ -56,7 +56,7 @@ describe.each(LAYOUTS.map((plan) => [plan.id, plan] as const))('starting layout 
     expect(new Set(kinds).size).toBe(kinds.length);
   });
   it('has a picture, of the size that it will be', () => {
-    const points = layoutPicture(plan).flatMap((i) => (i.kind === 'line' ? i.points : []));
+    const points = layoutPicture(plan).flatMap((line) => line.points);
     expect(points.length).toBeGreaterThan(30);
     const across = Math.max(...points.map(([x]) => x)) - Math.min(...points.map(([x]) => x));
     expect(across / 1000).toBeGreaterThan(0.9);

@@ -7,6 +7,7 @@ import {
   type ReplyOf,
 } from '@veldtwind/contract';
 import { checkedInputOf, keyOfResult, REMOTE_KINDS, versionOf, type AnalysisKind } from '@veldtwind/core/analysis';
+import { projectPicture } from '@veldtwind/core/layouts';
 import { freshProject, readDocument } from '@veldtwind/core/project';
 import { canonicalJson } from '@veldtwind/core/results';
 import type { ComputePool } from '../compute/pool';
@@ -32,6 +33,7 @@ import { addressOf, personOf } from '../people/identity';
 import { readProjectFile } from '@veldtwind/store/project-file/read';
 import { projectFileName, writeProjectFile } from '@veldtwind/store/project-file/write';
 import type { Db } from '@veldtwind/store/open';
+import { sampleOf, sampleRow, type SampleFile } from './samples';
 import { Download, JsonText, type Asked, type Handlers } from './router';
 
 export interface ApiParts extends PeopleParts {
@@ -50,6 +52,8 @@ export interface ApiParts extends PeopleParts {
   health: StoreHealth;
   /** The demo project's document. */
   demo: () => { name: string; document: unknown };
+  /** The sample aircraft. */
+  samples: () => readonly SampleFile[];
   version: string;
 }
 
@@ -146,11 +150,15 @@ export function handlersOf(p: ApiParts): Handlers {
           ? readDocument(body.document)
           : body.from === 'demo'
             ? readDocument(p.demo().document)
-            : freshProject();
+            : body.from === 'sample'
+              ? readDocument(sampleOf(p.samples(), body.sample).document)
+              : freshProject();
       const made = projects.create(body.name, document);
       owned(asked, made.id, 'project made');
       return made as ReplyOf<'createProject'>;
     },
+    listSamples: () => ({ samples: p.samples().map(sampleRow) }),
+    projectPicture: ({ params }) => ({ lines: projectPicture(projects.state(params.id).document) }),
     openProject: ({ params, query, res }) =>
       new JsonText(projects.stateText(params.id, query.points === 'packed', byOf(res))),
     renameProject: ({ params, body }) => {

@@ -2,17 +2,25 @@
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { LAYOUTS, layoutDocument, layoutOf, MOST_PUSH, type LayoutNumbers } from '@veldtwind/core/layouts';
+import {
+  LAYOUTS,
+  layoutDocument,
+  layoutOf,
+  layoutPicture,
+  MOST_PUSH,
+  type LayoutNumbers,
+} from '@veldtwind/core/layouts';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { call } from '@/api/client';
 import LimitField from '@/components/field/LimitField.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import { lanes } from '@/worker/lane';
-import LayoutPicture from './LayoutPicture.vue';
+import AircraftPicture from './AircraftPicture.vue';
 
 /** A new project from a starting layout: which, and the few numbers that it is sized by. */
 const router = useRouter();
+const pictures = Object.fromEntries(LAYOUTS.map((l) => [l.id, layoutPicture(l)]));
 const chosen = ref(LAYOUTS[0].id);
 const plan = computed(() => layoutOf(chosen.value));
 const name = ref('');
@@ -77,7 +85,7 @@ async function make(): Promise<void> {
             :class="checked ? 'border-ochre bg-select' : 'border-rule hover:border-soft'"
             :data-test="`layout-${l.id}`"
           >
-            <LayoutPicture :plan="l" />
+            <AircraftPicture class="h-20 w-full" :lines="pictures[l.id]" />
             <span class="serif block text-[15px] font-semibold">{{ l.name }}</span>
             <span class="block text-[12px] leading-snug text-soft">{{ l.says }}</span>
           </div>

@@ -36,8 +36,9 @@ const contents = computed(() => {
   return [
     { name: 'Areas', pages: areas },
     { name: 'General', pages: inFolder('help') },
+    { name: 'Sample aircraft', pages: inFolder('samples') },
     { name: 'Methods', pages: inFolder('methods') },
-    { name: 'Reference', pages: rest.filter((p) => !/^(help|methods)\//.test(p.id)) },
+    { name: 'Reference', pages: rest.filter((p) => !/^(help|methods|samples)\//.test(p.id)) },
   ];
 });
 

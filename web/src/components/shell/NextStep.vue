@@ -61,6 +61,13 @@ async function take(): Promise<void> {
       toast.success(`${s.item.name} is among the mass items`);
       await go('balance');
       return void markEvidence('mass-items');
+    case 'move-mass':
+      project.edit(`Move ${s.item.name} (${c!.letter})`, (draft) => {
+        const item = draft.candidates[c!.id]?.massItems.find((m) => m.id === s.item.id);
+        if (item) item.position.x = s.x;
+      });
+      await go('balance');
+      return void markEvidence('mass-items');
     case 'solve':
       return emit('solve', s.finding);
     case 'see':
