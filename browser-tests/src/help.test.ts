@@ -63,6 +63,9 @@ describe('help', () => {
   });
 
   it('is searched, and leads to what was found', async () => {
+    await page.open(`/p/${project}/lift`);
+    await page.find('[data-test="design-point"]');
+    await press(Key.F1);
     const search = await page.find('[data-test="help-search"]');
     await search.sendKeys('divergence speed');
     await until('hits', '[data-test="help-hits"]', /Structure · Strength of the surface/);
@@ -148,5 +151,49 @@ describe('the next step', () => {
     await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();
     await (await page.find('[data-test="palette-input"]')).sendKeys('show the next step', Key.ENTER);
     await comesTo('sections');
+  });
+});
+
+describe('search', () => {
+  const search = async (words: string) => {
+    await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('k').keyUp(Key.CONTROL).perform();
+    await (await page.find('[data-test="palette-input"]')).sendKeys(words);
+  };
+  const found = () => said('[role="listbox"]');
+  const finds = (what: string, pattern: RegExp) => page.until(what, async () => pattern.test(await found()));
+
+  it('tells a number of a candidate, and how it was made', async () => {
+    await page.open(`/p/${project}/lift?c=a`);
+    await page.find('[data-finding]');
+    await search('static margin of b');
+    await finds('the number with its unit', /Static margin of B\s+\d+\.\d %/);
+    await browser.driver.actions().sendKeys(Key.ENTER).perform();
+    await until('its sheet', '[data-test="number-sheet"]', /Static margin[\s\S]*Candidate B at/);
+    await press(Key.ESCAPE);
+  });
+
+  it('finds facts of sections, parts, pages of the help and other projects', async () => {
+    await page.open(`/p/${project}/balance?c=a`);
+    await page.find('[data-finding]');
+    await search('thickness karoo 14');
+    await finds('a fact of a section', /Greatest thickness of Karoo 14\s+14\.00 %/);
+    await press(Key.ESCAPE);
+    await search('battery');
+    await finds('a mass item', /Mass item Battery of A\s+2\.20 kg/);
+    await press(Key.ESCAPE);
+    await search('divergence');
+    await finds('a page of the help', /Help: Structure/);
+    await press(Key.ESCAPE);
+    await search('open first hour');
+    await finds('another project', /Open First hour/);
+    await press(Key.ESCAPE);
+    await search('tailplane of b');
+    await finds('a part', /Tailplane of B/);
+    await browser.driver.actions().sendKeys(Key.ENTER).perform();
+    await page.until('the part in Airframe', async () =>
+      /\/airframe\/\w+\?.*c=b/.test(
+        await browser.driver.executeScript<string>('return location.pathname + location.search'),
+      ),
+    );
   });
 });

@@ -13,9 +13,11 @@ import { useRoute, useRouter } from 'vue-router';
 import { UNIT_SETS } from '@veldtwind/core/units';
 import { AREAS } from '@/areas';
 import { keyOfPlace, type Command } from '@/lib/area';
+import { useHelp } from '@/store/help';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import { useFinds } from './use-finds';
 
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ shortcuts: [] }>();
@@ -24,6 +26,7 @@ const route = useRoute();
 const project = useProject();
 const workbench = useWorkbench();
 const preferences = usePreferences();
+const help = useHelp();
 const query = ref('');
 watch(open, () => (query.value = ''));
 
@@ -41,7 +44,7 @@ const commands = computed<Command[]>(() => [
     ? [
         {
           id: 'redo',
-          name: `Do again: ${project.redoLabel}`,
+          name: `Redo: ${project.redoLabel}`,
           keys: 'Ctrl Shift Z',
           run: () => void project.step('redo'),
         },
@@ -71,12 +74,17 @@ const commands = computed<Command[]>(() => [
     name: preferences.get('next-step', true) ? 'Hide the next step' : 'Show the next step',
     run: () => preferences.set('next-step', !preferences.get('next-step', true)),
   },
+  { id: 'help', name: 'Help', keys: 'F1', run: () => help.about(String(route.name ?? ''), '') },
   { id: 'shortcuts', name: 'Shortcuts', keys: '?', run: () => emit('shortcuts') },
   { id: 'projects', name: 'All projects', run: () => void router.push('/') },
 ]);
+const MOST_COMMANDS = 12;
+const MOST = 40;
+const finds = useFinds(query, open);
 const found = computed(() => {
   const words = query.value.toLowerCase().split(/\s+/).filter(Boolean);
-  return commands.value.filter((c) => words.every((w) => c.name.toLowerCase().includes(w))).slice(0, 12);
+  const own = commands.value.filter((c) => words.every((w) => c.name.toLowerCase().includes(w)));
+  return [...own.slice(0, MOST_COMMANDS), ...finds.value].slice(0, MOST);
 });
 function run(c: Command | null): void {
   open.value = false;
@@ -89,12 +97,12 @@ function run(c: Command | null): void {
     <div class="fixed inset-0 bg-ink/15" aria-hidden="true" />
     <div class="fixed inset-0 flex justify-center pt-24">
       <DialogPanel class="menu h-fit w-[34rem] p-0">
-        <DialogTitle class="sr-only">Find a command</DialogTitle>
+        <DialogTitle class="sr-only">Search everything</DialogTitle>
         <Combobox :model-value="null" @update:model-value="run">
           <ComboboxInput
             class="w-full rounded-t-md border-b border-rule bg-field px-4 py-2.5 text-[15px] outline-none"
-            placeholder="Find a command, an area, a section…"
-            aria-label="Find a command"
+            placeholder="Search: a command, a part, a number, a section, the help…"
+            aria-label="Search everything"
             data-test="palette-input"
             @change="query = $event.target.value"
           />
@@ -104,7 +112,9 @@ function run(c: Command | null): void {
                 <span>{{ c.name }}</span><span class="text-[12px] text-soft">{{ c.keys }}</span>
               </div>
             </ComboboxOption>
-            <p v-if="found.length === 0" class="px-3 py-2 text-soft">No command has these words.</p>
+            <p v-if="found.length === 0" class="px-3 py-2 text-soft">
+              Nothing has all of these words. Try fewer of them.
+            </p>
           </ComboboxOptions>
         </Combobox>
       </DialogPanel>

@@ -6,10 +6,10 @@ import { keyOfPlace } from '@/lib/area';
 
 const open = defineModel<boolean>({ required: true });
 const rows: [string, string][] = [
-  ['Ctrl K', 'find a command'],
+  ['Ctrl K', 'search: commands, parts, numbers, sections, help, projects'],
   [`${keyOfPlace(0)} … ${keyOfPlace(AREAS.length - 1)}`, 'go to an area'],
   ['[  ]', 'work on the previous or next candidate'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, do again: also what was done in earlier sittings'],
+  ['Ctrl Z, Ctrl Shift Z', 'undo, redo: also what was done in earlier sessions'],
   ['↑ ↓ in a number', 'nudge; with Shift ten steps, with Alt a tenth'],
   ['drag a number’s name', 'change it while the figure follows'],
   ['← → on a figure', 'move the cursor along the curve'],

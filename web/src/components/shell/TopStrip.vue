@@ -100,7 +100,7 @@ const title = computed(() => {
       <button
         class="icon-btn"
         :disabled="!project.redoLabel"
-        :title="project.redoLabel ? `Do again: ${project.redoLabel}` : 'Nothing to do again'"
+        :title="project.redoLabel ? `Redo: ${project.redoLabel}` : 'Nothing to redo'"
         aria-label="Redo"
         data-test="redo"
         @click="project.step('redo')"
@@ -129,7 +129,7 @@ const title = computed(() => {
     </button>
     <button
       class="rounded border border-rule bg-field px-2 py-0.5 text-[11.5px] text-soft hover:border-ochre"
-      title="Find a command"
+      title="Search everything"
       @click="$emit('palette')"
     >
       Ctrl K
