@@ -173,6 +173,7 @@ describe('search', () => {
   });
 
   it('finds facts of sections, parts, pages of the help and other projects', async () => {
+    await server.call('POST', '/projects', { name: 'Second hour' });
     await page.open(`/p/${project}/balance?c=a`);
     await page.find('[data-finding]');
     await search('thickness karoo 14');
@@ -184,8 +185,8 @@ describe('search', () => {
     await search('divergence');
     await finds('a page of the help', /Help: Structure/);
     await press(Key.ESCAPE);
-    await search('open first hour');
-    await finds('another project', /Open First hour/);
+    await search('open second hour');
+    await finds('another project', /Open Second hour/);
     await press(Key.ESCAPE);
     await search('tailplane of b');
     await finds('a part', /Tailplane of B/);

@@ -7,5 +7,7 @@ export * from './performance';
 export * from './polar';
 export * from './quantity';
 export * from './responses';
+export * from './terms';
+export * from './words-page';
 export * from './section';
 export * from './facts';

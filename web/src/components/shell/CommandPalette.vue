@@ -96,7 +96,8 @@ function run(c: Command | null): void {
   <Dialog :open="open" class="relative z-50" @close="open = false">
     <div class="fixed inset-0 bg-ink/15" aria-hidden="true" />
     <div class="fixed inset-0 flex justify-center pt-24">
-      <DialogPanel class="menu h-fit w-[34rem] p-0">
+      <!-- One press closes it, whether the list is open or not. -->
+      <DialogPanel class="menu h-fit w-[34rem] p-0" @keydown.esc.capture="open = false">
         <DialogTitle class="sr-only">Search everything</DialogTitle>
         <Combobox :model-value="null" @update:model-value="run">
           <ComboboxInput
