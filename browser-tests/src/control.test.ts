@@ -161,7 +161,7 @@ describe('flights', () => {
     );
     await page.click('[data-test=tables-words] button');
     await page.until('own', async () => /as it is drawn/.test(await page.text('[data-test=tables-words]')));
-    await page.type('Distance at the end', '30');
+    await page.type('Landing distance limit', '30');
     await page.until('inside', async () =>
       /[\d.]+ % stay inside the limits/.test(await page.text('[data-test=scatter-words]')),
     );

@@ -63,12 +63,12 @@ describe('balance', () => {
       [2, '15', '0.6'],
     ] as const) {
       await page.click('[data-test=add-scale]');
-      await page.type(`Reading ${k}`, reading);
+      await page.type(`Scale ${k} reading`, reading);
       await page.type(`Scale ${k}, x`, x);
     }
     expect(await page.derived('Weighed mass')).toBeCloseTo(25, 6);
     expect(await page.derived('Weighed centre, x')).toBeCloseTo((10 * 0.1 + 15 * 0.6) / 25, 3);
-    await page.type('Wanted centre, x', '0.3');
+    await page.type('Target centre, x', '0.3');
     await page.type('Trim mass position, x', '-0.7');
     // 25 kg moved by 0.1 m, over an arm of 1 m.
     await page.until('the mass', async () => /^2\.500 kg there/.test(await page.text('[data-test=trim-mass]')));

@@ -143,7 +143,7 @@ describe('Polars', () => {
     });
     await page.until('marked', async () => /Karoo 14 thin\s+before step 1/.test(await page.text('table')));
     expect(await judged()).not.toMatch(/Karoo 14/);
-    expect(await page.text('[data-test=earlier-shapes]')).toBe('2 of earlier shapes');
+    expect(await page.text('[data-test=earlier-shapes]')).toBe('2 outdated curves');
     await page.click('[data-test=earlier-shapes]');
     await page.until('put away', async () => !/before step 1/.test(await page.text('table')));
     await page.click('[data-test=earlier-shapes]');

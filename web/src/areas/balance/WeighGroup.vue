@@ -96,7 +96,7 @@ const kg = (v: number) =>
       </div>
       <LimitField
         :limit="L.mass"
-        :label="`Reading ${i + 1}`"
+        :label="`Scale ${i + 1} reading`"
         :model-value="s.reading"
         @commit="(v) => v !== null && setScale(i, { reading: v })"
       />
@@ -138,7 +138,7 @@ const kg = (v: number) =>
         </div>
         <LimitField
           :limit="{ ...L.position.x, optional: true }"
-          label="Wanted centre, x"
+          label="Target centre, x"
           placeholder="the model’s"
           :model-value="weighing.wanted"
           @commit="(v) => set({ wanted: v })"

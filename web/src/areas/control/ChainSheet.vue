@@ -136,7 +136,7 @@ function addOuter(): void {
         @update:model-value="(v) => c.changeChain('Name of a chain', (k) => (k.name = v))"
       />
       <SelectRow
-        label="Moves"
+        label="Control"
         :model-value="chain.to"
         :options="controlOptions"
         test="chain-to"

@@ -42,7 +42,7 @@ const LIMITS = [
   {
     key: 'distance',
     limit: {
-      label: 'Distance at the end',
+      label: 'Landing distance limit',
       dimension: 'length',
       min: 0,
       max: 1e6,

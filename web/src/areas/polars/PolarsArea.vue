@@ -256,7 +256,7 @@ const selected = ref<string | null>(null);
             data-test="earlier-shapes"
             @click="preferences.set('polar-earlier', !withEarlier)"
           >
-            {{ earlier }} of earlier shapes
+            {{ earlier }} outdated curve{{ earlier === 1 ? '' : 's' }}
           </button>
           <span class="flex-1" />
           <div v-if="view === 'curves'" class="flex items-center gap-1 text-[12.5px] text-soft">
