@@ -198,8 +198,7 @@ describe('report', () => {
     await page.saved();
     expect(Object.keys((await files()).document.attachments)).toHaveLength(1);
     await page.click('[data-test=undo]');
-    await page.saved();
-    expect(Object.keys((await files()).document.attachments)).toHaveLength(2);
+    await page.until('it is back', async () => Object.keys((await files()).document.attachments).length === 2);
     rmSync(folder, { recursive: true });
   });
   it('lets a number be changed while slides are shown, and put back', async () => {

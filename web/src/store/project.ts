@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { computed, markRaw, ref, shallowRef } from 'vue';
+import { computed, markRaw, ref, shallowReactive, shallowRef } from 'vue';
 import { toast } from 'vue-sonner';
 import type { Applied, ChangedEvent, Comment, RunsEvent, StudiesEvent, Someone } from '@veldtwind/contract';
 import {
@@ -82,7 +82,8 @@ export const useProject = defineStore('project', () => {
   let last: Promise<unknown> = Promise.resolve();
   let queued: Promise<void> | undefined;
   /** Of every step back that is asked for and not done: the edits that waited then, and come before it. */
-  const moves: ReadonlySet<string>[] = [];
+  const moves = shallowReactive<ReadonlySet<string>[]>([]);
+  const goingBack = computed(() => moves.length > 0);
   let behind = false;
   let retry: ReturnType<typeof setTimeout> | undefined;
 
@@ -574,6 +575,7 @@ export const useProject = defineStore('project', () => {
     /** Waits until what was edited here is saved, where the server answers. */
     flushed: flush,
     step,
+    goingBack,
     rename,
     restore,
     resolveConflict,

@@ -16,7 +16,7 @@ const words = computed(() => {
       : 'Server away';
   if (!project.looked) return 'Opening…';
   if (project.atRisk) return 'Saving… (not kept in this browser)';
-  return count.value > 0 ? 'Saving…' : 'Saved';
+  return count.value > 0 || project.goingBack ? 'Saving…' : 'Saved';
 });
 const alarming = computed(
   () => project.refused.length > 0 || project.connection === 'away' || project.unread.length > 0 || project.atRisk,
