@@ -177,6 +177,15 @@ export class ProjectStore {
     })();
   }
 
+  /** The document without its sections and files: what is quick to read, however large the library is. @throws NotFound */
+  documentWithoutLibrary(id: string): ProjectDocument {
+    this.row(id);
+    return this.db.transaction(() => {
+      const rows = [...this.parts.rows(id)].filter((row) => readKey(row.key).kind !== 'section');
+      return documentFromParts(this.read(id, rows).parts);
+    })();
+  }
+
   /** The document with the texts of its files. @throws NotFound */
   wholeDocument(id: string): ProjectDocument {
     this.row(id);

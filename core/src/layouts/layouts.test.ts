@@ -4,7 +4,16 @@ import { findingsOf, motionFindings } from '../findings';
 import { keptMeanLine } from '../lift';
 import { RAD } from '../numerics';
 import { readDocument, SCHEMA_VERSION } from '../project';
-import { LAYOUTS, layout, layoutDocument, layoutPicture, startingLayout, type LayoutNumbers, type LayoutPlan } from '.';
+import {
+  LAYOUTS,
+  layout,
+  layoutDocument,
+  layoutPicture,
+  projectPicture,
+  startingLayout,
+  type LayoutNumbers,
+  type LayoutPlan,
+} from '.';
 
 const usual = (plan: LayoutPlan): LayoutNumbers => ({
   mass: plan.usual.mass,
@@ -98,5 +107,19 @@ describe('numbers', () => {
   });
   it('are refused where there is no such layout', () => {
     expect(() => layout.run({ layout: 'rocket', numbers: usual(plan) }, {})).toThrow(/no layout "rocket"/);
+  });
+});
+
+describe('the picture of a project', () => {
+  it('is its first candidate from above, of its span, and needs no library', () => {
+    const [plan] = LAYOUTS;
+    const { candidates } = layoutDocument(plan, usual(plan), startingLayout(plan, usual(plan)));
+    const xs = projectPicture({ candidates }).flatMap((line) => line.points.map(([x]) => x));
+    const half = candidates.a.surfaces[0].bays.reduce((sum, bay) => sum + bay.span, 0);
+    expect(Math.max(...xs)).toBeCloseTo(1000 * half, -1);
+    expect(Math.min(...xs)).toBeCloseTo(-Math.max(...xs), 0);
+  });
+  it('is empty where nothing is drawn', () => {
+    expect(projectPicture({ candidates: {} })).toEqual([]);
   });
 });

@@ -1,6 +1,7 @@
 import { standing } from '../airframe';
 import { sectionLookup } from '../candidate';
 import { viewItems } from '../figures';
+import { VeldtwindError } from '../numerics';
 import type { ProjectDocument } from '../project';
 import { starterLibrary } from '../starter';
 import { layoutCandidate } from './candidate';
@@ -43,18 +44,21 @@ export function layoutPicture(plan: LayoutPlan): PictureLine[] {
   return linesOf(viewItems(standing(surfaces, bodies), bodies, lookup, 'plan'));
 }
 
-/** The first candidate of a project from above; nothing where none is drawn, or where it cannot be placed. */
-export function projectPicture(document: Pick<ProjectDocument, 'candidates' | 'sections'>): PictureLine[] {
-  const drawn = Object.values(document.candidates)
+/**
+ * The first candidate of a project from above; nothing where none is drawn, or where it cannot be placed. One section stands for all, since from above they
+ * make no difference that such a picture shows: the library need not be read.
+ */
+export function projectPicture({ candidates }: Pick<ProjectDocument, 'candidates'>): PictureLine[] {
+  const drawn = Object.values(candidates)
     .sort((a, b) => a.letter.localeCompare(b.letter))
     .find((c) => c.surfaces.length > 0 || c.bodies.length > 0);
   if (!drawn) return [];
+  const one = sectionLookup({})('naca:0010');
   try {
-    return linesOf(
-      viewItems(standing(drawn.surfaces, drawn.bodies), drawn.bodies, sectionLookup(document.sections), 'plan'),
-    );
-  } catch {
-    // A picture is no place to tell what is wrong with an airframe.
-    return [];
+    return linesOf(viewItems(standing(drawn.surfaces, drawn.bodies), drawn.bodies, () => one, 'plan'));
+  } catch (error) {
+    // A picture is no place to tell what is wrong with an airframe; a fault of the program is told.
+    if (error instanceof VeldtwindError) return [];
+    throw error;
   }
 }

@@ -158,7 +158,7 @@ export function handlersOf(p: ApiParts): Handlers {
       return made as ReplyOf<'createProject'>;
     },
     listSamples: () => ({ samples: p.samples().map(sampleRow) }),
-    projectPicture: ({ params }) => ({ lines: projectPicture(projects.state(params.id).document) }),
+    projectPicture: ({ params }) => ({ lines: projectPicture(projects.documentWithoutLibrary(params.id)) }),
     openProject: ({ params, query, res }) =>
       new JsonText(projects.stateText(params.id, query.points === 'packed', byOf(res))),
     renameProject: ({ params, body }) => {

@@ -2,6 +2,8 @@ import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
 import type { HelpPlace } from '@/help/help-text';
 
+/** Width of the areas' rail, px. */
+export const RAIL_WIDTH = 112;
 /** Width of the help page beside the work, px. */
 export const HELP_WIDTH = 400;
 

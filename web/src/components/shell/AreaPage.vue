@@ -5,7 +5,7 @@ import { useWindowSize } from '@vueuse/core';
 import { computed, nextTick, onMounted, ref, watch } from 'vue';
 import { usePreferences } from '@/store/preferences';
 import HelpMark from '@/components/field/HelpMark.vue';
-import { HELP_WIDTH, useHelp } from '@/store/help';
+import { HELP_WIDTH, RAIL_WIDTH, useHelp } from '@/store/help';
 import FindingsBar from './FindingsBar.vue';
 import TrialBar from './TrialBar.vue';
 
@@ -19,9 +19,10 @@ const change = (more: Partial<typeof layout.value>) =>
   preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
 // The sheet keeps its width beside the help: the figure makes room.
 const help = useHelp();
-const RAIL = 112;
 const { width: page } = useWindowSize();
-const wider = computed(() => (help.open ? (page.value - RAIL) / Math.max(300, page.value - RAIL - HELP_WIDTH) : 1));
+const wider = computed(() =>
+  help.open ? (page.value - RAIL_WIDTH) / Math.max(300, page.value - RAIL_WIDTH - HELP_WIDTH) : 1,
+);
 const sheetSize = computed(() => Math.min(60, layout.value.sheet * wider.value));
 /** A splitter is a slider to a screen reader: it needs to say where it stands. */
 const root = ref<HTMLElement | null>(null);

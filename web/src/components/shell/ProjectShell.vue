@@ -4,7 +4,7 @@ import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch } from 'vue
 import { useRoute, useRouter } from 'vue-router';
 import { AREAS } from '@/areas';
 import { placeOfKey } from '@/lib/area';
-import { useHelp } from '@/store/help';
+import { HELP_WIDTH, RAIL_WIDTH, useHelp } from '@/store/help';
 import { usePeople } from '@/store/people';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -100,7 +100,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
 <template>
   <div
     class="relative grid h-full grid-rows-[46px_1fr] overflow-clip"
-    :class="help.open ? 'grid-cols-[112px_1fr_400px]' : 'grid-cols-[112px_1fr]'"
+    :style="{ gridTemplateColumns: `${RAIL_WIDTH}px 1fr${help.open ? ` ${HELP_WIDTH}px` : ''}` }"
   >
     <TopStrip
       :class="help.open ? 'col-span-3' : 'col-span-2'"
