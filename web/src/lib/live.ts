@@ -62,7 +62,7 @@ export function failureOf(error: unknown): Failure {
 }
 
 /** An answer that is shown for so long is worth keeping, ms. */
-const RESTS = 2500;
+const RESTS = 1000;
 
 /**
  * Asks a worker whenever an input changes, keeps the newest answer, and drops those that came too late.

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { AnalysisError, GivenUp, Lane, setHome } from './lane';
+import { AnalysisError, GivenUp, Lane, makeLanes, setHome } from './lane';
 
 interface Held {
   id: number;
@@ -146,6 +146,33 @@ describe('a lane', () => {
     expect(held[2].kind).toBe('streams');
     held[2].answer({ ok: true, output: 'answered', ms: 1 });
     expect(await other).toBe('answered');
+  });
+  it('shares its worker on a small machine; started anew, what other lanes wait for is asked again', async () => {
+    const lanes = makeLanes(2);
+    const stuck = lanes.skins.run('thick', flow).catch((e: Error) => e);
+    const other = lanes.performance.run('performance', flow);
+    const quick = lanes.candidate.run('evaluation', flow);
+    await until(() => held.length === 3);
+    expect(workers).toHaveLength(2);
+    lanes.skins.restart();
+    expect(await stuck).toBeInstanceOf(GivenUp);
+    await until(() => held.length === 4);
+    expect(workers.map((w) => w.ended).sort()).toEqual([false, false, true]);
+    expect(held[3].kind).toBe('performance');
+    held[3].answer({ ok: true, output: 'asked again', ms: 3 });
+    held.find((h) => h.kind === 'evaluation')!.answer({ ok: true, output: 'quick', ms: 5 });
+    expect(await other).toBe('asked again');
+    expect(await quick).toBe('quick');
+    expect([lanes.performance.lastMs, lanes.candidate.lastMs, lanes.skins.lastMs]).toEqual([3, 5, 0]);
+  });
+  it('has as many workers as a large machine has groups of lanes', async () => {
+    const lanes = makeLanes(16);
+    const names = ['candidate', 'polars', 'motion', 'performance', 'skins', 'study', 'section', 'limits'] as const;
+    const runs = names.map((name) => lanes[name].run('evaluation', flow));
+    await until(() => held.length === names.length);
+    expect(workers).toHaveLength(6);
+    for (const h of held) h.answer({ ok: true, output: 1, ms: 1 });
+    await Promise.all(runs);
   });
   it('is told whose results it may take and keep, also when its worker begins later', async () => {
     (globalThis as unknown as { location: unknown }).location = { origin: 'http://here' };

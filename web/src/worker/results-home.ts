@@ -23,12 +23,8 @@ const NEVER: ReadonlySet<AnalysisKind> = new Set<AnalysisKind>([
   'section-summaries',
   'class-shape-fit',
   'flow-lines',
-  'evaluation',
 ]);
-/** Kinds of those above that are worth it with polars. */
-const hasPolars = (input: unknown) => Boolean((input as { polars?: unknown } | null)?.polars);
-export const isKept = (kind: AnalysisKind, input: unknown): boolean =>
-  !NEVER.has(kind) || (kind === 'evaluation' && hasPolars(input));
+export const isKept = (kind: AnalysisKind): boolean => !NEVER.has(kind);
 
 const gzip = (bytes: Uint8Array<ArrayBuffer>) =>
   new Response(new Blob([bytes]).stream().pipeThrough(new CompressionStream('gzip'))).arrayBuffer();
@@ -67,7 +63,7 @@ export class ResultsHome {
   /** A result that is kept; undefined where it is not there or cannot be had. */
   async get<K extends AnalysisKind>(kind: K, input: InputOf<K>): Promise<{ output: unknown } | undefined> {
     const { project } = this;
-    if (project === null || !isKept(kind, input)) return undefined;
+    if (project === null || !isKept(kind)) return undefined;
     const there = await this.there;
     if (there.size === 0) return undefined;
     try {
@@ -87,7 +83,7 @@ export class ResultsHome {
 
   /** Remembers an answer until it is clear whether it is kept. */
   remember(id: number, kind: AnalysisKind, input: unknown, output: unknown): void {
-    if (this.project === null || !isKept(kind, input)) return;
+    if (this.project === null || !isKept(kind)) return;
     this.answers.set(id, { kind, input, output });
     if (this.answers.size > MOST) this.answers.delete(this.answers.keys().next().value!);
   }
