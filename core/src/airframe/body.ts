@@ -185,38 +185,44 @@ export interface BodyFacts {
 
 const COLUMNS = 300;
 
+/** The stretch of z that a ring covers in each column, empty ones reversed. */
+function columnsOf(ring: readonly Point3[], low: number, step: number): { from: Float64Array; to: Float64Array } {
+  const from = new Float64Array(COLUMNS).fill(Infinity);
+  const to = new Float64Array(COLUMNS).fill(-Infinity);
+  ring.forEach((p, i) => {
+    const q = ring[(i + 1) % ring.length];
+    const [left, right] = p.y < q.y ? [p, q] : [q, p];
+    if (left.y === right.y) return;
+    const slope = (right.z - left.z) / (right.y - left.y);
+    const last = Math.min(COLUMNS - 1, Math.floor((right.y - low) / step - 0.5));
+    for (let c = Math.max(0, Math.ceil((left.y - low) / step - 0.5)); c <= last; c++) {
+      const z = left.z + slope * (low + (c + 0.5) * step - left.y);
+      if (z < from[c]) from[c] = z;
+      if (z > to[c]) to[c] = z;
+    }
+  });
+  return { from, to };
+}
+
 /** Area that rings cover, seen along x: column by column the stretches that any ring covers. */
 function shadow(rings: readonly Point3[][]): number {
-  const extents = rings.map((r) => {
-    const ys = r.map((p) => p.y);
-    return [Math.min(...ys), Math.max(...ys)] as const;
-  });
-  const low = Math.min(...extents.map((e) => e[0]));
-  const high = Math.max(...extents.map((e) => e[1]));
+  let [low, high] = [Infinity, -Infinity];
+  for (const ring of rings)
+    for (const { y } of ring) {
+      low = Math.min(low, y);
+      high = Math.max(high, y);
+    }
   if (!(high > low)) return 0;
   const step = (high - low) / COLUMNS;
+  const covers = rings.map((ring) => columnsOf(ring, low, step));
   let area = 0;
   for (let c = 0; c < COLUMNS; c++) {
-    const y = low + (c + 0.5) * step;
-    const spans: [number, number][] = [];
-    rings.forEach((ring, r) => {
-      if (y < extents[r][0] || y > extents[r][1]) return;
-      let [from, to] = [Infinity, -Infinity];
-      for (let i = 0; i < ring.length; i++) {
-        const [p, q] = [ring[i], ring[(i + 1) % ring.length]];
-        if ((p.y - y) * (q.y - y) > 0 || p.y === q.y) continue;
-        const z = p.z + ((y - p.y) / (q.y - p.y)) * (q.z - p.z);
-        from = Math.min(from, z);
-        to = Math.max(to, z);
-      }
-      if (to > from) spans.push([from, to]);
-    });
-    spans.sort((a, b) => a[0] - b[0]);
+    const spans = covers.filter(({ from, to }) => to[c] > from[c]).sort((a, b) => a.from[c] - b.from[c]);
     let end = -Infinity;
-    for (const [from, to] of spans) {
-      if (to <= end) continue;
-      area += step * (to - Math.max(from, end));
-      end = to;
+    for (const { from, to } of spans) {
+      if (to[c] <= end) continue;
+      area += step * (to[c] - Math.max(from[c], end));
+      end = to[c];
     }
   }
   return area;
