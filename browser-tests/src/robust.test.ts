@@ -241,25 +241,3 @@ describe('the command palette and shortcuts', () => {
     await server.call('PUT', '/preferences/units', { value: 'metric' });
   });
 });
-
-describe('accessibility', () => {
-  const axe = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
-  it.each(
-    ['brief', 'sections', 'airframe', 'polars', 'lift', 'drag', 'balance', 'performance', 'motion', 'studies'].flatMap(
-      (a) => [
-        [a, 'paper'],
-        [a, 'dusk'],
-      ],
-    ),
-  )('%s has no violation in the %s theme', async (area, theme) => {
-    await server.call('PUT', '/preferences/theme', { value: theme });
-    await page.open(`/p/${id}/${area}?c=a`);
-    await page.find('[data-finding]');
-    await page.driver.sleep(800);
-    await page.driver.executeScript(axe);
-    const violations = await page.driver.executeAsyncScript<string[]>(`
-      const done = arguments[arguments.length - 1];
-      axe.run(document, { runOnly: ['wcag2a', 'wcag2aa'] }).then((r) => done(r.violations.map((v) => v.id + ': ' + v.nodes.slice(0, 3).map((n) => n.target + ' ' + (n.any[0]?.message ?? '')).join(' | '))));`);
-    expect(violations).toEqual([]);
-  });
-});

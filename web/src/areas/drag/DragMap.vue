@@ -61,6 +61,7 @@ const share = (CD: number) => `${((100 * CD) / props.built.CD).toFixed(0)} %`;
         :aria-label="`${f.name}: ${counts(f.CD)} counts, ${share(f.CD)}`"
         @click="emit('pick', f.id)"
         @keydown.enter="emit('pick', f.id)"
+        @keydown.space.prevent="emit('pick', f.id)"
       >
         <title>{{ f.name }}: {{ counts(f.CD) }} counts, {{ share(f.CD) }}</title>
         <rect
@@ -86,6 +87,9 @@ const share = (CD: number) => `${((100 * CD) / props.built.CD).toFixed(0)} %`;
           fill="url(#drag-hatch)"
           opacity="0.5"
         />
+      </g>
+      <!-- Words over the fields are apart from them: the fields' names say it all. -->
+      <g v-for="f in fields" :key="`${f.id} words`" class="pointer-events-none" aria-hidden="true">
         <template v-if="f.w > 54 && f.h > 22">
           <text :x="f.x + 8" :y="f.y + 17" font-size="13" font-weight="600" style="fill: var(--ink)">
             {{ f.name.slice(0, Math.floor(f.w / 8)) }}

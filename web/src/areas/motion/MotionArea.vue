@@ -378,7 +378,7 @@ const made = computed(() =>
           <ul class="mt-1 text-[13px]" data-test="mode-words">
             <li v-for="m in own?.modes ?? []" :key="m.name">
               <button
-                class="w-full rounded px-1.5 py-[3px] text-left hover:bg-select"
+                class="min-h-6 w-full rounded px-1.5 py-[3px] text-left hover:bg-select"
                 :class="m.name === mode?.name ? 'bg-select' : ''"
                 @click="chosen = m.name"
               >

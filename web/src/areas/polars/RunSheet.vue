@@ -152,12 +152,12 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
       test="plan-reynolds"
       @update:model-value="(reynolds) => set({ reynolds })"
     />
-    <div v-if="flown.length" class="mb-1 flex flex-wrap gap-x-2 text-[12.5px] text-soft">
+    <div v-if="flown.length" class="mb-1 flex flex-wrap items-center gap-x-2 text-[12.5px] text-soft">
       As flown at
       <button
         v-for="f in flown"
         :key="f.at"
-        class="link"
+        class="link min-h-6 min-w-6"
         :title="`Tip, mean and root chord at the speed of the brief: ${f.reynolds.map(shortReynolds).join(', ')}`"
         :data-test="`flown-${f.at}`"
         @click="take(f.reynolds)"
@@ -166,7 +166,7 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
       </button>
       <button
         v-if="flown.length > 1"
-        class="link"
+        class="link min-h-6 min-w-6"
         title="Those of every speed of the brief"
         @click="take([...new Set(flown.flatMap((f) => f.reynolds))].sort((a, b) => a - b))"
       >

@@ -56,7 +56,8 @@ const h = computed(() => inner.value.h);
 const x = computed(() => plotScale(domainX.value, w.value, typeX.value, turnedX.value));
 const y = computed(() => plotScale(domainY.value, h.value, typeY.value, !turnedY.value));
 const inView = (px: number, py: number) => px >= -1 && px <= inner.value.w + 1 && py >= -1 && py <= inner.value.h + 1;
-providePlot({ inner, margin, x, y, clip, inView });
+const handles = ref(0);
+providePlot({ inner, margin, x, y, clip, inView, handles });
 
 function local(e: PointerEvent): { px: number; py: number } {
   const r = svg.value!.getBoundingClientRect();
@@ -99,7 +100,7 @@ defineExpose({ svg, place, width, height, x, y, inner });
       class="absolute inset-0 block touch-none"
       :width="width"
       :height="height"
-      role="img"
+      :role="handles > 0 ? 'group' : 'img'"
       :aria-label="label"
       tabindex="0"
       style="font-family: var(--font-sans)"

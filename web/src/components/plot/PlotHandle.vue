@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, shallowRef } from 'vue';
+import { computed, onBeforeUnmount, shallowRef } from 'vue';
 import { usePlot, type PlotScale } from './context';
 import HaloText from './HaloText.vue';
 
@@ -15,7 +15,9 @@ const props = defineProps<{
   colour?: string;
 }>();
 const emit = defineEmits<{ preview: [at: { x: number; y: number }]; commit: [at: { x: number; y: number }] }>();
-const { x: across, y: upward, inView, inner } = usePlot();
+const { x: across, y: upward, inView, inner, handles } = usePlot();
+handles.value++;
+onBeforeUnmount(() => handles.value--);
 /** While it is dragged: the scales at the beginning, since the plot may be fitted anew under the pointer. */
 const held = shallowRef<{ x: PlotScale; y: PlotScale; px: number; py: number; at: { x: number; y: number } } | null>(
   null,

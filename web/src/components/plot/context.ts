@@ -1,5 +1,5 @@
 import type { ScaleContinuousNumeric } from 'd3-scale';
-import { inject, provide, type ComputedRef, type InjectionKey } from 'vue';
+import { inject, provide, type ComputedRef, type InjectionKey, type Ref } from 'vue';
 import type { ChartSeries } from '@/lib/chart-model';
 
 /** A scale from a quantity to pixels: linear or logarithmic. */
@@ -16,6 +16,8 @@ export interface PlotContext {
   clip: string;
   /** Whether a place in pixels lies between the axes. */
   inView: (px: number, py: number) => boolean;
+  /** How many places of it can be dragged: then it is no mere picture to those who do not see it. */
+  handles: Ref<number>;
 }
 
 const KEY: InjectionKey<PlotContext> = Symbol('plot');
