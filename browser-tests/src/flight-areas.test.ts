@@ -335,4 +335,26 @@ describe('studies', () => {
       60_000,
     );
   });
+  it('is one click from a requirement that is missed: what would meet it, and all others', async () => {
+    await page.open(`/p/${id}/brief?c=a`);
+    await page.type('Static margin, to', '30 %');
+    await page.type('Static margin, from', '20 %');
+    await page.until(
+      'missed',
+      async () => (await (await page.find('[data-finding=static-margin]')).getAttribute('data-state')) === 'outside',
+    );
+    await page.click('[data-test=all-findings]');
+    await page.click('[data-test=meet-static-margin]');
+    await page.until('solved', async () => /requirements/.test(await page.text('[data-test=solution-said]')), 90_000);
+    expect(await page.text('[data-test=solution-said]')).toBe('All requirements met');
+    await page.click('[data-test=apply-solution]');
+    await page.until(
+      'met',
+      async () =>
+        (await page.driver.findElements(By.css('[data-finding=static-margin][data-state=outside]'))).length === 0,
+      30_000,
+    );
+    // The address is that of the area: a reload does not solve again.
+    expect(await page.driver.getCurrentUrl()).not.toMatch(/solve=|of=/);
+  });
 });

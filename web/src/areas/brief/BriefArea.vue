@@ -55,7 +55,7 @@ const BANDS: { key: BandKey; name: string; quantity?: string; digits: number; st
   },
   {
     key: 'dampingRatio',
-    name: 'Damping ratio of modes',
+    name: 'Damping ratio',
     digits: 3,
     step: 0.01,
     hint: 'Of every oscillating mode, in Motion',

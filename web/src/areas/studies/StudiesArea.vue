@@ -52,6 +52,8 @@ const spread = useSpread(study);
 const searches = useRuns(study, 'search');
 const spreads = useRuns(study, 'spread');
 // Whoever asked what moves a quantity is shown that, and the address is then that of the area.
+const result = computed(() => study.effects.value.result);
+const wanted = ref(false);
 const route = useRoute();
 const router = useRouter();
 watch(
@@ -60,10 +62,20 @@ watch(
     if (typeof of !== 'string') return;
     study.setFocus(of);
     preferences.set('study-view', 'effects');
-    const { of: _, ...query } = route.query;
+    const { of: _, solve, ...query } = route.query;
+    if (solve) wanted.value = true;
     void router.replace({ query });
   },
   { immediate: true },
+);
+// Whoever asked what would meet a requirement is told as soon as there is something to solve.
+watch(
+  () => wanted.value && result.value !== null,
+  (ready) => {
+    if (!ready) return;
+    wanted.value = false;
+    void study.solve();
+  },
 );
 const ranges = ref<Ranges>({});
 const madeOfTries = computed(
@@ -71,7 +83,6 @@ const madeOfTries = computed(
 );
 const active = computed(() => workbench.active);
 const made = computed(() => METHOD_NAMES[study.method.value]);
-const result = computed(() => study.effects.value.result);
 const madeOfEffects = computed(() => {
   const { method, provisional } = study.effects.value;
   return `${METHOD_NAMES[method]}${provisional ? ', provisional' : ''}`;

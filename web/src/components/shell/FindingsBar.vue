@@ -113,6 +113,19 @@ async function mend(f: Finding): Promise<void> {
               @click="close()"
               >Sensitivities</RouterLink
             >
+            <RouterLink
+              v-if="f.state === 'outside' && !f.fix && quantityOf(f)"
+              class="link whitespace-nowrap"
+              title="The least change of the variables of the study that meets every requirement"
+              :data-test="`meet-${f.id}`"
+              :to="{
+                name: 'studies',
+                params: { project: project.id! },
+                query: { ...route.query, of: quantityOf(f), solve: '1' },
+              }"
+              @click="close()"
+              >Solve ›</RouterLink
+            >
             <button
               v-if="actionOf(f)"
               class="link whitespace-nowrap"
