@@ -235,4 +235,28 @@ describe('a trimmed change is made by keyboard alone', () => {
     const label = await page.driver.executeScript<string>('return document.activeElement.labels[0].innerText');
     expect(label.length).toBeGreaterThan(2);
   });
+  it('a figure is enlarged to the page, read there, and put back', async () => {
+    await page.open(`/p/${id}/drag?c=a`);
+    await page.find('[data-chart] svg[tabindex]');
+    await settled();
+    const size = () =>
+      page.driver.executeScript<[number, number, number]>(
+        `const r = document.querySelector('figure[data-chart]').getBoundingClientRect(); return [r.width, r.height, document.querySelector('figure[data-chart] svg[tabindex]').getBoundingClientRect().height];`,
+      );
+    const before = await size();
+    await tabTo(`(e, name) => /^Export or annotate/.test(name)`);
+    await press(Key.ENTER);
+    await page.find('[data-test=figure-enlarge]');
+    await press(Key.ENTER);
+    await page.until('it fills the page', async () => (await size())[0] === 1280 && (await size())[1] === 800);
+    await page.until('so does its plot', async () => (await size())[2] > 600);
+    expect(await violations()).toEqual([]);
+    // The rest of the page is out of reach.
+    await press(...Array.from({ length: 12 }, () => Key.TAB));
+    expect(
+      await page.driver.executeScript('return Boolean(document.activeElement.closest("figure[data-enlarged]"))'),
+    ).toBe(true);
+    await press(Key.ESCAPE);
+    await page.until('it is back', async () => (await size()).join() === before.join());
+  });
 });

@@ -38,6 +38,24 @@ describe('help', () => {
     );
   });
 
+  it('is there before a project is: on the first page and on that of layouts', async () => {
+    const closed = () =>
+      page.until('no help', async () => (await browser.driver.findElements(By.css('[data-test="help"]'))).length === 0);
+    await page.open('/');
+    await page.find('[data-test=new-project]');
+    await press(Key.F1);
+    await until('what a project is', '[data-test="help"]', /Projects\n[\s\S]*A new project/);
+    await press(Key.ESCAPE);
+    await closed();
+    await page.open('/layouts');
+    await page.click('[data-test=help-open]');
+    await until('layouts', '[data-test="help"] [data-asked]', /Layouts/);
+    // The layouts stay where they can be chosen.
+    await page.click('[data-test=layout-canard]');
+    await page.click('[data-test=help-close]');
+    await closed();
+  });
+
   it('the mark beside a group leads to its section, and the sheet keeps its width', async () => {
     await page.open(`/p/${project}/balance`);
     const width = () =>

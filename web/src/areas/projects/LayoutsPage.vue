@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue';
+import { CircleHelp } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import {
@@ -15,11 +16,14 @@ import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { call } from '@/api/client';
 import LimitField from '@/components/field/LimitField.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
+import HelpBeside from '@/components/shell/HelpBeside.vue';
+import { useHelp } from '@/store/help';
 import { lanes } from '@/worker/lane';
 import AircraftPicture from './AircraftPicture.vue';
 
 /** A new project from a starting layout: which, and the few numbers that it is sized by. */
 const router = useRouter();
+const help = useHelp();
 const pictures = Object.fromEntries(LAYOUTS.map((l) => [l.id, layoutPicture(l)]));
 const chosen = ref(LAYOUTS[0].id);
 const plan = computed(() => layoutOf(chosen.value));
@@ -68,64 +72,75 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <main class="mx-auto h-full max-w-6xl overflow-y-auto px-6 pt-8 pb-6">
-    <h1 class="flex items-baseline text-2xl font-semibold">
-      Starting layouts<span class="flex-1" />
-      <RouterLink to="/" class="text-[13px] font-normal text-soft hover:text-ochre-text">All projects</RouterLink>
-    </h1>
-    <p class="serif mt-1 text-[15px] text-soft italic">
-      A layout and a few numbers become an aircraft that is in trim, stable, and yours to change.
-    </p>
-    <div class="mt-4 flex items-start gap-6">
-      <RadioGroup v-model="chosen" class="grid flex-1 grid-cols-3 gap-2" data-test="layouts">
-        <RadioGroupLabel class="sr-only">Layout</RadioGroupLabel>
-        <RadioGroupOption v-for="l in LAYOUTS" :key="l.id" v-slot="{ checked }" :value="l.id" class="cursor-pointer">
-          <div
-            class="h-full rounded-md border px-3 pt-1 pb-2"
-            :class="checked ? 'border-ochre bg-select' : 'border-rule hover:border-soft'"
-            :data-test="`layout-${l.id}`"
-          >
-            <AircraftPicture class="h-20 w-full" :lines="pictures[l.id]" />
-            <span class="serif block text-[15px] font-semibold">{{ l.name }}</span>
-            <span class="block text-[12px] leading-snug text-soft">{{ l.says }}</span>
-          </div>
-        </RadioGroupOption>
-      </RadioGroup>
-      <aside class="sticky top-0 w-72 shrink-0 rounded-md border border-rule bg-leaf px-4 py-3">
-        <h2 class="serif text-[16px] font-semibold">{{ plan.name }}</h2>
-        <label class="mt-2 block text-soft" for="layout-project">Project name</label>
-        <input
-          id="layout-project"
-          v-model="name"
-          class="mb-2 w-full rounded border border-rule bg-field px-2 py-1"
-          maxlength="80"
-          :placeholder="plan.name"
-          data-test="layout-name"
-        />
-        <LimitField
-          v-for="k in FIELDS"
-          :key="k"
-          :limit="BRIEF_LIMITS[k]"
-          :label="k === 'speed' ? 'Design speed' : undefined"
-          :model-value="numbers[k]"
-          @commit="(v) => (k === 'spanLimit' || v !== null) && set({ [k]: v })"
-        />
-        <LimitField
-          v-if="push"
-          :limit="push"
-          :model-value="numbers.push"
-          :digits="0"
-          @commit="(v) => v !== null && set({ push: v })"
-        />
-        <button class="btn btn-main mt-3 w-full" :disabled="busy" data-test="make-layout" @click="make">
-          {{ busy ? 'Sizing and balancing…' : 'Make the aircraft' }}
+  <HelpBeside page="help/projects" section="layouts">
+    <main class="mx-auto h-full max-w-6xl overflow-y-auto px-6 pt-8 pb-6">
+      <h1 class="flex items-baseline text-2xl font-semibold">
+        Starting layouts<span class="flex-1" />
+        <button
+          class="icon-btn mr-2 self-center"
+          aria-label="Help"
+          title="Help (F1)"
+          data-test="help-open"
+          @click="help.show({ page: 'help/projects', section: 'layouts' })"
+        >
+          <CircleHelp :size="16" />
         </button>
-        <ErrorNotice v-if="failure" class="mt-3" :message="failure.message" :hint="failure.hint" />
-        <p class="mt-3 text-[12px] text-soft">
-          The wing follows from a lift coefficient, tails from volume coefficients, the structure from a share of the
-          mass. Payload and trim are solved for. All of it is told in the brief’s note.
-        </p>
-      </aside>
-    </div>
-  </main>
+        <RouterLink to="/" class="text-[13px] font-normal text-soft hover:text-ochre-text">All projects</RouterLink>
+      </h1>
+      <p class="serif mt-1 text-[15px] text-soft italic">
+        A layout and a few numbers become an aircraft that is in trim, stable, and yours to change.
+      </p>
+      <div class="mt-4 flex items-start gap-6">
+        <RadioGroup v-model="chosen" class="grid flex-1 grid-cols-3 gap-2" data-test="layouts">
+          <RadioGroupLabel class="sr-only">Layout</RadioGroupLabel>
+          <RadioGroupOption v-for="l in LAYOUTS" :key="l.id" v-slot="{ checked }" :value="l.id" class="cursor-pointer">
+            <div
+              class="h-full rounded-md border px-3 pt-1 pb-2"
+              :class="checked ? 'border-ochre bg-select' : 'border-rule hover:border-soft'"
+              :data-test="`layout-${l.id}`"
+            >
+              <AircraftPicture class="h-20 w-full" :lines="pictures[l.id]" />
+              <span class="serif block text-[15px] font-semibold">{{ l.name }}</span>
+              <span class="block text-[12px] leading-snug text-soft">{{ l.says }}</span>
+            </div>
+          </RadioGroupOption>
+        </RadioGroup>
+        <aside class="sticky top-0 w-72 shrink-0 rounded-md border border-rule bg-leaf px-4 py-3">
+          <h2 class="serif text-[16px] font-semibold">{{ plan.name }}</h2>
+          <label class="mt-2 block text-soft" for="layout-project">Project name</label>
+          <input
+            id="layout-project"
+            v-model="name"
+            class="mb-2 w-full rounded border border-rule bg-field px-2 py-1"
+            maxlength="80"
+            :placeholder="plan.name"
+            data-test="layout-name"
+          />
+          <LimitField
+            v-for="k in FIELDS"
+            :key="k"
+            :limit="BRIEF_LIMITS[k]"
+            :label="k === 'speed' ? 'Design speed' : undefined"
+            :model-value="numbers[k]"
+            @commit="(v) => (k === 'spanLimit' || v !== null) && set({ [k]: v })"
+          />
+          <LimitField
+            v-if="push"
+            :limit="push"
+            :model-value="numbers.push"
+            :digits="0"
+            @commit="(v) => v !== null && set({ push: v })"
+          />
+          <button class="btn btn-main mt-3 w-full" :disabled="busy" data-test="make-layout" @click="make">
+            {{ busy ? 'Sizing and balancing…' : 'Make the aircraft' }}
+          </button>
+          <ErrorNotice v-if="failure" class="mt-3" :message="failure.message" :hint="failure.hint" />
+          <p class="mt-3 text-[12px] text-soft">
+            The wing follows from a lift coefficient, tails from volume coefficients, the structure from a share of the
+            mass. Payload and trim are solved for. All of it is told in the brief’s note.
+          </p>
+        </aside>
+      </div>
+    </main>
+  </HelpBeside>
 </template>

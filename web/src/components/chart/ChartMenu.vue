@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
-import { Download } from 'lucide-vue-next';
+import { Download, Minimize2 } from 'lucide-vue-next';
+import { ref } from 'vue';
 import { useRoute } from 'vue-router';
+import { useEnlarged } from '@/lib/enlarged';
 import { useHelp } from '@/store/help';
 
 /** What can be done with a figure as a whole. */
@@ -22,30 +24,61 @@ const ALL = [
 ] as const;
 type Item = (typeof ALL)[number][0];
 const ITEMS = ALL.filter(([id]) => (id !== 'note' && id !== 'report') || !props.plain);
+const root = ref<HTMLElement | null>(null);
+const { enlarged, can, enlarge, putBack } = useEnlarged(
+  () => root.value,
+  () => props.title,
+);
+/** The help stands beside the page, where a figure that fills it would cover it. */
+function ask(show: () => void): void {
+  if (enlarged.value) putBack();
+  show();
+}
 </script>
 
 <template>
-  <Menu as="div" class="relative">
-    <MenuButton
+  <div ref="root" class="flex items-center gap-1">
+    <button
+      v-if="enlarged"
       class="icon-btn"
-      :aria-label="plain ? `Export ${title}` : `Export or annotate ${title}`"
-      :title="plain ? 'Export' : 'Export, note'"
-      ><Download :size="13"
-    /></MenuButton>
-    <MenuItems class="menu absolute right-0 mt-1">
-      <MenuItem v-for="[id, words] in ITEMS" :key="id" v-slot="{ active }"
-        ><button class="menu-item" :data-on="active" @click="emit(id as Item as 'png')">{{ words }}</button></MenuItem
-      >
-      <MenuItem v-slot="{ active }"
-        ><button class="menu-item" :data-on="active" @click="help.about(String(route.name ?? ''), 'Figures')">
-          Help on the figures
-        </button></MenuItem
-      >
-      <MenuItem v-if="doubtful" v-slot="{ active }"
-        ><button class="menu-item" :data-on="active" @click="help.show({ page: 'help/doubts' })">
-          Why points are doubtful
-        </button></MenuItem
-      >
-    </MenuItems>
-  </Menu>
+      aria-label="Back to the page"
+      title="Back to the page (Esc)"
+      data-test="figure-back"
+      @click="putBack"
+    >
+      <Minimize2 :size="15" />
+    </button>
+    <Menu as="div" class="relative">
+      <MenuButton
+        class="icon-btn"
+        :aria-label="plain ? `Export ${title}` : `Export or annotate ${title}`"
+        :title="plain ? 'Enlarge, export' : 'Enlarge, export, note'"
+        ><Download :size="13"
+      /></MenuButton>
+      <MenuItems class="menu absolute right-0 mt-1">
+        <MenuItem v-if="can() && !enlarged" v-slot="{ active }"
+          ><button class="menu-item" :data-on="active" data-test="figure-enlarge" @click="enlarge">
+            Enlarge
+          </button></MenuItem
+        >
+        <MenuItem v-for="[id, words] in ITEMS" :key="id" v-slot="{ active }"
+          ><button class="menu-item" :data-on="active" @click="emit(id as Item as 'png')">{{ words }}</button></MenuItem
+        >
+        <MenuItem v-slot="{ active }"
+          ><button
+            class="menu-item"
+            :data-on="active"
+            @click="ask(() => help.about(String(route.name ?? ''), 'Figures'))"
+          >
+            Help on the figures
+          </button></MenuItem
+        >
+        <MenuItem v-if="doubtful" v-slot="{ active }"
+          ><button class="menu-item" :data-on="active" @click="ask(() => help.show({ page: 'help/doubts' }))">
+            Why points are doubtful
+          </button></MenuItem
+        >
+      </MenuItems>
+    </Menu>
+  </div>
 </template>

@@ -142,7 +142,8 @@ function key(e: KeyboardEvent): void {
     const k = (at ? own.points.indexOf(at) : -1) + (e.key === 'ArrowRight' ? 1 : -1);
     emit('cursor', own.points[Math.min(own.points.length - 1, Math.max(0, k))].tag ?? null);
   } else if (e.key === 'Enter') pick();
-  else if (e.key === 'Escape') emit('cursor', null);
+  // It goes on: a figure that fills the page is put back by it.
+  else if (e.key === 'Escape') return emit('cursor', null);
   else if (e.key === 'n') startNote();
   else if (e.key === 'f') fit();
   else return;
