@@ -260,3 +260,23 @@ describe('a trimmed change is made by keyboard alone', () => {
     await page.until('it is back', async () => (await size()).join() === before.join());
   });
 });
+
+it('a page is printed on one sheet as it stands, its figures whole', async () => {
+  await page.open(`/p/${id}/balance?c=a`);
+  await page.find('[data-chart] svg[tabindex]');
+  await settled();
+  const theme = await page.driver.executeScript('return document.documentElement.dataset.theme');
+  const width = () =>
+    page.driver.executeScript<number>(`return document.querySelector('[data-chart] svg[tabindex]').clientWidth`);
+  const before = await width();
+  const pdf = Buffer.from(
+    await page.driver.printPage({ orientation: 'landscape', width: 21, height: 29.7, background: true }),
+    'base64',
+  ).toString('latin1');
+  expect(pdf.match(/\/Type ?\/Page\b/g)).toHaveLength(1);
+  expect(await width()).toBe(before);
+  expect(await page.driver.executeScript('return document.documentElement.dataset.theme')).toBe(theme);
+  expect(
+    await page.driver.executeScript(`return document.documentElement.style.getPropertyValue('--print-width')`),
+  ).toBe('1280px');
+});
