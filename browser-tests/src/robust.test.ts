@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 const server = new TestServer();

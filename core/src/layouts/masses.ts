@@ -2,7 +2,7 @@ import type { Body, LiftingSurface, SectionLookup } from '../airframe';
 import { estimatedItems, partContent, type MassItem } from '../balance';
 import { energySchema } from '../performance';
 import type { CandidatePart } from '../project';
-import { engineSchema } from '../propulsion';
+import { engineSchema, PISTON_LAPSE } from '../propulsion';
 import type { LayoutPlan } from './plans';
 import { ELECTRIC_UP_TO, type LayoutNumbers, type LayoutSizes } from './sizes';
 import { mm, type LayoutState } from './state';
@@ -92,6 +92,7 @@ export function engineOf(
     power: numbers.push,
     efficiency: 0.7,
     diameter: Number(sizes.propeller.toPrecision(3)),
+    ...(numbers.push > ELECTRIC_UP_TO && { powerDensityExponent: PISTON_LAPSE }),
     position,
   });
   return {

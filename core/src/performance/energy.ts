@@ -3,6 +3,7 @@ import { flowState, GRAVITY } from '../atmosphere';
 import { finiteNumber, type FieldLimit } from '../limits';
 import { FailedComputation, gaussPoints, greatestOf } from '../numerics';
 import { speedsBetween } from './climb';
+import { availablePower } from '../propulsion';
 import { throttleFor, type Flyer, type TrimmedPoint } from './flyer';
 
 const above = (most: number) =>
@@ -63,7 +64,7 @@ export const ENERGY_LIMITS = {
 function shaftPower(flyer: Flyer, p: TrimmedPoint, throttle: number): number {
   const { engine } = flyer.thruster!;
   if (engine.kind === 'power') return (p.drag / p.cosTilt) * p.speed * (1 / engine.efficiency);
-  if (engine.kind === 'propeller') return throttle * engine.power;
+  if (engine.kind === 'propeller') return throttle * availablePower(engine, flowState(p.speed, p.altitude).density);
   if (engine.kind === 'motor') {
     const { density } = flowState(p.speed, p.altitude);
     return flyer.thruster!.motor(Math.min(1, throttle), { speed: p.speed, density })!.shaftPower;

@@ -1,6 +1,7 @@
 import {
   bladeSection,
   engineSchema,
+  PISTON_LAPSE,
   motorState,
   pitchedPropeller,
   propellerAt,
@@ -162,6 +163,27 @@ describe('engines', () => {
     expect(by.jet.perSpeed(1, air)).toBeCloseTo((-60 * 0.4 * (1.2 / 1.225) ** 0.8) / 340, 6);
     expect(by.table.perSpeed(1, { ...air, speed: 10 })).toBeCloseTo((-1 * 1.2) / 1.225, 6);
     expect(by.motor.perSpeed(0.8, air)).toBeLessThan(0);
+  });
+  it('of a piston lose power with height as the published rule says, and an electric motor loses none', () => {
+    const of = (more: object) =>
+      new Thruster(engineSchema.parse({ kind: 'power', power: 75000, efficiency: 0.7, ...at, ...more }));
+    const full = (t: Thruster, sigma: number) => t.thrust(1, { speed: 50, density: 1.225 * sigma });
+    const piston = of({ powerDensityExponent: PISTON_LAPSE });
+    for (const sigma of [1, 0.9, 0.8, 0.7, 0.6]) {
+      expect(Math.abs(full(piston, sigma) / full(piston, 1) / (1.132 * sigma - 0.132) - 1)).toBeLessThan(0.02);
+      expect(full(of({}), sigma)).toBeCloseTo(0.7 * 1500, 9);
+    }
+    const ideal = { kind: 'propeller' as const, power: 75000, diameter: 1.8, ...at };
+    const [high, low] = [
+      { speed: 50, density: 0.9 },
+      { speed: 50, density: 1.225 },
+    ];
+    const lapsing = new Thruster(engineSchema.parse({ ...ideal, powerDensityExponent: 1 }));
+    // The same as an engine of the power that is left.
+    const left = new Thruster(engineSchema.parse({ ...ideal, power: (75000 * 0.9) / 1.225 }));
+    expect(lapsing.thrust(1, high)).toBeCloseTo(left.thrust(1, high), 9);
+    expect(lapsing.throttleFor(lapsing.thrust(0.6, high), high)).toBeCloseTo(0.6, 6);
+    expect(lapsing.thrust(1, low)).toBeCloseTo(new Thruster(engineSchema.parse(ideal)).thrust(1, low), 9);
   });
   it('say nothing of a glider, and refuse what cannot be', () => {
     expect(new Thruster({ kind: 'none' }).thrust(1, air)).toBe(0);

@@ -55,7 +55,7 @@ export const thatchgrass = (): Sample => ({
       brief: {
         ...brief,
         requirements: [
-          { quantity: 'performance.climbRate', min: 6 },
+          { quantity: 'performance.climbRate', min: 4.8 },
           { quantity: 'performance.bestGlide', min: 15 },
         ],
         note: 'Two people and their bags from farm to farm: 52 m/s at 1 500 m, off short grass.',

@@ -36,6 +36,15 @@ const DENSITY = field(
   'Thrust over that at sea level is the density ratio to this power',
 );
 
+const POWER_DENSITY = field(
+  'powerDensityExponent',
+  'Density exponent',
+  'plain',
+  [0, 2, 0.05],
+  2,
+  'Shaft power over that at sea level is the density ratio to this power: 0 of an electric motor, about 1.15 of a piston engine without a charger',
+);
+
 /** What an engine of each kind is set by. */
 export const ENGINE_FIELDS: Record<EngineKind, readonly EngineField[]> = {
   none: [],
@@ -43,6 +52,7 @@ export const ENGINE_FIELDS: Record<EngineKind, readonly EngineField[]> = {
   power: [
     POWER,
     field('efficiency', 'Propulsive efficiency', 'ratio', [0.01, 1, 0.01], 0, 'Thrust power over shaft power'),
+    POWER_DENSITY,
     ...LINE,
   ],
   propeller: [
@@ -56,6 +66,7 @@ export const ENGINE_FIELDS: Record<EngineKind, readonly EngineField[]> = {
       0,
       'The ideal propeller has losses of its own: thrust power over shaft power is less than this',
     ),
+    POWER_DENSITY,
     ...LINE,
   ],
   motor: [
@@ -124,9 +135,9 @@ export function firstEngine(
   return engineSchema.parse({ kind, ...more[kind] });
 }
 
-/** The value of a field. */
+/** The value of a field; 0 where the engine does not say it. */
 export const valueOf = (engine: Engine, path: readonly string[]): number =>
-  path.reduce<unknown>((v, k) => (v as Record<string, unknown>)[k], engine) as number;
+  (path.reduce<unknown>((v, k) => (v as Record<string, unknown>)[k], engine) as number | undefined) ?? 0;
 
 /** The engine with a field set; what it was made of stays as it is. */
 export function withValue(engine: Engine, path: readonly string[], value: number): Engine {
