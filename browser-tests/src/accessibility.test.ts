@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { Key, openBrowser, Page, TestServer } from './harness';
+import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 const server = new TestServer();
 let browser: Awaited<ReturnType<typeof openBrowser>>;
@@ -258,6 +258,31 @@ describe('a trimmed change is made by keyboard alone', () => {
     ).toBe(true);
     await press(Key.ESCAPE);
     await page.until('it is back', async () => (await size()).join() === before.join());
+    // A dialog, or the help, that opens meanwhile has the page.
+    const enlarge = async () => {
+      await page.click('figure[data-chart] button[aria-label^="Export or annotate"]');
+      await page.click('[data-test=figure-enlarge]');
+      await page.until('it fills the page', async () => (await size())[1] === 800);
+    };
+    await enlarge();
+    await control('k');
+    await page.find('[data-test=palette-input]');
+    await page.until('it gave way', async () => (await size()).join() === before.join());
+    await press('studies');
+    expect(await (await page.find('[data-test=palette-input]')).getAttribute('value')).toBe('studies');
+    // Words that are taken back leave it open; Escape closes it, and runs nothing.
+    await press(...Array.from({ length: 7 }, () => Key.BACK_SPACE), 'go motion');
+    await press(Key.ESCAPE);
+    await page.until(
+      'closed',
+      async () => (await page.driver.findElements(By.css('[data-test=palette-input]'))).length === 0,
+    );
+    expect(await title()).toBe('Drag');
+    await enlarge();
+    await press(Key.F1);
+    await page.find('[data-test=help-text]');
+    await page.until('beside the help', async () => (await size())[1] < 800);
+    await press(Key.ESCAPE);
   });
 });
 

@@ -113,12 +113,13 @@ const tables = new Map<string, Table>();
 const MOST_TABLES = 30;
 
 const SEA_LEVEL = 1.225;
-/** Of a piston engine without a charger: within 2 % of 1.132 σ − 0.132 down to σ = 0.6, the published rule of such engines (SAE Transactions 29, 1934, 217). */
+/** Exponent of a naturally aspirated piston engine: within 2 % of 1.132 σ − 0.132 down to σ = 0.6, the published rule of such engines (SAE Transactions 29, 1934, 217). */
 export const PISTON_LAPSE = 1.15;
 
 /**
- * Full power of a shaft in air of a density, W: that at sea level times the density ratio to `powerDensityExponent`; without one, as of an electric motor, it
+ * Full power of a shaft in air of a density: that at sea level times the density ratio to `powerDensityExponent`; without one, as of an electric motor, it
  * does not change.
+ * @param engine `power` at sea level, W. @param density kg/m³. @returns W.
  */
 export const availablePower = (engine: { power: number; powerDensityExponent?: number }, density: number): number =>
   engine.power * (density / SEA_LEVEL) ** (engine.powerDensityExponent ?? 0);

@@ -39,7 +39,10 @@ export function useEnlarged(inside: () => HTMLElement | null, name: () => string
     putBack();
   });
   useEventListener('focusin', (e: FocusEvent) => {
-    if (enlarged.value && !figure?.contains(e.target as Node)) home()?.focus();
+    if (!enlarged.value || figure?.contains(e.target as Node)) return;
+    // A dialog that opened meanwhile, such as the list of commands, has the page for itself.
+    if ((e.target as Element).closest('[role=dialog]')) release();
+    else home()?.focus();
   });
   onBeforeUnmount(release);
   return { enlarged, can, enlarge, putBack };

@@ -102,7 +102,12 @@ const apply = () => props.study.apply('Requirements met', new Map(changes.value.
     <div v-if="found" class="mt-2 grid grid-cols-2 gap-x-6 text-[13px]">
       <table class="self-start">
         <tbody>
-          <tr v-for="c in changes" :key="c.path" class="border-b border-rule-light" :data-change="c.path">
+          <tr
+            v-for="c in changes.filter((o) => o.before !== o.after)"
+            :key="c.path"
+            class="border-b border-rule-light"
+            :data-change="c.path"
+          >
             <th scope="row" class="py-1 text-left font-normal">{{ c.label }}</th>
             <td class="text-right text-soft tabular-nums">{{ c.before }}</td>
             <td class="pl-2 text-right font-semibold whitespace-nowrap tabular-nums">→ {{ c.after }}</td>

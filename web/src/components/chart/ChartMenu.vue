@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
 import { Download, Minimize2 } from 'lucide-vue-next';
-import { ref } from 'vue';
+import { ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useEnlarged } from '@/lib/enlarged';
 import { useHelp } from '@/store/help';
@@ -29,11 +29,8 @@ const { enlarged, can, enlarge, putBack } = useEnlarged(
   () => root.value,
   () => props.title,
 );
-/** The help stands beside the page, where a figure that fills it would cover it. */
-function ask(show: () => void): void {
-  if (enlarged.value) putBack();
-  show();
-}
+// The help stands beside the page, where a figure that fills it would cover it.
+watch([() => help.asked, () => help.place], () => enlarged.value && putBack());
 </script>
 
 <template>
@@ -65,16 +62,12 @@ function ask(show: () => void): void {
           ><button class="menu-item" :data-on="active" @click="emit(id as Item as 'png')">{{ words }}</button></MenuItem
         >
         <MenuItem v-slot="{ active }"
-          ><button
-            class="menu-item"
-            :data-on="active"
-            @click="ask(() => help.about(String(route.name ?? ''), 'Figures'))"
-          >
+          ><button class="menu-item" :data-on="active" @click="help.about(String(route.name ?? ''), 'Figures')">
             Help on the figures
           </button></MenuItem
         >
         <MenuItem v-if="doubtful" v-slot="{ active }"
-          ><button class="menu-item" :data-on="active" @click="ask(() => help.show({ page: 'help/doubts' }))">
+          ><button class="menu-item" :data-on="active" @click="help.show({ page: 'help/doubts' })">
             Why points are doubtful
           </button></MenuItem
         >

@@ -42,7 +42,7 @@ const POWER_DENSITY = field(
   'plain',
   [0, 2, 0.05],
   2,
-  'Shaft power over that at sea level is the density ratio to this power: 0 of an electric motor, about 1.15 of a piston engine without a charger',
+  'Shaft power over that at sea level is the density ratio to this power: 0 for an electric motor, about 1.15 for a naturally aspirated piston engine',
 );
 
 /** What an engine of each kind is set by. */

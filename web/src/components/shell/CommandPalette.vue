@@ -87,8 +87,10 @@ const found = computed(() => {
   return [...own.slice(0, MOST_COMMANDS), ...finds.value].slice(0, MOST);
 });
 function run(c: Command | null): void {
+  // Nothing is chosen when the words are taken back, or the focus leaves.
+  if (!c) return;
   open.value = false;
-  c?.run();
+  c.run();
 }
 </script>
 
@@ -99,7 +101,8 @@ function run(c: Command | null): void {
       <!-- One press closes it, whether the list is open or not. -->
       <DialogPanel class="menu h-fit w-[34rem] p-0" @keydown.esc.capture="open = false">
         <DialogTitle class="sr-only">Search everything</DialogTitle>
-        <Combobox :model-value="null" @update:model-value="run">
+        <!-- Nullable: otherwise the list runs its first line when the focus leaves it, as on Escape or a click beside it. -->
+        <Combobox nullable :model-value="null" @update:model-value="run">
           <ComboboxInput
             class="w-full rounded-t-md border-b border-rule bg-field px-4 py-2.5 text-[15px] outline-none"
             placeholder="Search: a command, a part, a number, a section, the help…"

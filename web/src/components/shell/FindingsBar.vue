@@ -116,7 +116,7 @@ async function mend(f: Finding): Promise<void> {
             <RouterLink
               v-if="f.state === 'outside' && !f.fix && quantityOf(f)"
               class="link whitespace-nowrap"
-              title="The least change of the variables of the study that meets every requirement"
+              title="Least change of the study’s variables that meets every requirement"
               :data-test="`meet-${f.id}`"
               :to="{
                 name: 'studies',
