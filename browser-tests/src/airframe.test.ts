@@ -284,6 +284,36 @@ describe('shaping', () => {
   });
 });
 
+describe('how parts are drawn', () => {
+  it('hides one part, and draws masses in every view', async () => {
+    const project = await server.demo();
+    await server.call('PUT', '/preferences/airframe-views', { value: ['space', 'plan', 'front', 'side'] });
+    await page.open(`/p/${project}/airframe/wing?c=b`);
+    const drawn = async (css: string) => (await page.driver.findElements(By.css(css))).length;
+    await page.until('the tailplane', async () => (await drawn('path[data-part=tailplane]')) > 0);
+    await page.click('[data-test=layers]');
+    await page.click('[data-test=layer-masses]');
+    await page.until('discs in three views', async () => (await drawn('[data-test=mass-layer]')) === 3);
+    expect(await page.text('svg[data-test=plan] [data-test=mass-layer]')).toMatch(/Battery/);
+    const look = (v: string) =>
+      page.driver.executeScript(
+        `const l = [...document.querySelectorAll('[data-test=part-looks] label')].find((e) => e.innerText.startsWith('Tailplane'));
+         const s = l.querySelector('select'); s.value = arguments[0]; s.dispatchEvent(new Event('change', { bubbles: true }));`,
+        v,
+      );
+    await look('hidden');
+    await page.until('hidden', async () => (await drawn('path[data-part=tailplane]')) === 0);
+    expect(await drawn('path[data-part=wing]')).toBeGreaterThan(0);
+    await page.driver.navigate().refresh();
+    await page.until('still hidden', async () => (await drawn('path[data-part=wing]')) > 0);
+    expect(await drawn('path[data-part=tailplane]')).toBe(0);
+    await page.click('[data-test=layers]');
+    await look('');
+    await page.until('back', async () => (await drawn('path[data-part=tailplane]')) > 0);
+    expect(await page.errors()).toEqual([]);
+  });
+});
+
 describe('files', () => {
   const written = async (ending: string): Promise<Buffer> => {
     const find = () => readdirSync(downloads).find((f) => f.startsWith('Seedsnipe') && f.endsWith(ending));

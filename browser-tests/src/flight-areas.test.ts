@@ -1,6 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { RAD } from '@veldtwind/core/numerics';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 // Balance and Flights, looked at as an engineer would.
@@ -47,6 +48,61 @@ describe('balance', () => {
       'closed',
       async () => (await page.driver.findElements(By.css('[data-test=number-sheet]'))).length === 0,
     );
+  });
+  it('shows the masses from above, from ahead and in space', async () => {
+    for (const view of ['plan', 'front']) {
+      await page.click(`[data-test=balance-view-${view}]`);
+      await page.until(view, async () =>
+        /Battery[\s\S]*Booms and tail|Booms and tail[\s\S]*Battery/.test(
+          await page.text(`svg[data-test=${view}] [data-test=mass-layer]`),
+        ),
+      );
+    }
+    await page.click('[data-test=balance-view-space]');
+    await page.until('names in space', async () => /CG/.test(await page.text('[data-test=mass-figure]')));
+    await page.click('[data-test=balance-view-beam]');
+    await page.find('[data-test=beam]');
+  });
+  it('tells the pitch slope per degree or per radian, as the brief says, and takes its band so', async () => {
+    await page.click('[data-test=area-brief]');
+    const pick = (v: string) =>
+      page.driver.executeScript(
+        "const e = document.querySelector('[data-test=slopes-per]'); e.value = arguments[0]; e.dispatchEvent(new Event('change'))",
+        v,
+      );
+    const bands = async () =>
+      (
+        await server.call<{ document: { brief: { bands: { pitchSlopePerDeg: { max: number | null } } } } }>(
+          'GET',
+          `/projects/${id}`,
+        )
+      ).document.brief.bands.pitchSlopePerDeg.max;
+    const before = await bands();
+    await pick('radian');
+    await page.type('Pitch slope per radian, to', '-0.5');
+    await page.until('kept per degree', async () => Math.abs((await bands())! + 0.5 * RAD) < 1e-6);
+    await page.until('in the figure', async () => /Pitch slope per radian/.test(await page.text('main')));
+    await page.click('[data-test=undo]');
+    await page.until('as it was', async () => (await bands()) === before);
+    await pick('degree');
+    await page.click('[data-test=area-balance]');
+  });
+  it('draws a candidate in a colour and a dash of its own', async () => {
+    const line = () =>
+      page.driver.executeScript<string>(
+        "const l = document.querySelector('[data-test=candidate-A] line'); return l.style.stroke + ' ' + l.getAttribute('stroke-dasharray')",
+      );
+    const before = await line();
+    await page.click('[data-test=candidate-menu]');
+    await page.click('[data-test=line-colour-grass]');
+    await page.until('green', async () => /grass/.test(await line()));
+    await page.click('[data-test=candidate-menu]');
+    await page.click('[data-test=line-dash-2]');
+    await page.until('dotted', async () => /grass.* 2 3$/.test(await line()));
+    await page.saved();
+    await page.click('[data-test=undo]');
+    await page.click('[data-test=undo]');
+    await page.until('as before', async () => (await line()) === before);
   });
   it('moves the centre with a mass, and takes it back', async () => {
     const before = await margin();

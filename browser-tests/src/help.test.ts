@@ -190,6 +190,21 @@ describe('search', () => {
     await press(Key.ESCAPE);
   });
 
+  it('finds a setting by the name of its field, in another area, and puts the cursor there', async () => {
+    await page.open(`/p/${project}/lift?c=a`);
+    await page.find('[data-finding]');
+    await search('rolling friction');
+    await finds('the field', /Rolling friction: setting in Performance\s+Take-off and landing/);
+    await browser.driver.actions().sendKeys(Key.ENTER).perform();
+    await page.until(
+      'the field',
+      async () =>
+        (await browser.driver.executeScript('return document.activeElement?.labels?.[0]?.innerText ?? ""')) ===
+        'Rolling friction',
+    );
+    expect(await browser.driver.getCurrentUrl()).toMatch(/performance\?c=a/);
+  });
+
   it('finds facts of sections, parts, pages of the help and other projects', async () => {
     await server.call('POST', '/projects', { name: 'Second hour' });
     await page.open(`/p/${project}/balance?c=a`);

@@ -81,7 +81,7 @@ describe('lift with polars', () => {
   it('tells greatest lift, where stall begins, and stall and glide in trim as Performance does', async () => {
     await page.until('answered', async () => (await page.derived('Greatest lift, CLmax')) > 1, 30_000);
     expect(await page.derived('Greatest lift, CLmax')).toBeLessThan(1.6);
-    expect(await page.derived('Stall begins at')).toBeGreaterThan(12);
+    expect(await page.derived('Angle of first stall')).toBeGreaterThan(12);
     await page.until('its stall', async () => (await page.derived('Stall speed')) > 10, 40_000);
     expect(await page.derived('Stall speed')).toBeLessThan(20);
     await page.until('a finding', async () => /Stall speed \d/.test(await allFindings()), 20_000);
@@ -90,10 +90,19 @@ describe('lift with polars', () => {
     expect(await page.text('[data-test=polar-needs]')).not.toMatch(/missing/);
   }, 180_000);
 
+  it('draws the ellipse of each candidate, with how far its load is off', async () => {
+    const load = () => chart('span-load');
+    await page.until('A', async () => /A polars, Δ [\d.]+ %[\s\S]*elliptic/.test(await load()), 30_000);
+    await page.click('[data-test=overlay-B]');
+    await page.until('both', async () => /B\b[^,]*, Δ [\d.]+ %/.test(await load()), 30_000);
+    expect(await load()).toMatch(/A polars, Δ/);
+    await page.click('[data-test=overlay-B]');
+    await page.until('A alone', async () => !/B\b[^,]*, Δ/.test(await load()), 30_000);
+  });
   it('follows a twist, and solves for the one that brings the load nearest to the ellipse', async () => {
-    const before = await page.derived('Stall begins at');
+    const before = await page.derived('Angle of first stall');
     await page.type('Twist at tip', '2');
-    await page.until('stalls elsewhere', async () => (await page.derived('Stall begins at')) !== before);
+    await page.until('stalls elsewhere', async () => (await page.derived('Angle of first stall')) !== before);
     await press('[data-test=solve-twist]');
     await page.until('solved', async () => /the load is off by/.test(await page.text('[data-test=twist-said]')));
     const [, after, was] = /off by ([\d.]+) % of its greatest \(([\d.]+) % before/.exec(

@@ -30,6 +30,45 @@ describe('motion', () => {
     expect(poles).toEqual(expect.arrayContaining([expect.stringMatching(/^A phugoid: -0\.0\d+, 0\.\d+/)]));
     expect(await page.text('[data-test=motion-made]')).toMatch(/^vortex lattice/);
   });
+  it('tells every mode of the candidates that are shown, the same mode below each other', async () => {
+    const cells = () =>
+      page.driver.executeScript<string[][]>(
+        "return [...document.querySelectorAll('section[aria-label=Ledger] tbody tr')].map((r) => [...r.cells].map((c) => c.innerText))",
+      );
+    const of = async (mode: string) => (await cells()).filter((r) => r[0] === mode);
+    const shown = async () => (await of('Dutch roll')).map((r) => r[1]);
+    await page.until('both', async () => (await shown()).includes('B Longreach'), 30_000);
+    await page.click('[data-test=overlay-B]');
+    await page.until('without B', async () => !(await shown()).includes('B Longreach'), 30_000);
+    await page.click('[data-test=overlay-B]');
+    await page.until('both again', async () => (await shown()).includes('B Longreach'), 30_000);
+    const [a, b] = ['A Straight', 'B Longreach'].map(
+      (name) => async () =>
+        (await of('Dutch roll'))
+          .find((r) => r[1] === name)!
+          .slice(2, 5)
+          .map(Number),
+    );
+    // Damping ratio, natural frequency, time to half: t½ = ln 2 / (ζ ωn).
+    for (const [damping, frequency, half] of [await a(), await b()]) {
+      expect(damping).toBeGreaterThan(0);
+      expect(Math.abs(half - Math.LN2 / (damping * frequency))).toBeLessThan(0.02);
+    }
+    expect((await a())[1]).not.toBe((await b())[1]);
+  });
+  it('moves the poles with a control setting', async () => {
+    const setting = (v: string) =>
+      page.driver.executeScript(
+        "const e = document.querySelector('[data-test=setting]'); e.value = arguments[0]; e.dispatchEvent(new Event('change'))",
+        v,
+      );
+    const angle = await page.derived('Angle of attack');
+    await setting('Landing');
+    // Flaps down: the same lift at a lower angle.
+    await page.until('flaps down', async () => (await page.derived('Angle of attack')) < angle - 1, 30_000);
+    await setting('');
+    await page.until('up', async () => Math.abs((await page.derived('Angle of attack')) - angle) < 0.05, 30_000);
+  });
   it('ranks what helps a mode most', async () => {
     await page.until(
       'ranked',

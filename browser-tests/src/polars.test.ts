@@ -165,6 +165,27 @@ describe('Polars', () => {
     expect(await count('[data-chart=polar-second]')).toBe(0);
     await page.click('[data-test=charts-2]');
   });
+  it('draws points together that a list chooses', async () => {
+    await (await page.find('table tbody tr')).click();
+    await page.until('the point', async () => /cl \d/.test(await page.text('[data-test=stored-point]')));
+    await page.click('[data-test=choose-points]');
+    await page.click('[data-test=points-even]');
+    const laid = () => count('[aria-label="Points laid over each other"] li');
+    await page.until('several', async () => (await laid()) >= 3);
+    const many = await laid();
+    const boxes = await driver.findElements(By.css('[data-test=stored-point] input[type=checkbox]'));
+    const ticked: typeof boxes = [];
+    for (const b of boxes) if (await b.isSelected()) ticked.push(b);
+    expect(ticked.length).toBe(many);
+    await ticked[0].click();
+    await page.until('one less', async () => (await laid()) === many - 1);
+    await page.until(
+      'their pressures',
+      async () => (await count('[data-chart=polar-pressure] polyline[data-series]')) === 2 * (many - 1),
+    );
+    await page.click('[aria-label="Close the point"]');
+    await page.until('closed', async () => (await count('[data-test=stored-point]')) === 0);
+  });
   it('points lie over each other, and play along the curve', async () => {
     await (await page.find('table tbody tr')).click();
     await page.until('the point', async () => /cl \d/.test(await page.text('[data-test=stored-point]')));

@@ -98,7 +98,7 @@ describe('vw lift', () => {
     on.forEach((p, i) => expect(off[i].CD).toBeCloseTo(p.CD, 9));
   }, 120_000);
 
-  it('finds the flow about the thick skins', async () => {
+  it('finds the flow about the closed surfaces', async () => {
     const args = ['lift', '--airframe', candidate(), '--alpha', '4', '--json'];
     const [panels, lattice] = await Promise.all([vw(...args, '--method', 'panels'), vw(...args)]);
     const [p, l] = [panels, lattice].map((r) => (JSON.parse(r.out) as Answer).points[0]);

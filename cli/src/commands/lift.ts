@@ -10,6 +10,7 @@ import type { SectionSource } from '@veldtwind/core/shaping';
 import {
   DEFAULT_LATTICE,
   DEFAULT_PANELS,
+  ellipseOf,
   ellipticLoad,
   keptMeanLine,
   latticeMach,
@@ -325,17 +326,30 @@ function printViscous(name: string, answer: ViscousAnswer): void {
 }
 
 function asJson(result: LiftResult, alphas: number[], withLoad: boolean): object {
-  const load = (p: AirframeLoads) =>
-    p.strips.map((s) => ({
+  const meanChord = result.reference.area / result.reference.span;
+  const side = (s: { id: string; station: number }) => `${s.id} ${s.station < 0}`;
+  const load = (p: AirframeLoads) => {
+    const fits = new Map(
+      [...new Set(p.strips.map(side))].map((key) => [
+        key,
+        ellipseOf(
+          p.strips.filter((s) => side(s) === key),
+          meanChord,
+        ),
+      ]),
+    );
+    return p.strips.map((s) => ({
       surface: s.id,
       y: s.y,
       z: s.z,
       station: s.station,
       chord: s.chord,
       cl: s.cl,
-      load: (s.cl * s.chord * result.reference.span) / result.reference.area,
-      elliptic: ellipticLoad(p.CL, s.station),
+      load: (s.cl * s.chord) / meanChord,
+      elliptic: ellipticLoad(fits.get(side(s))!.CL, Math.abs(s.station)),
+      ellipticDeviation: fits.get(side(s))!.deviation,
     }));
+  };
   return {
     reference: result.reference,
     momentReference: result.momentReference,

@@ -131,7 +131,7 @@ export const steady = analysis({
   },
 });
 
-/** What a flow about thick skins depends on. */
+/** What a flow about closed surfaces depends on. */
 export interface ThickCase extends ShapeCase {
   alphas: number[];
   beta?: number;
@@ -140,7 +140,7 @@ export interface ThickCase extends ShapeCase {
   spread?: PanelSpread;
 }
 
-/** Pressures, lift and induced drag of the closed thick skins. */
+/** Pressures, lift and induced drag of the closed surfaces. */
 export const thick = analysis({
   version: 5,
   input: z.object({

@@ -116,7 +116,7 @@ function inTrim(motion: AirframeMotion, { lift }: Evaluation): { CL: number; CDi
   return { CL, CDi: NaN };
 }
 
-/** By the closed thick skins: slopes about the angle that the lattice flies level at. */
+/** By the closed surfaces: slopes about the angle that the lattice flies level at. */
 function byPanels(
   candidate: CandidatePart,
   lookup: SectionLookup,

@@ -1,6 +1,7 @@
 import type { Band } from '../project';
 import { displayUnit, formatNumber, type Dimension, type UnitSet } from '../units';
 import type { Finding, FindingCode, FindingNumber } from './findings';
+import { DEG } from '../numerics';
 import { METHOD_FACTS } from '../quantities';
 import { COMPARED, METHOD_NAMES } from './method-words';
 
@@ -88,7 +89,7 @@ const SENTENCES: { [C in FindingCode]: (f: Of<C>, q: (n: FindingNumber) => strin
   }),
   'pitch-slope': (f, q, set) => ({
     headline: `Pitch slope ${q(f.facts.slope)} per degree`,
-    detail: against(f, f.facts.slope, set),
+    detail: `${against(f, f.facts.slope, set)} (${formatNumber(f.facts.slope.value * DEG, 3)} per radian)`,
   }),
   requirement: (f, q, set) => {
     const at = f.facts.at ? ` at ${q(f.facts.at)}` : '';

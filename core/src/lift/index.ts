@@ -2,6 +2,7 @@ export * from './analysis';
 export * from './lattice';
 export * from './flow-lines';
 export * from './ground-sweep';
+export * from './elliptic';
 export * from './lift-analysis';
 export * from './lifting-line';
 export * from './loads';

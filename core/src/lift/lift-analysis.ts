@@ -225,8 +225,3 @@ export function controlEffects(surfaces: readonly LiftingSurface[], solver: Vort
     }),
   );
 }
-
-/** The elliptic load that gives the same lift: cl·c over the mean chord at a share of the half span. */
-export function ellipticLoad(CL: number, share: number): number {
-  return ((4 * CL) / Math.PI) * Math.sqrt(Math.max(0, 1 - share * share));
-}

@@ -219,6 +219,7 @@ export interface LoadedStrip {
   strip: StripLoad;
   /** With polars: what its section does. */ state?: StripState;
   /** m */ meanChord: number;
+  /** Load less that of the ellipse that carries what the surface carries. */ aboveEllipse?: number;
 }
 
 /** Quantities along the span. */
@@ -229,6 +230,13 @@ export const SPAN_QUANTITIES = quantitiesOf<LoadedStrip>([
     name: 'span load',
     dimension: 'plain',
     of: ({ strip, meanChord }) => (strip.cl * strip.chord) / meanChord,
+  },
+  {
+    id: 'load-deviation',
+    symbol: 'Δ(cl c / c̄)',
+    name: 'span load less the elliptic one',
+    dimension: 'plain',
+    of: ({ aboveEllipse }) => aboveEllipse ?? null,
   },
   { id: 'cl', symbol: 'cl', name: 'local lift coefficient', dimension: 'plain', of: ({ strip }) => strip.cl },
   {

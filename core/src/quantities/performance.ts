@@ -168,6 +168,22 @@ export const PERFORMANCE_QUANTITIES = quantitiesOf<Performance>([
     of: (p) => (p.heaviest === null ? null : p.heaviest / GRAVITY),
   },
   {
+    id: 'performance.mass',
+    symbol: 'm',
+    name: 'flying mass',
+    says: 'that performance is told for: of the items, or of the loading',
+    dimension: 'mass',
+    of: (p) => p.weight / GRAVITY,
+  },
+  {
+    id: 'performance.massReserve',
+    symbol: 'm max − m',
+    name: 'mass reserve',
+    says: 'heaviest mass less the flying mass; negative: too heavy for the design speed',
+    dimension: 'mass',
+    of: (p) => (p.heaviest === null ? null : (p.heaviest - p.weight) / GRAVITY),
+  },
+  {
     id: 'performance.bestGlide',
     symbol: 'CL / CD max',
     name: 'best glide',

@@ -17,6 +17,14 @@ export const STEP_LIMITS = {
   'edge-gap': {
     to: { label: 'Gap', dimension: 'ratio', min: 0, max: 0.05 },
     blend: { label: 'Blended over', dimension: 'ratio', min: 0.02, max: 1 },
+    upper: {
+      label: 'Share of the upper surface',
+      dimension: 'ratio',
+      min: 0,
+      max: 1,
+      optional: true,
+      hint: 'of the change: at 100 % the lower surface stays as it is',
+    },
   },
   hinge: {
     x: { label: 'Hinge, x / c', dimension: 'plain', min: 0.1, max: 0.98 },

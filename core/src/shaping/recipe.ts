@@ -93,7 +93,7 @@ function apply(shape: Shape, steps: readonly ShapingStep[], index: number, conte
     case 'nose-radius':
       return setNoseRadius(shape, step.to, step.blend);
     case 'edge-gap':
-      return setEdgeGap(shape, step.to, step.blend);
+      return setEdgeGap(shape, step.to, step.blend, step.upper);
     case 'hinge':
       return turnHinge(shape, step);
     case 'square-up':

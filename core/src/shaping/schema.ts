@@ -44,7 +44,11 @@ export const plainSteps = [
     to: within(limits['nose-radius'].to),
     blend: within(limits['nose-radius'].blend).default(0.25),
   }),
-  step('edge-gap', { to: within(limits['edge-gap'].to), blend: within(limits['edge-gap'].blend).default(0.6) }),
+  step('edge-gap', {
+    to: within(limits['edge-gap'].to),
+    blend: within(limits['edge-gap'].blend).default(0.6),
+    /** Half where it is not given. */ upper: within(limits['edge-gap'].upper).optional(),
+  }),
   step('hinge', {
     x: within(limits.hinge.x),
     height: within(limits.hinge.height).default(0.5),

@@ -97,6 +97,19 @@ describe('a recipe', () => {
     expect(closed.x[0]).toBe(closed.x[160]);
     expect(closed.y[0]).toBe(closed.y[160]);
   });
+  it('opens the edge on one surface and leaves the other as it is', () => {
+    const plain = run([]);
+    const rise = (upper: number) => {
+      const made = run([{ kind: 'edge-gap', to: 0.02, blend: 0.5, upper }]);
+      return { upper: made.y[0] - plain.y[0], lower: plain.y.at(-1)! - made.y.at(-1)! };
+    };
+    const opened = 0.02 - (plain.y[0] - plain.y.at(-1)!);
+    for (const upper of [0, 0.3, 1]) {
+      expect(rise(upper).upper).toBeCloseTo(upper * opened, 3);
+      expect(rise(upper).lower).toBeCloseTo((1 - upper) * opened, 3);
+    }
+    expect(facts([{ kind: 'edge-gap', to: 0, blend: 0.5, upper: 1 }]).trailingEdge.gap).toBeCloseTo(0, 9);
+  });
   it('gives a symmetric section a mean line when camber is set', () => {
     const made = facts([{ kind: 'set-camber', to: 0.03 }], formula('0012'));
     expect(made.camber.max).toBeCloseTo(0.03, 4);

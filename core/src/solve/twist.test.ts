@@ -1,4 +1,4 @@
-import { analyseLift } from '../lift';
+import { analyseLift, ellipseOf } from '../lift';
 import { madeWing } from '../lift/viscous/testing/made-polar';
 import { solveTwist, wantedLoad } from './twist';
 
@@ -38,6 +38,14 @@ describe('twist for a load', () => {
     };
     expect(efficiency(twistsDeg)).toBeGreaterThan(efficiency([0, 0, 0]) + 0.01);
     expect(efficiency(twistsDeg)).toBeGreaterThan(0.985);
+  });
+  it('tells the miss of the load as the figure of the span load does', () => {
+    const lookup = () => ({ kind: 'designation', designation: '0012', trailingEdge: 'published' }) as const;
+    const at = (a: number) => analyseLift({ surfaces: [wing(0.7)], alphas: [a] }, lookup);
+    const [p, q] = [at(0).points[0], at(0.1).points[0]];
+    const { points, reference } = at((0.1 * (0.5 - p.CL)) / (q.CL - p.CL));
+    const strips = points[0].strips.filter((s) => s.station > 0);
+    expect(ellipseOf(strips, reference.area / reference.span).deviation).toBeCloseTo(solve(0.7).missBefore, 3);
   });
   it('carries less outboard where the bending moment is bounded', () => {
     expect(solve(0.5, 0.85).twistsDeg[2]).toBeLessThan(solve(0.5).twistsDeg[2] - 1);

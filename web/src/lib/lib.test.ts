@@ -6,7 +6,7 @@ import { drawnLoop, surfaceRings } from './airframe-mesh';
 import { freeId, nextLetter } from './ids';
 import { liftQuantity, liftSeries, stripsAt } from './lift-series';
 import { latestOnly } from './live';
-import { LOWER, seriesStyle, UPPER } from './series-style';
+import { COLOURS, DASHES, LOWER, placeOfStyle, seriesStyle, styleParts, UPPER } from './series-style';
 
 describe('names and letters', () => {
   it('make keys that are free and harmless', () => {
@@ -32,6 +32,18 @@ describe('styles', () => {
       expect(s.dash === next.dash && s.marker === next.marker).toBe(false);
     }
     expect(seen.size).toBe(40);
+  });
+  it('of a chosen colour and dash have one place each, and the place has them', () => {
+    const places = new Set<number>();
+    COLOURS.forEach((name, colour) =>
+      DASHES.forEach((line, dash) => {
+        const place = placeOfStyle(colour, dash);
+        expect(styleParts(place)).toEqual({ colour, dash });
+        expect(seriesStyle(place)).toMatchObject({ colour: `var(--${name})`, dash: line });
+        places.add(place);
+      }),
+    );
+    expect([Math.min(...places), Math.max(...places), places.size]).toEqual([0, 63, 64]);
   });
   it('tell upper from lower by dash and marker too', () => {
     expect(UPPER.dash).not.toBe(LOWER.dash);

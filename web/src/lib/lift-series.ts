@@ -63,7 +63,7 @@ export interface Answered {
   /** Of all points; where it is null each point has its own forces. */ dynamicPressure: number | null;
 }
 
-/** A state of thick skins, as the figures take it. */
+/** A state of closed surfaces, as the figures take it. */
 export const skinState = (p: OutputOf<'thick'>['points'][number]): LiftPoint['point'] => ({
   ...p,
   CDiNear: p.CDi,

@@ -13,12 +13,23 @@ export const MARKERS: SeriesStyle['marker'][] = ['disc', 'square', 'diamond', 't
 
 /** The style at a place in the order; colours and dashes run with different lengths, so 60 places stay different. */
 export function seriesStyle(place: number): SeriesStyle {
-  const turn = Math.floor(place / COLOURS.length);
+  const { colour, dash } = styleParts(place);
   return {
-    colour: `var(--${COLOURS[place % COLOURS.length]})`,
-    dash: DASHES[(place + turn) % DASHES.length],
+    colour: `var(--${COLOURS[colour]})`,
+    dash: DASHES[dash],
     marker: MARKERS[place % MARKERS.length],
   };
+}
+
+/** Colour and dash of a place in the order, as their places in the lists. */
+export function styleParts(place: number): { colour: number; dash: number } {
+  const turn = Math.floor(place / COLOURS.length);
+  return { colour: place % COLOURS.length, dash: (place + turn) % DASHES.length };
+}
+/** The place in the order that has a colour and a dash: each pair has one. */
+export function placeOfStyle(colour: number, dash: number): number {
+  const turn = (((dash - colour) % DASHES.length) + DASHES.length) % DASHES.length;
+  return COLOURS.length * turn + colour;
 }
 
 /** Upper and lower surface of a section, everywhere. */

@@ -29,7 +29,7 @@ const slopesOf = (of: (alpha: number) => { CL: number; Cm: number }, alpha: numb
 };
 
 /**
- * Holds a flow about thick skins against the lattice with slender bodies, in lift and in pitch about an angle.
+ * Holds a flow about closed surfaces against the lattice with slender bodies, in lift and in pitch about an angle.
  * @param alpha rad. @throws as the lattice.
  */
 export function againstLattice(

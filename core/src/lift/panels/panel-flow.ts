@@ -32,7 +32,7 @@ const ASIDE = 0.4;
 const INV4PI = 1 / (4 * Math.PI);
 
 /**
- * Flow without viscosity about closed thick skins: sources and doublets of constant strength on flat panels, the potential of the disturbance zero
+ * Flow without viscosity about closed surfaces: sources and doublets of constant strength on flat panels, the potential of the disturbance zero
  * inside, the wake along the stream with the Kutta condition that its jump is that of the faces at the trailing edge.
  * @source Morino and Kuo, AIAA J. 12(2), 1974, 191–197; Katz and Plotkin, Low-Speed Aerodynamics, 2nd ed., 2001, §9.4 and §12.5.
  */

@@ -16,10 +16,10 @@ import type { PanelPoint } from './panel-point';
 import { panelMesh, type PanelMesh } from './panel-mesh';
 import { DEFAULT_PANELS, type PanelSpread } from './patch';
 
-/** Faster streams are near the speed of sound on every thick skin. */
+/** Faster streams are near the speed of sound on every closed surface. */
 export const MOST_MACH = 0.7;
 
-/** What a flow about thick skins needs; SI, rad. */
+/** What a flow about closed surfaces needs; SI, rad. */
 export interface ThickInput {
   surfaces: LiftingSurface[];
   bodies?: Body[];
@@ -39,7 +39,7 @@ export interface PanelColumn {
   fractions: number[];
 }
 
-/** The flow about thick skins over a list of angles. */
+/** The flow about closed surfaces over a list of angles. */
 export interface ThickResult {
   reference: Reference;
   momentReference: Point3;

@@ -125,17 +125,20 @@ export function setNoseRadius(shape: Shape, to: number, blend: number): Shape {
   });
 }
 
-/** Trailing-edge gap set, in chords, by a wedge that grows with the cube over a share of the chord. */
-export function setEdgeGap(shape: Shape, to: number, blend: number): Shape {
+/**
+ * Trailing-edge gap set, in chords, by a wedge that grows with the cube over a share of the chord.
+ * @param upper share of the change that the upper surface takes, 0–1; the lower one takes the rest.
+ */
+export function setEdgeGap(shape: Shape, to: number, blend: number, upper = 0.5): Shape {
   const frame = shape.frame;
   const [a, b] = [frame.x[0], frame.x[frame.x.length - 1]];
   const last = frame.xi.length - 1;
   const now = (frame.eta[0] - frame.eta[last]) / (b - a);
-  const half = 0.5 * (to - now) * (b - a);
+  const change = (to - now) * (b - a);
   const share = (xi: number) => Math.min(1, Math.max(0, ((xi - a) / (b - a) - (1 - blend)) / blend)) ** 3;
   const middle = 0.5 * (frame.xi[0] + frame.xi[last]);
   const xi = frame.xi.slice();
-  const eta = frame.eta.map((e, i) => e + (i <= frame.nose ? half : -half) * share(frame.xi[i]));
+  const eta = frame.eta.map((e, i) => e + change * (i <= frame.nose ? upper : upper - 1) * share(frame.xi[i]));
   if (to === 0) {
     // A closed edge is one point, wherever along the line its two ends were.
     const ends = 0.5 * (eta[0] + eta[last]);

@@ -8,6 +8,9 @@ import { planformOf, referenceSurface, standingIn, type Point3 } from '@veldtwin
 import AirframeView from '@/components/view3d/AirframeView.vue';
 import DrawingView from '@/components/view3d/DrawingView.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
+import SelectRow from '@/components/field/SelectRow.vue';
+import type { PartStyle } from '@/components/view3d/parts-3d';
+import { itemsInPlace, massPoints } from '@/lib/mass-points';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useReports } from '@/store/reports';
@@ -37,6 +40,7 @@ const LAYERS = [
   { id: 'centre', name: 'centre of gravity' },
   { id: 'neutral', name: 'neutral point' },
   { id: 'panels', name: 'panels' },
+  { id: 'masses', name: 'masses' },
 ] as const;
 const SKINS = [
   { id: 'outlined', name: 'outlined' },
@@ -71,6 +75,29 @@ const flipSpace = (id: string) =>
   preferences.set('airframe-space', more.value.includes(id) ? more.value.filter((k) => k !== id) : [...more.value, id]);
 
 const active = computed(() => workbench.active);
+const PART_LOOKS = [{ id: '', name: 'as all' }, ...SKINS, { id: 'hidden', name: 'hidden' }] as const;
+const drawnParts = computed(() =>
+  [...(active.value?.surfaces ?? []), ...(active.value?.bodies ?? [])].map(({ id, name }) => ({
+    id,
+    name: name || id,
+  })),
+);
+const everyLook = computed(() => preferences.get<Record<string, Record<string, PartStyle>>>('airframe-looks', {}));
+/** How single parts of the candidate are drawn, where not as all are. */
+const looks = computed(() => everyLook.value[active.value?.id ?? ''] ?? {});
+function setLook(part: string, look: string): void {
+  const id = active.value?.id;
+  if (id === undefined) return;
+  const { [part]: _, ...rest } = looks.value;
+  preferences.set('airframe-looks', {
+    ...everyLook.value,
+    [id]: look ? { ...rest, [part]: look as PartStyle } : rest,
+  });
+}
+const masses = computed(() => {
+  const c = active.value;
+  return c && has('masses') ? massPoints(itemsInPlace(c, project.document.sections), preferences.units) : undefined;
+});
 const points = computed(() => {
   const out: (Point3 & { text: string; colour: string })[] = [];
   const e = workbench.current;
@@ -136,6 +163,19 @@ const grid = computed(() =>
             test="skin"
             @pick="(id) => preferences.set('airframe-skin', id)"
           />
+          <template v-if="drawnParts.length > 1">
+            <p class="pt-2 pb-1 text-soft">Single parts</p>
+            <div class="max-h-40 overflow-y-auto" data-test="part-looks">
+              <SelectRow
+                v-for="p in drawnParts"
+                :key="p.id"
+                :label="p.name"
+                :model-value="looks[p.id] ?? ''"
+                :options="PART_LOOKS"
+                @update:model-value="(v) => setLook(p.id, v)"
+              />
+            </div>
+          </template>
           <div class="pt-1">
             <ChipRow label="In space" :options="SPACE" :on="more as never[]" test="space" @pick="flipSpace" />
           </div>
@@ -153,6 +193,8 @@ const grid = computed(() =>
           :points="spacePoints"
           :station="workbench.cursor.station"
           :mode="skin"
+          :looks="looks"
+          :masses="masses"
           :parallel="more.includes('parallel')"
           :by-part="more.includes('parts')"
           :dimensions="has('dimensions')"
@@ -177,6 +219,8 @@ const grid = computed(() =>
           :section-lines="has('sections')"
           :selected="part"
           :selected-station="station"
+          :looks="looks"
+          :masses="masses"
           :editable="!sketch.on.value"
           :underlay="sketch.pictureIn(v)"
           :room="sketch.on.value ? (project.brief.spanLimit ?? 4) : undefined"

@@ -32,11 +32,11 @@ import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
-import BalanceBeam from './BalanceBeam.vue';
 import CrosswindGroup from './CrosswindGroup.vue';
 import EstimateGroup from './EstimateGroup.vue';
 import LoadingsGroup from './LoadingsGroup.vue';
 import MassDetails from './MassDetails.vue';
+import MassFigure from './MassFigure.vue';
 import MassImport from './MassImport.vue';
 import SteadyTrimGroup from './SteadyTrimGroup.vue';
 import WeighGroup from './WeighGroup.vue';
@@ -216,7 +216,11 @@ const STATIC = [
         >
         <OpenDemo />
       </EmptyState>
-      <div v-else class="grid h-full min-h-[400px] grid-rows-[1.15fr_1fr] px-4 py-3">
+      <div
+        v-else
+        class="grid h-full min-h-[400px] px-4 py-3"
+        :class="preferences.get('balance-view', 'beam') === 'beam' ? 'grid-rows-[1.15fr_1fr]' : 'grid-rows-[1fr_1.5fr]'"
+      >
         <LineChart
           v-if="e?.lift"
           chart-id="balance-cm"
@@ -238,17 +242,13 @@ const STATIC = [
         <div v-else class="grid place-items-center text-soft" role="status">
           {{ e?.problems[0]?.message ?? 'Computing…' }}
         </div>
-        <div class="flex min-h-0 flex-col">
-          <h3 class="pl-1 text-[15px] font-semibold">Where it balances</h3>
-          <p class="pl-1 text-[12.5px] text-soft">
-            from the left; discs are mass items, the bar is the mean chord{{
-              e?.balance
-                ? `, the neutral point lies ${formatNumber(100 * e.balance.staticMargin, 1)} % of it behind the centre of gravity`
-                : ''
-            }}
-          </p>
-          <BalanceBeam class="flex-1" :candidate="placed ?? active" :evaluation="e" :bands="project.brief.bands" />
-        </div>
+        <MassFigure
+          v-if="placed"
+          :candidate="placed"
+          :evaluation="e"
+          :bands="project.brief.bands"
+          :sections="project.document.sections"
+        />
       </div>
     </template>
     <template #ledger>

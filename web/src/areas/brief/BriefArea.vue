@@ -4,6 +4,7 @@ import { designPoint, type DesignCandidate, type Evaluation } from '@veldtwind/c
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { BRIEF_LIMITS, type Band, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, DESIGN_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
+import { DEG } from '@veldtwind/core/numerics';
 import { UNIT_SETS, type DecimalMark } from '@veldtwind/core/units';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import AssumptionFields from '@/components/assumptions/AssumptionFields.vue';
@@ -51,7 +52,7 @@ const BANDS: { key: BandKey; name: string; quantity?: string; digits: number; st
     quantity: 'pitch-slope',
     digits: 4,
     step: 0.001,
-    hint: 'dCm/dα per degree; negative is stable',
+    hint: 'dCm/dα; negative is stable',
   },
   {
     key: 'dampingRatio',
@@ -61,10 +62,21 @@ const BANDS: { key: BandKey; name: string; quantity?: string; digits: number; st
     hint: 'Of every oscillating mode, in Motion',
   },
 ];
+/** What slopes over an angle are told by: one degree, or one radian. */
+const perAngle = computed(() => preferences.get<'degree' | 'radian'>('slopes-per', 'degree'));
+const PER_ANGLE = [
+  { id: 'degree', name: 'degree' },
+  { id: 'radian', name: 'radian' },
+] as const;
+const SLOPE = 'pitchSlopePerDeg';
+/** How many times the kept number is shown. */
+const timesOf = (b: (typeof BANDS)[number]) => (b.key === SLOPE && perAngle.value === 'radian' ? DEG : 1);
+const digitsOf = (b: (typeof BANDS)[number]) => (timesOf(b) === 1 ? b.digits : 3);
+const nameOf = (b: (typeof BANDS)[number]) => (b.key === SLOPE ? `${b.name} per ${perAngle.value}` : b.name);
 const quantityOf = (b: (typeof BANDS)[number]) => (b.quantity ? quantityIn(CANDIDATE_QUANTITIES, b.quantity) : null);
 /** A side of a band may be left open. */
 const limitOf = (b: (typeof BANDS)[number], side: 'from' | 'to'): FieldLimit => ({
-  label: `${b.name}, ${side}`,
+  label: `${nameOf(b)}, ${side}`,
   dimension: quantityOf(b)?.dimension ?? 'plain',
   min: -Infinity,
   max: Infinity,
@@ -109,8 +121,11 @@ const rows = computed<Row[]>(() =>
     },
   })),
 );
-const COLUMNS = ['CL-needed', 're-root', 're-mean', 're-tip', 'trim-angle', 'static-margin', 'pitch-slope'].map((id) =>
-  quantityIn(CANDIDATE_QUANTITIES, id),
+const COLUMNS = computed(() =>
+  [
+    ...['CL-needed', 're-root', 're-mean', 're-tip', 'trim-angle', 'static-margin'],
+    perAngle.value === 'radian' ? 'pitch-slope-rad' : 'pitch-slope',
+  ].map((id) => quantityIn(CANDIDATE_QUANTITIES, id)),
 );
 const columns = computed<LedgerColumn<Row>[]>(() => [
   {
@@ -120,20 +135,24 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
     text: (r) => `${r.candidate.letter} ${r.candidate.name}`,
     words: true,
   },
-  ...quantityColumns<Row, Evaluation>(COLUMNS, (r) => r.evaluation, preferences.units),
+  ...quantityColumns<Row, Evaluation>(COLUMNS.value, (r) => r.evaluation, preferences.units),
 ]);
 const design = computed(() => designOf(workbench.active));
+const timed = ({ min, max }: Band, k: number): Band => ({
+  min: min === null ? null : k * min,
+  max: max === null ? null : k * max,
+});
 const bandRows = computed(() =>
   BANDS.filter((b) => b.quantity).map((b) => ({
     key: b.key,
-    name: b.name,
+    name: nameOf(b),
     dimension: quantityOf(b)!.dimension,
-    digits: b.digits,
-    band: brief.value.bands[b.key] as Band,
+    digits: digitsOf(b),
+    band: timed(brief.value.bands[b.key], timesOf(b)),
     values: workbench.visible.flatMap((candidate) => {
       const e = workbench.of(candidate.id);
       const value = e && quantityOf(b)!.of(e);
-      return value === null ? [] : [{ candidate, value }];
+      return value === null ? [] : [{ candidate, value: value * timesOf(b) }];
     }),
   })),
 );
@@ -197,7 +216,7 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           placeholder="not set"
         />
       </SheetGroup>
-      <SheetGroup title="Follows">
+      <SheetGroup title="Derived">
         <QuantityRow v-for="q in DESIGN_QUANTITIES" :key="q.id" :quantity="q" :from="design" />
       </SheetGroup>
       <SheetGroup title="Bands to hold">
@@ -206,7 +225,8 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
             :path="['brief', 'bands', b.key, 'min']"
             :limit="limitOf(b, 'from')"
             :max="brief.bands[b.key].max ?? undefined"
-            :digits="b.digits"
+            :digits="digitsOf(b)"
+            :times="timesOf(b)"
             :step="`${b.name} from`"
             placeholder="open"
           />
@@ -214,7 +234,8 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
             :path="['brief', 'bands', b.key, 'max']"
             :limit="limitOf(b, 'to')"
             :min="brief.bands[b.key].min ?? undefined"
-            :digits="b.digits"
+            :digits="digitsOf(b)"
+            :times="timesOf(b)"
             :step="`${b.name} to`"
             placeholder="open"
           />
@@ -236,6 +257,13 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           :options="decimalMarks"
           test="decimal-mark"
           @update:model-value="preferences.setDecimalMark"
+        />
+        <SelectRow
+          label="Pitch slope per"
+          :model-value="perAngle"
+          :options="PER_ANGLE"
+          test="slopes-per"
+          @update:model-value="(v) => preferences.set('slopes-per', v)"
         />
       </SheetGroup>
     </template>

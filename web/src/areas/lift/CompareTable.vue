@@ -37,7 +37,7 @@ const rows = computed(() =>
 const LEVEL = ['level-lift', 'level-alpha', 'level-drag-coefficient', 'level-ratio', 'level-drag'].map((id) =>
   quantityIn(LEVEL_QUANTITIES, id),
 );
-const OWN = ['stallSpeed', 'bestGlide', 'leastSink', 'heaviestMass'].map((id) =>
+const OWN = ['stallSpeed', 'bestGlide', 'leastSink', 'mass', 'heaviestMass', 'massReserve'].map((id) =>
   quantityIn(PERFORMANCE_QUANTITIES, `performance.${id}`),
 );
 const columns = computed<LedgerColumn<Row>[]>(() => [

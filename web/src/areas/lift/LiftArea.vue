@@ -341,7 +341,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
       <div v-else-if="lift" class="flex h-full min-h-[420px] flex-col">
         <div class="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 pt-2.5">
           <ChipRow label="Figures" :options="VIEWS" :on="[view]" test="lift-view" @pick="look" />
-          <ChipRow label="Found" :options="methodChips" :on="methods" test="lift-method" @pick="all.toggle" />
+          <ChipRow label="Method" :options="methodChips" :on="methods" test="lift-method" @pick="all.toggle" />
           <span v-if="missingOfAll.length && methods.includes('polars')" class="text-[12.5px] text-clay" role="status">
             {{ missingOfAll.length }} {{ missingOfAll.length === 1 ? 'polar' : 'polars' }} missing:
             <button class="link" data-test="compute-now" @click="computePolars">compute them</button>
@@ -522,7 +522,7 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
         <LoadGroup :design-lift="design?.CL ?? null" />
         <SweepGroup :answers="all" />
         <VariantGroup />
-        <SheetGroup title="Follows">
+        <SheetGroup title="Derived">
           <QuantityRow v-for="id in FOLLOWS" :key="id" :quantity="ofCandidate(id)" :from="evaluation" />
           <DerivedRow label="Span efficiency" :value="point?.efficiency" dimension="plain" unit="" />
         </SheetGroup>

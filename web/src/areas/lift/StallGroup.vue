@@ -26,8 +26,8 @@ const rollMargins = computed(() => {
   if (!v.stallBegins || props.kind !== 'alpha') return [];
   return controlMargins(props.surfaces, v.points, v.stallBegins.alpha);
 });
-const TOLD = ['stallSpeed', 'bestGlide', 'bestGlideSpeed', 'leastSink', 'heaviestMass'].map((id) =>
-  quantityIn(PERFORMANCE_QUANTITIES, `performance.${id}`),
+const TOLD = ['stallSpeed', 'bestGlide', 'bestGlideSpeed', 'leastSink', 'mass', 'heaviestMass', 'massReserve'].map(
+  (id) => quantityIn(PERFORMANCE_QUANTITIES, `performance.${id}`),
 );
 </script>
 
@@ -35,25 +35,25 @@ const TOLD = ['stallSpeed', 'bestGlide', 'bestGlideSpeed', 'leastSink', 'heavies
   <SheetGroup title="With polars">
     <DerivedRow label="Greatest lift, CLmax" :value="answer.CLmax ?? undefined" dimension="plain" :digits="3" />
     <DerivedRow
-      label="at an angle of"
+      label="Angle of CLmax"
       :value="answer.alphaCLmax === null ? undefined : answer.alphaCLmax * DEG"
       dimension="angle"
     />
     <DerivedRow
       v-if="answer.stallBegins"
-      label="Stall begins at"
+      label="Angle of first stall"
       :value="answer.stallBegins.alpha * DEG"
       dimension="angle"
     />
     <DerivedRow
       v-if="answer.stallBegins"
-      label="at the half span’s"
+      label="Station of first stall"
       :value="answer.stallBegins.eta"
       dimension="ratio"
     />
     <template v-for="m in rollMargins" :key="m.control">
       <DerivedRow
-        :label="`${m.name} there: lift left`"
+        :label="`${m.name}: lift left at first stall`"
         note="Least difference of a strip’s greatest lift and its own, over the greatest"
         :value="m.share"
         dimension="ratio"

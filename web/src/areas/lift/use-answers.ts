@@ -14,7 +14,7 @@ import { lanes } from '@/worker/lane';
 import { deflectionsFor, speedsOf, sweepOf, sweptControl, type SweepForm } from './sweep-kinds';
 import { useSteady, useThick } from './use-steady';
 
-/** Angles that thick skins are computed at, of the candidate's sweep. */
+/** Angles that closed surfaces are computed at, of the candidate's sweep. */
 const SKIN_ANGLES = 4;
 
 /** What Lift answers, in the ways that are looked at, for the candidates that are looked at. */

@@ -1,6 +1,6 @@
 import { computed, type ComputedRef } from 'vue';
 import { referenceSurface, type LiftingSurface } from '@veldtwind/core/airframe';
-import { ellipticLoad, type StripLoad, type StripState } from '@veldtwind/core/lift';
+import { ellipseOf, ellipticLoad, type EllipseFit, type StripLoad, type StripState } from '@veldtwind/core/lift';
 import { inUnit, type LiftPoint, type LoadedStrip, type Quantity } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import type { ChartMark, ChartSeries } from '@/lib/chart-model';
@@ -28,6 +28,8 @@ export function useSpan({ answers, best, point, wing, quantity, stateNear }: Loo
     const out: ChartSeries[] = [];
     const q = quantity.value;
     const several = new Set(answers.value.map((a) => a.method)).size > 1;
+    const firstOf = new Map<string, Answered>();
+    for (const a of answers.value) if (!firstOf.has(a.candidate.id)) firstOf.set(a.candidate.id, a);
     for (const a of answers.value) {
       const main = a.candidate.id === workbench.active?.id;
       const surface = main ? wing.value : referenceSurface(a.candidate.surfaces);
@@ -36,25 +38,31 @@ export function useSpan({ answers, best, point, wing, quantity, stateNear }: Loo
       if (!surface || !p) continue;
       const list = stripsOf(p, surface.id);
       const meanChord = a.reference.area / a.reference.span;
+      const ellipse = ellipseOf(
+        list.map((s) => s.strip),
+        meanChord,
+      );
       const style = seriesStyle(a.candidate.style);
-      const points = list.flatMap(({ strip, state }) => {
-        const y = q.of({ strip, state, meanChord });
+      const points = list.flatMap(({ strip, state }, i) => {
+        const y = q.of({ strip, state, meanChord, aboveEllipse: ellipse.differences[i] });
         const x = Math.abs(strip.station);
         const status = state && state.stalled !== 0 ? ('doubtful' as const) : undefined;
         return y === null ? [] : [{ x, y: inUnit(q, y, preferences.units), tag: x, status }];
       });
       if (points.length === 0) continue;
+      const fullest = firstOf.get(a.candidate.id) === a;
+      const { letter, name } = a.candidate;
+      const whole = several && name ? `${letter} ${METHODS[a.method].word}` : `${letter} ${name}`.trim();
+      // Beside its ellipse the letter has to do: the number counts.
+      const short = isLoad.value && fullest && firstOf.size > 1 && !several ? letter : whole;
       out.push({
         id: `${a.candidate.id}-${a.method}`,
-        label:
-          several && a.candidate.name
-            ? `${a.candidate.letter} ${METHODS[a.method].word}`
-            : `${a.candidate.letter} ${a.candidate.name}`.trim(),
+        label: isLoad.value && fullest ? short + offBy(ellipse) : whole,
         style: several ? { ...style, width: WEIGHT[a.method] } : style,
         markers: list.some((s) => s.state?.stalled),
         points,
       });
-      if (main && isLoad.value && a === best.value) out.push(elliptic(a.candidate.id, list, meanChord));
+      if (isLoad.value && fullest) out.push(elliptic(a.candidate, ellipse, firstOf.size > 1));
       if (main && q.id === 'cl' && a.method === 'polars') out.push(limit(a.candidate.id, list));
     }
     return out;
@@ -81,16 +89,15 @@ function stripsOf(p: LiftPoint['point'], surface: string): { strip: StripLoad; s
     strip.id === surface && strip.station >= 0 ? [{ strip, state: p.states?.[i] }] : [],
   );
 }
-/** The ellipse that carries what a surface carries. */
-function elliptic(id: string, list: { strip: StripLoad }[], meanChord: number): ChartSeries {
-  const half = list.reduce((sum, { strip: s }) => sum + s.cl * s.chord * s.width, 0);
-  const span = list.reduce((sum, { strip: s }) => sum + s.width, 0);
-  const CL = half / span / meanChord;
+/** How far a load is off its ellipse, as it follows a name. */
+const offBy = ({ deviation }: EllipseFit) => (deviation === null ? '' : `, Δ ${formatNumber(100 * deviation, 1)} %`);
+/** The ellipse that carries what a surface carries; of several it has the colour of its candidate and no name. */
+function elliptic(of: Answered['candidate'], { CL }: EllipseFit, several: boolean): ChartSeries {
   return {
-    id: `${id}-elliptic`,
-    label: 'elliptic',
+    id: `${of.id}-elliptic`,
+    label: several ? '' : 'elliptic',
     reference: true,
-    style: { colour: 'var(--soft)', dash: '3 3', marker: 'disc' },
+    style: { colour: several ? seriesStyle(of.style).colour : 'var(--soft)', dash: '3 3', marker: 'disc', width: 1 },
     points: Array.from({ length: 61 }, (_, i) => {
       const x = Math.sin((i / 60) * (Math.PI / 2));
       return { x, y: ellipticLoad(CL, x) };

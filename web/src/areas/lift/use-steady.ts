@@ -56,7 +56,7 @@ export function useSteady(
 /** Wait until values have come to rest before work of seconds begins, ms. */
 const REST = 500;
 
-/** The flow about the thick skins of the candidate that is worked on, over a few angles; computed while somebody looks, and given up when its input changes. */
+/** The flow about the closed surfaces of the candidate that is worked on, over a few angles; computed while somebody looks, and given up when its input changes. */
 export function useThick(angles: () => number[], wanted: () => boolean) {
   const project = useProject();
   const workbench = useWorkbench();

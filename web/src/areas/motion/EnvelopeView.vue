@@ -37,7 +37,7 @@ const live = useLive(lanes.skins, 'motion-envelope', () => {
   const c = props.active;
   if (c.surfaces.length === 0 || c.massItems.length === 0) return null;
   const polars = props.motion.polars.forMethod(c, [props.speed]);
-  const of = (document = project.document, loading = props.loading) =>
+  const of = (document = props.motion.documentOf(c.id), loading = props.loading) =>
     inputsOfMotion(document, c.id, props.speed, loading, polars);
   const base = of();
   const loadings = Object.keys(c.loadings ?? {});
@@ -50,10 +50,10 @@ const live = useLive(lanes.skins, 'motion-envelope', () => {
       : over.value === 'loading'
         ? (loadings.length ? loadings : [undefined]).map((l) => ({
             label: l ?? 'all items',
-            of: of(project.document, l),
+            of: of(undefined, l),
           }))
         : [
-            { label: 'as drawn', of: base },
+            { label: 'as drawn', of: of(project.document) },
             ...(c.settings ?? []).map((s) => ({
               label: s.name,
               of: of({
@@ -73,7 +73,7 @@ interface Quantity {
 const QUANTITIES: Quantity[] = [
   { id: 'damping', name: 'damping ratio', of: (m) => m?.dampingRatio },
   { id: 'frequency', name: 'frequency', unit: 'rad/s', of: (m) => m && Math.hypot(m.re, m.im) },
-  { id: 'growth', name: 'growth', unit: '1/s', of: (m) => m?.re },
+  { id: 'growth', name: 'real part', unit: '1/s', of: (m) => m?.re },
   { id: 'half', name: 'time to half', unit: 's', of: (m) => m?.timeToHalf },
   { id: 'alpha', name: 'angle of attack in trim', unit: '°', of: (_, p) => (p.alpha !== null ? p.alpha * DEG : null) },
   {

@@ -2,7 +2,7 @@
 import { useRafFn } from '@vueuse/core';
 import { Pause, Play } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
-import { freeResponse, handlingLevels, type Mode } from '@veldtwind/core/motion';
+import { freeResponse, type Mode } from '@veldtwind/core/motion';
 import { PATH_CHANGES, PATH_DERIVATIVES } from '@veldtwind/core/candidate';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
@@ -15,10 +15,8 @@ import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import PolarNeeds from '@/components/polars/PolarNeeds.vue';
-import { loadPerAlpha } from '@veldtwind/core/findings';
 import { DEG } from '@veldtwind/core/numerics';
 import AreaPage from '@/components/shell/AreaPage.vue';
-import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import FlightPath, { type PathLine } from '@/components/view3d/FlightPath.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { originOf } from '@/lib/origin';
@@ -30,6 +28,7 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import BalanceGroups from './BalanceGroups.vue';
 import MethodGroup from './MethodGroup.vue';
+import ModeTable from './ModeTable.vue';
 import DerivativeTable from './DerivativeTable.vue';
 import RollDampingView from './RollDampingView.vue';
 import TrimRows from './TrimRows.vue';
@@ -48,6 +47,7 @@ const active = computed(() => workbench.active);
 const other = ref<number | null>(null);
 const speed = computed(() => other.value ?? project.brief.speed);
 const loading = ref<string>('');
+const setting = ref<string>('');
 const FOLLOWS = [{ id: 'speed', name: 'speed' }, ...PATH_CHANGES, ...PATH_DERIVATIVES];
 const follow = computed(() => preferences.get<string>('motion-follow', 'speed'));
 const motion = useMotion(
@@ -57,6 +57,10 @@ const motion = useMotion(
     return loading.value && Object.hasOwn(own, loading.value) ? loading.value : undefined;
   },
   () => follow.value,
+  (id) => {
+    const own = project.document.candidates[id]?.settings ?? [];
+    return own.some((s) => s.name === setting.value) ? setting.value : undefined;
+  },
 );
 const own = computed(() => (active.value ? motion.of(active.value.id) : null));
 const failure = computed(() => (active.value ? motion.failureOf(active.value.id) : null));
@@ -210,55 +214,15 @@ const shownMotions = computed(() =>
     return m ? [{ candidate, motion: m }] : [];
   }),
 );
-interface ModeRow extends Mode {
-  id: string;
-}
-const modeRows = computed<ModeRow[]>(() => (own.value?.modes ?? []).map((m) => ({ ...m, id: m.name })));
-const number = (id: keyof Mode, title: string, digits: number, unit?: string): LedgerColumn<ModeRow> => ({
-  id,
-  title,
-  unit,
-  value: (r) => (r[id] as number | undefined) ?? null,
-  text: (r) => (r[id] === undefined ? '—' : formatNumber(r[id] as number, digits)),
-});
-const modeColumns: LedgerColumn<ModeRow>[] = [
-  { id: 'name', title: 'mode', value: (r) => r.name, words: true },
-  number('re', 'growth', 4, '1/s'),
-  number('im', 'frequency', 4, 'rad/s'),
-  number('frequencyHz', 'frequency', 4, 'Hz'),
-  number('dampingRatio', 'damping', 3),
-  number('timeToHalf', 'halves in', 2, 's'),
-  number('timeToDouble', 'doubles in', 2, 's'),
-  number('period', 'period', 2, 's'),
-  {
-    id: 'level',
-    title: 'level',
-    value: (r) => levels.value.get(r.name)?.level ?? null,
-    text: (r) => {
-      const l = levels.value.get(r.name);
-      return l ? `${l.level === 4 ? 'below 3' : l.level}: ${l.says}` : '—';
-    },
-    words: true,
-  },
-];
 const loadings = computed(() => [
   { id: '', name: 'all items' },
   ...Object.keys(active.value?.loadings ?? {}).map((id) => ({ id, name: id })),
 ]);
+const settings = computed(() => [
+  { id: '', name: 'as drawn' },
+  ...(active.value?.settings ?? []).map(({ name }) => ({ id: name, name })),
+]);
 const assumed = computed(() => project.brief.assumptions);
-const levels = computed(
-  () =>
-    new Map(
-      own.value
-        ? handlingLevels(
-            own.value.modes,
-            assumed.value.aircraftClass,
-            assumed.value.flightPhase,
-            loadPerAlpha(own.value.case),
-          ).map((l) => [l.mode, l])
-        : [],
-    ),
-);
 const unit = computed(() => displayUnit('speed', preferences.units));
 const needs = computed(() => (active.value ? (motion.needs.value.get(active.value.id) ?? []) : []));
 const missing = computed(() => (active.value ? motion.missing(active.value.id) : []));
@@ -414,13 +378,11 @@ const made = computed(() =>
           test="motion-ledger"
           @pick="(id) => preferences.set('motion-ledger', id)"
         />
-        <LedgerTable
+        <ModeTable
           v-if="ledger === 'modes'"
           class="min-h-0 flex-1"
-          :rows="modeRows"
-          :columns="modeColumns"
-          :label="`Modes of ${active?.letter ?? ''} ${active?.name ?? ''}`"
-          file-name="veldtwind-modes"
+          :active="active"
+          :shown="shownMotions"
           :made="made"
           :selected="mode?.name ?? null"
           @select="(id) => (chosen = id)"
@@ -462,6 +424,14 @@ const made = computed(() =>
             :options="loadings"
             test="loading"
             @update:model-value="(v) => (loading = v)"
+          />
+          <SelectRow
+            v-if="settings.length > 1"
+            label="Control setting"
+            :model-value="setting"
+            :options="settings"
+            test="setting"
+            @update:model-value="(v) => (setting = v)"
           />
           <TrimRows :motion="own" :candidate="active" />
         </SheetGroup>

@@ -1,5 +1,6 @@
 import { computed } from 'vue';
 import { inputsOfMotion } from '@veldtwind/core/candidate';
+import { withSetting } from '@veldtwind/core/project';
 import { useLive } from '@/lib/live';
 import { useLiveEach } from '@/lib/live-each';
 import { useNeededPolars, type NeededPolar } from '@/store/needed-polars';
@@ -16,6 +17,8 @@ export function useMotion(
   loadingOf: (id: string) => string | undefined,
   /** What the roots are followed over: the speed, or a change by its id. */
   follow: () => string,
+  /** The control setting that each is looked at with; nothing: as drawn. */
+  settingOf: (id: string) => string | undefined = () => undefined,
 ) {
   const project = useProject();
   const workbench = useWorkbench();
@@ -24,11 +27,20 @@ export function useMotion(
     () => new Map(workbench.visible.map((c) => [c.id, polars.needed(c, [speed()])] as [string, NeededPolar[]])),
   );
   const missing = (id: string) => (needs.value.get(id) ?? []).filter((n) => !polars.isThere(n));
+  /** The document with a candidate's controls in the setting that is looked at. */
+  const documentOf = (id: string) => {
+    const [candidate, setting] = [project.document.candidates[id], settingOf(id)];
+    if (!candidate || !setting) return project.document;
+    return {
+      ...project.document,
+      candidates: { ...project.document.candidates, [id]: withSetting(candidate, setting) },
+    };
+  };
   const input = (id: string) => {
     const candidate = project.document.candidates[id];
     if (!candidate || candidate.surfaces.length === 0 || candidate.massItems.length === 0) return null;
     if (!polars.listed) return null;
-    return inputsOfMotion(project.document, id, speed(), loadingOf(id), polars.forMethod(candidate, [speed()]));
+    return inputsOfMotion(documentOf(id), id, speed(), loadingOf(id), polars.forMethod(candidate, [speed()]));
   };
   const answers = useLiveEach(() => workbench.visible.map((c) => c.id), lanes.motion, 'motion', input);
   // Where polars are there the path has them too; at other speeds the nearest Reynolds number stands in.
@@ -63,5 +75,5 @@ export function useMotion(
   const of = (id: string) => answers.of(id)?.value.value ?? null;
   const failureOf = (id: string) => answers.of(id)?.failure.value ?? null;
   const msOf = (id: string) => answers.of(id)?.ms.value ?? 0;
-  return { of, input, failureOf, msOf, path, changePath, effects, pairs, needs, missing, polars };
+  return { of, input, documentOf, failureOf, msOf, path, changePath, effects, pairs, needs, missing, polars };
 }

@@ -12,15 +12,25 @@ import { LOWER, seriesStyle, UPPER, type SeriesStyle } from '@/lib/series-style'
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { curveConditions, type CurvePlace } from './curve-series';
+import PointChooser from './PointChooser.vue';
 import { bodyOf } from './point-series';
 
 /** Solved points with everything along their surfaces, read from what is stored. The last one is stepped; the others lie under it. */
-const props = defineProps<{ points: CurvePlace[]; laying: boolean; steppable: boolean }>();
+const props = defineProps<{
+  points: CurvePlace[];
+  laying: boolean;
+  steppable: boolean;
+  /** Places of the points that the last one's curve has. */
+  places: readonly number[];
+  /** Most points at the same time. */
+  most: number;
+}>();
 const emit = defineEmits<{
   step: [by: 1 | -1, around: boolean];
   close: [];
   lay: [on: boolean];
   drop: [index: number];
+  choose: [places: number[]];
 }>();
 const project = useProject();
 const preferences = usePreferences();
@@ -63,6 +73,9 @@ const at = ({ curve, place }: CurvePlace) => {
   );
   return curve.input.swept === 'alpha' ? `α = ${v}°` : curve.input.swept === 'cl' ? `cl = ${v}` : `Re ${v}`;
 };
+/** The points of the curve that is stepped, and those of them that are drawn. */
+const choices = computed(() => props.places.map((place) => ({ place, text: at({ curve: lead.value.curve, place }) })));
+const drawn = computed(() => props.points.filter((p) => p.curve.id === lead.value.curve.id).map((p) => p.place));
 const title = computed(() => `${lead.value.curve.name}, ${curveConditions(lead.value.curve)}, ${at(lead.value)}`);
 const numbers = computed(() => {
   const p = read.value.get(keyOf(lead.value))?.point;
@@ -139,6 +152,14 @@ onBeforeUnmount(() => playing.value && clearInterval(playing.value));
       >
         <Layers :size="15" />
       </button>
+      <PointChooser
+        v-if="choices.length > 1"
+        :name="lead.curve.name"
+        :choices="choices"
+        :chosen="drawn"
+        :most="most - (points.length - drawn.length)"
+        @choose="(list) => emit('choose', list)"
+      />
       <template v-if="steppable">
         <button class="icon-btn" aria-label="Point before" title="Point before" @click="emit('step', -1, false)">
           <ChevronLeft :size="15" />

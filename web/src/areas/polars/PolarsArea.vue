@@ -138,6 +138,13 @@ function pick(id: string, tag: number): void {
   const others = open.value.filter((p) => p.curve !== curve || p.place !== place);
   setOpen(laying.value ? [...others, point].slice(-MOST_OPEN) : [point]);
 }
+/** The points of the curve that is stepped, instead of those of it that were open; the others stay. */
+function choosePoints(places: number[]): void {
+  const curve = open.value[open.value.length - 1]?.curve;
+  if (!curve) return;
+  const order = [...places].sort((a, b) => valueAt(curve.input, a) - valueAt(curve.input, b));
+  setOpen([...open.value.filter((p) => p.curve.id !== curve.id), ...order.map((place) => ({ curve, place }))]);
+}
 function step(by: 1 | -1, around: boolean): void {
   const lead = open.value[open.value.length - 1];
   if (!lead) return;
@@ -305,7 +312,10 @@ const selected = ref<string | null>(null);
             :points="open"
             :laying="laying"
             :steppable="solvedOn(open[open.length - 1].curve).length > 1"
+            :places="solvedOn(open[open.length - 1].curve).map((p) => p.place)"
+            :most="MOST_OPEN"
             @step="step"
+            @choose="choosePoints"
             @lay="(on) => (laying = on)"
             @drop="(i) => setOpen(open.filter((_, k) => k !== i))"
             @close="setOpen([])"

@@ -6,7 +6,7 @@ import { toast } from 'vue-sonner';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { addCandidate, addReadCandidate, type CandidatePart } from '@veldtwind/core/project';
-import { seriesStyle } from '@/lib/series-style';
+import { COLOURS, DASHES, placeOfStyle, seriesStyle, styleParts } from '@/lib/series-style';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 
@@ -39,6 +39,15 @@ async function read(files: FileList | null): Promise<void> {
     if (input.value) input.value.value = '';
   }
 }
+/** Colour and dash that a candidate has in every figure. */
+function restyle(c: CandidatePart, colour: number, dash: number): void {
+  project.edit(`Line of ${c.letter} ${c.name}`, (draft) => {
+    const own = draft.candidates[c.id];
+    if (own) own.style = placeOfStyle(colour, dash);
+  });
+}
+const lineOf = (c: CandidatePart) => styleParts(c.style);
+const DASH_NAMES = DASHES.map((_, i) => (i === 0 ? 'full line' : `dash ${i}`));
 function remove(c: CandidatePart): void {
   project.edit(`Remove candidate ${c.letter}`, (draft) => delete draft.candidates[c.id]);
   const next = project.candidates.find((o) => o.id !== c.id);
@@ -119,6 +128,51 @@ function remove(c: CandidatePart): void {
             <FileInput :size="14" /> Read a candidate file…
           </button></MenuItem
         >
+        <template v-if="workbench.active">
+          <p class="px-3 pt-1.5 text-[12px] text-soft">Line of {{ workbench.active.letter }}</p>
+          <div class="flex px-2" role="group" aria-label="Colour of the line">
+            <MenuItem v-for="(name, i) in COLOURS" :key="name" v-slot="{ active }">
+              <button
+                class="grid h-7 w-7 place-items-center rounded"
+                :class="active ? 'bg-select' : ''"
+                :aria-label="name"
+                :title="name"
+                :data-test="`line-colour-${name}`"
+                @click="restyle(workbench.active!, i, lineOf(workbench.active!).dash)"
+              >
+                <span
+                  class="h-4 w-4 rounded-full"
+                  :class="lineOf(workbench.active!).colour === i ? 'outline-2 outline-offset-2 outline-ink' : ''"
+                  :style="{ background: `var(--${name})` }"
+                />
+              </button>
+            </MenuItem>
+          </div>
+          <div class="grid grid-cols-4 px-2 pb-1" role="group" aria-label="Dash of the line">
+            <MenuItem v-for="(name, i) in DASH_NAMES" :key="name" v-slot="{ active }">
+              <button
+                class="grid h-6 place-items-center rounded"
+                :class="[active ? 'bg-select' : '', lineOf(workbench.active!).dash === i ? 'border border-rule' : '']"
+                :aria-label="name"
+                :title="name"
+                :data-test="`line-dash-${i}`"
+                @click="restyle(workbench.active!, lineOf(workbench.active!).colour, i)"
+              >
+                <svg width="42" height="8" aria-hidden="true">
+                  <line
+                    x1="0"
+                    x2="42"
+                    y1="4"
+                    y2="4"
+                    :style="{ stroke: seriesStyle(workbench.active!.style).colour }"
+                    stroke-width="2.4"
+                    :stroke-dasharray="DASHES[i]"
+                  />
+                </svg>
+              </button>
+            </MenuItem>
+          </div>
+        </template>
         <MenuItem v-if="workbench.active && project.candidates.length > 1" v-slot="{ active }"
           ><button class="menu-item text-clay" :data-on="active" @click="remove(workbench.active)">
             <Trash2 :size="14" /> Remove {{ workbench.active.letter }} {{ workbench.active.name }}

@@ -105,7 +105,7 @@ function run(c: Command | null): void {
         <Combobox nullable :model-value="null" @update:model-value="run">
           <ComboboxInput
             class="w-full rounded-t-md border-b border-rule bg-field px-4 py-2.5 text-[15px] outline-none"
-            placeholder="Search: a command, a part, a number, a section, the help…"
+            placeholder="Search: a command, a part, a number, a section, a setting, the help…"
             aria-label="Search everything"
             data-test="palette-input"
             @change="query = $event.target.value"

@@ -1,8 +1,10 @@
 import { computed, shallowRef, watch, type Ref } from 'vue';
 import { RESPONSES, SECTION_QUANTITIES, textOf, unitOf, type Quantity } from '@veldtwind/core/quantities';
 import { call } from '@/api/client';
+import { AREAS } from '@/areas';
 import { searchHelp, type HelpPage } from '@/help/help-text';
 import type { Command } from '@/lib/area';
+import { markSetting } from '@/lib/evidence';
 import { originOf } from '@/lib/origin';
 import { router } from '@/router';
 import { useHelp } from '@/store/help';
@@ -13,10 +15,12 @@ import { usePerformances } from '@/store/performances';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import type { Setting } from './settings-index';
 
 /** Shorter queries ask for commands only. */
 const LEAST_LETTERS = 2;
 const MOST_PAGES = 5;
+const MOST_SETTINGS = 6;
 
 /**
  * What a project has that a query may mean: parts of its candidates, numbers of candidates and sections, pages of the help, other projects. Each is a
@@ -30,10 +34,12 @@ export function useFinds(query: Ref<string>, open: Ref<boolean>) {
   const sheet = useNumberSheet();
   const help = useHelp();
   const pages = shallowRef<readonly HelpPage[]>([]);
+  const settings = shallowRef<readonly Setting[]>([]);
   const others = shallowRef<{ id: string; name: string }[]>([]);
   watch(open, (now) => {
     if (!now) return;
     if (pages.value.length === 0) void import('@/help/help-pages').then((m) => (pages.value = m.HELP_PAGES));
+    if (settings.value.length === 0) void import('./settings-index').then((m) => (settings.value = m.SETTINGS));
     void call('listProjects').then(
       (reply) => (others.value = reply.projects.filter((p) => p.id !== project.id)),
       // Without the server other projects cannot be opened.
@@ -114,6 +120,26 @@ export function useFinds(query: Ref<string>, open: Ref<boolean>) {
       }),
     );
   });
+  const areaNames = computed(() => new Map(AREAS.map((a) => [a.id, a.name])));
+  /** Fields by their names, each in its group of the sheet. */
+  const fields = computed<Command[]>(() =>
+    settings.value
+      .map((s) => ({ ...s, name: `${s.label}: setting in ${areaNames.value.get(s.area) ?? s.area}` }))
+      .filter((s) => fits(`${s.name} ${s.group ?? ''}`))
+      .slice(0, MOST_SETTINGS)
+      .map((s) => ({
+        id: `setting-${s.area}-${s.label}`,
+        name: s.name,
+        keys: s.group,
+        run: () => {
+          const key = `layout-${s.area}`;
+          const layout = preferences.get<Record<string, unknown> | null>(key, null);
+          if (layout && layout.sheetOpen === false) preferences.set(key, { ...layout, sheetOpen: true });
+          go(s.area, {}, workbench.active?.id ?? 'a');
+          void markSetting(s.label, s.group);
+        },
+      })),
+  );
   const rest = computed<Command[]>(() => [
     ...searchHelp(pages.value, query.value)
       .slice(0, MOST_PAGES)
@@ -127,6 +153,8 @@ export function useFinds(query: Ref<string>, open: Ref<boolean>) {
       .map((p) => ({ id: `project-${p.id}`, name: `Open ${p.name}`, run: () => void router.push(`/p/${p.id}/brief`) })),
   ]);
   return computed<Command[]>(() =>
-    asked.value ? [...parts.value.filter((p) => fits(p.name)), ...numbers.value, ...facts.value, ...rest.value] : [],
+    asked.value
+      ? [...parts.value.filter((p) => fits(p.name)), ...numbers.value, ...facts.value, ...fields.value, ...rest.value]
+      : [],
   );
 }

@@ -12,10 +12,12 @@ import type { CandidatePart } from '@veldtwind/core/project';
 import type { SectionPart } from '@/lib/types';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import { keptByPart } from '@/lib/by-part';
+import { clearLabels, type MassPoint } from '@/lib/mass-points';
 import { drawnBody, surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
-import { lineSegments, loft, panelLines, ribbonOf, segmentsOf } from './parts-3d';
+import { overallDimensions, stationFrames } from './dimensions-3d';
+import { lineSegments, loft, panelLines, ribbonOf, segmentsOf, type PartStyle, type Skin } from './parts-3d';
 
 /** The airframe in space: matt parts in the candidate's colour, ink outlines, a soft shadow, dimensions as on a drawing. */
 const props = withDefaults(
@@ -28,8 +30,12 @@ const props = withDefaults(
     /** Share of the half span that the shared cursor is at. */
     station?: number | null;
     /** `smooth` without lines, `outlined`, or `see-through`. */
-    mode?: 'smooth' | 'outlined' | 'see-through';
+    mode?: Skin;
     parallel?: boolean;
+    /** How a part is drawn where it is not as all are, by its id. */
+    looks?: Record<string, PartStyle>;
+    /** Mass items, as balls whose volume goes with the mass. */
+    masses?: MassPoint[];
     /** A colour a part, instead of the candidate's. */
     byPart?: boolean;
     /** Overall dimensions, and the panels of the lattice. */
@@ -74,6 +80,8 @@ let renderer: THREE.WebGLRenderer | undefined;
 let controls: CameraControls | undefined;
 const scene = new THREE.Scene();
 const FIELD = 26;
+/** Radius of the heaviest mass item, over the span. */
+const MASS_BALL = 0.022;
 const perspective = new THREE.PerspectiveCamera(FIELD, 1, 0.01, 500);
 const flat = new THREE.OrthographicCamera(-1, 1, 1, -1, 0.01, 500);
 for (const c of [perspective, flat]) c.up.set(0, 0, 1);
@@ -119,7 +127,8 @@ function build(): void {
         ? colourOf(seriesStyle(order).colour).lerp(new THREE.Color(css('--paper')), 0.34)
         : colour;
       order++;
-      if (!drawn) return;
+      const look = (active ? props.looks?.[id] : undefined) ?? props.mode ?? 'outlined';
+      if (!drawn || look === 'hidden') return;
       for (const side of twice ? [1, -1] : [1]) {
         const part = drawn.rings.map((r) => {
           const m = r.slice();
@@ -133,7 +142,7 @@ function build(): void {
             colour: chosen ? own.clone().lerp(colourOf('--ochre'), 0.35) : own,
             ink: line,
             active,
-            mode: props.mode ?? 'outlined',
+            mode: look,
             stations: drawn.stations,
             sections: props.ribs,
             closed,
@@ -176,6 +185,17 @@ function build(): void {
     ball.renderOrder = 5;
     model.add(ball);
     anchors.push({ at: ball.position, text: p.text, colour: p.colour, id: p.text });
+  }
+  for (const m of props.masses ?? []) {
+    const ball = new THREE.Mesh(
+      new THREE.SphereGeometry(size() * MASS_BALL * Math.cbrt(m.share), 24, 16),
+      new THREE.MeshBasicMaterial({ color: colourOf('--plum'), transparent: true, opacity: 0.45, depthTest: false }),
+    );
+    ball.position.set(m.x, m.y, m.z);
+    ball.renderOrder = 4;
+    model.add(ball);
+    if (!m.key.endsWith('-mirrored'))
+      anchors.push({ at: ball.position, text: m.name, colour: 'var(--plum)', id: `mass-${m.key}` });
   }
   const bounds = own.isEmpty() ? new THREE.Box3().setFromObject(model) : own;
   ground.position.z = (Number.isFinite(bounds.min.z) ? bounds.min.z : 0) - 0.12 * size();
@@ -235,68 +255,10 @@ function drawDimensions(ink: THREE.Color): void {
   const show = (v: number) =>
     `${formatQuantity(v, 'length', preferences.units, preferences.units === 'metric' ? 2 : undefined)} ${displayUnit('length', preferences.units).symbol}`;
   safe(() => {
-    const wing = referenceSurface(c.surfaces);
-    const placed = placeStations(wing);
-    const tip = placed[placed.length - 1];
-    const half = tip.offset;
-    const x = Math.min(...placed.map((p) => p.leadingEdge.x)) - 0.06 * size();
-    const z = tip.leadingEdge.z;
-    const all = c.surfaces.flatMap((s) => placeStations(s));
-    const nose = Math.min(...all.map((p) => p.leadingEdge.x), ...c.bodies.map((b) => b.position.x + b.stations[0].x));
-    const tail = Math.max(
-      ...all.map((p) => p.leadingEdge.x + p.chord),
-      ...c.bodies.map((b) => b.position.x + b.stations[b.stations.length - 1].x),
-    );
-    const side = half + 0.05 * size();
-    const lines = [
-      x,
-      -half,
-      z,
-      x,
-      half,
-      z,
-      x - 0.02 * size(),
-      half,
-      z,
-      x + 0.05 * size(),
-      half,
-      z,
-      x - 0.02 * size(),
-      -half,
-      z,
-      x + 0.05 * size(),
-      -half,
-      z,
-    ];
-    const floor = Math.min(...all.map((p) => p.leadingEdge.z));
-    lines.push(
-      nose,
-      -side,
-      floor,
-      tail,
-      -side,
-      floor,
-      nose,
-      -side - 0.02 * size(),
-      floor,
-      nose,
-      -side + 0.03 * size(),
-      floor,
-      tail,
-      -side - 0.02 * size(),
-      floor,
-      tail,
-      -side + 0.03 * size(),
-      floor,
-    );
+    const { lines, span, length } = overallDimensions(c, size());
     model.add(lineSegments(lines, ink, 0.4));
-    anchors.push({ at: new THREE.Vector3(x, half * 0.3, z), text: show(2 * half), colour: 'var(--soft)', id: 'span' });
-    anchors.push({
-      at: new THREE.Vector3(nose + 0.55 * (tail - nose), -side, floor),
-      text: show(tail - nose),
-      colour: 'var(--soft)',
-      id: 'length',
-    });
+    for (const [id, { at, value }] of Object.entries({ span, length }))
+      anchors.push({ at, text: show(value), colour: 'var(--soft)', id });
   }, undefined);
 }
 
@@ -306,37 +268,20 @@ function drawCursor(): void {
   const c = placed.value.find((k) => k.id === props.activeId);
   if (props.station == null || !c || c.surfaces.length === 0) return;
   safe(() => {
-    const wing = referenceSurface(c.surfaces);
-    const placed = placeStations(wing);
-    const total = placed[placed.length - 1].offset;
-    const at = Math.abs(props.station!) * total;
-    const k = Math.max(0, placed.findIndex((p) => p.offset >= at) - 1);
-    const [a, b] = [placed[k], placed[Math.min(placed.length - 1, k + 1)]];
-    const u = b.offset > a.offset ? (at - a.offset) / (b.offset - a.offset) : 0;
-    const mix = (p: number, q: number) => p + u * (q - p);
-    const chord = mix(a.chord, b.chord);
-    const x = mix(a.leadingEdge.x, b.leadingEdge.x);
-    const y = mix(a.leadingEdge.y, b.leadingEdge.y);
-    const z = mix(a.leadingEdge.z, b.leadingEdge.z);
-    const h = 0.16 * chord + 0.01;
-    for (const side of wing.mirrored ? [1, -1] : [1]) {
-      const g = new THREE.BufferGeometry().setFromPoints(
-        [
-          [x - 0.03, z - h],
-          [x + chord + 0.03, z - h],
-          [x + chord + 0.03, z + h],
-          [x - 0.03, z + h],
-        ].map(([px, pz]) => new THREE.Vector3(px, side * y, pz)),
+    for (const corners of stationFrames(referenceSurface(c.surfaces), props.station!))
+      cursor.add(
+        new THREE.LineLoop(
+          new THREE.BufferGeometry().setFromPoints(corners),
+          new THREE.LineBasicMaterial({ color: colourOf('--clay') }),
+        ),
       );
-      cursor.add(new THREE.LineLoop(g, new THREE.LineBasicMaterial({ color: colourOf('--clay') })));
-    }
   }, undefined);
 }
 
 function draw(): void {
   if (!renderer || width.value < 2) return;
   renderer.render(scene, camera);
-  labels.value = anchors.map((a) => {
+  const all = anchors.map((a) => {
     const p = a.at.clone().project(camera);
     return {
       text: a.text,
@@ -346,6 +291,15 @@ function draw(): void {
       top: (-p.y * 0.5 + 0.5) * height.value,
     };
   });
+  // Names of mass items give way to each other and to all else.
+  const mass = (l: { id: string }) => l.id.startsWith('mass-');
+  const others = all.filter((l) => !mass(l));
+  const clear = clearLabels(
+    [...others, ...all.filter(mass)],
+    (l) => ({ x: l.left, y: l.top + (l.id === 'span' || l.id === 'NP' ? 24 : 0), width: 7 * l.text.length }),
+    all.length,
+  );
+  labels.value = [...others, ...clear.filter(mass)];
 }
 function loop(): void {
   frame = requestAnimationFrame(loop);
@@ -432,7 +386,7 @@ watch(
     candidates,
     () => props.activeId,
     () => props.sections,
-    () => JSON.stringify(props.points),
+    () => JSON.stringify([props.points, props.masses, props.looks]),
     () => props.lines,
     () => props.ribbons,
     () => preferences.theme,

@@ -21,10 +21,13 @@ import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import HaloText from '@/components/plot/HaloText.vue';
 import { keptByPart } from '@/lib/by-part';
 import { spanOf, useDrawing, type DrawingFrame } from '@/lib/drawing-frame';
+import type { MassPoint } from '@/lib/mass-points';
 import { seriesStyle } from '@/lib/series-style';
 import type { SectionPart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
+import MassLayer from './MassLayer.vue';
+import type { PartStyle } from './parts-3d';
 import { bodyHandles, surfaceHandles, type DrawnHandle } from './handles';
 
 /** One view of a drawing to scale: from above with the nose up the page, from ahead, or from the left. Handles move the part that is chosen. */
@@ -45,6 +48,10 @@ const props = withDefaults(
     selected?: string | null;
     selectedStation?: number | null;
     editable?: boolean;
+    /** How a part of the active candidate is drawn, by its id. */
+    looks?: Record<string, PartStyle>;
+    /** Mass items; all of them are in view. */
+    masses?: MassPoint[];
     /** A picture that lies under it. */
     underlay?: PicturePart;
     /** Width that is shown where nothing is drawn yet, m. */
@@ -75,13 +82,14 @@ const placed = computed(() => props.candidates.flatMap((c) => safe(() => [standi
 const active = computed(() => placed.value.find((c) => c.id === props.activeId));
 const lines = keptByPart<object, ViewLine[]>();
 const ofSurfaces = keptByPart<object, ViewLine[]>();
+const lookOf = (candidate: string, part: string) => (candidate === props.activeId ? props.looks?.[part] : undefined);
 const shapes = computed<Shape[]>(() => {
   const lookup = sectionLookup(props.sections);
   // What is worked on lies over the others.
   const order = [...placed.value].sort((a, b) => Number(a.id === props.activeId) - Number(b.id === props.activeId));
   return order.flatMap((c) => {
     const own = (part: string, lines: ViewLine[]): Shape[] =>
-      lines
+      (lookOf(c.id, part) === 'hidden' ? [] : lines)
         .filter((line) => line.what !== 'section' || props.sectionLines)
         .map((line, i) => ({
           key: `${c.id}-${part}-${i}`,
@@ -116,7 +124,10 @@ const room = (r: number): [[number, number], [number, number]] =>
     : [[-0.55 * r, 0.55 * r], props.view === 'plan' ? [-0.05 * r, 0.45 * r] : [-0.1 * r, 0.1 * r]];
 const drawing = useDrawing(
   () => {
-    const all = shapes.value.flatMap((s) => s.line.points);
+    const all = [
+      ...shapes.value.flatMap((s) => s.line.points),
+      ...(props.masses ?? []).map((m) => inView(m, props.view)),
+    ];
     const r = props.room ?? 0;
     const [u, v] = room(r);
     const x = spanOf(
@@ -316,7 +327,7 @@ function nudge(e: KeyboardEvent, handle: DrawnHandle): void {
         :d="d(s)"
         :style="{
           fill:
-            s.active && s.line.what !== 'hinge'
+            s.active && s.line.what !== 'hinge' && looks?.[s.part] !== 'see-through'
               ? s.part === selected
                 ? 'var(--select)'
                 : 'var(--section-fill)'
@@ -382,6 +393,7 @@ function nudge(e: KeyboardEvent, handle: DrawnHandle): void {
         style="stroke: var(--clay)"
         stroke-dasharray="2 3"
       />
+      <MassLayer v-if="masses?.length" :frame="frame" :view="view" :points="masses" :height="height" />
       <g v-for="(p, i) in points ?? []" :key="p.text" class="pointer-events-none">
         <circle
           v-bind="{ cx: px(inView(p, view)).x, cy: px(inView(p, view)).y }"

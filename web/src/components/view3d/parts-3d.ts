@@ -2,6 +2,11 @@ import * as THREE from 'three';
 import type { LiftingSurface, SectionLookup } from '@veldtwind/core/airframe';
 import { buildLattice, keptMeanLine } from '@veldtwind/core/lift';
 
+/** How surfaces of parts are drawn. */
+export type Skin = 'smooth' | 'outlined' | 'see-through';
+/** How one part is drawn, instead of as all are. */
+export type PartStyle = Skin | 'hidden';
+
 /** Lines from point to point, two points each. @param onTop drawn over what lies before them. */
 export function lineSegments(
   points: number[],
@@ -47,7 +52,7 @@ export interface PartLook {
   ink: THREE.Color;
   /** Of the candidate that is worked on; others are drawn by their lines alone, so that it is seen through them. */
   active: boolean;
-  mode: 'smooth' | 'outlined' | 'see-through';
+  mode: Skin;
   /** Rings that stand at stations. */ stations: ReadonlySet<number>;
   /** Lines of all stations, or of the ends alone. */ sections: boolean;
   /** Rings that close: of a body. */ closed: boolean;

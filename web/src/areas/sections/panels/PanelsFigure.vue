@@ -17,7 +17,7 @@ const quantity = ref<'length' | 'angle' | 'leaves'>('angle');
 const NAMES = {
   length: 'panel length, % c',
   angle: 'angle between neighbours, °',
-  leaves: 'leaves the outline by, 10⁻⁶ c',
+  leaves: 'deviation from the outline, 10⁻⁶ c',
 };
 /** The outline up to a place of the chord, drawn as large as a part of the box allows. */
 function drawn(to: number, from: number, share: number) {
@@ -101,7 +101,7 @@ const series = computed<ChartSeries[]>(() => {
         options: [
           { id: 'angle', name: 'angle between neighbours' },
           { id: 'length', name: 'length' },
-          { id: 'leaves', name: 'distance from the outline' },
+          { id: 'leaves', name: 'deviation from the outline' },
         ],
         value: quantity,
       }"

@@ -45,7 +45,7 @@ export function freshStep(kind: StepKind, facts: SectionFacts, other: string, al
     case 'nose-radius':
       return { kind, id, to: round(facts.noseRadius), blend: 0.25 };
     case 'edge-gap':
-      return { kind, id, to: round(facts.trailingEdge.gap), blend: 0.6 };
+      return { kind, id, to: round(facts.trailingEdge.gap), blend: 0.6, upper: 0.5 };
     case 'hinge':
       return { kind, id, x: 0.75, height: 0.5, angleDeg: 5, joint: 0.012 };
     case 'bump':
