@@ -1,7 +1,6 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { RAD } from '@veldtwind/core/numerics';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 // Balance and Flights, looked at as an engineer would.
@@ -80,7 +79,7 @@ describe('balance', () => {
     const before = await bands();
     await pick('radian');
     await page.type('Pitch slope per radian, to', '-0.5');
-    await page.until('kept per degree', async () => Math.abs((await bands())! + 0.5 * RAD) < 1e-6);
+    await page.until('kept per degree', async () => Math.abs((await bands())! + 0.0087266) < 1e-6);
     await page.until('in the figure', async () => /Pitch slope per radian/.test(await page.text('main')));
     await page.click('[data-test=undo]');
     await page.until('as it was', async () => (await bands()) === before);
