@@ -289,4 +289,28 @@ describe('a starting layout', () => {
     for (const f of states) expect(await f.getAttribute('data-state')).toMatch(/inside|fact/);
     expect(await page.errors()).toEqual([]);
   });
+  it('becomes one more candidate of a project, for the numbers of its brief', async () => {
+    const id = await server.demo();
+    await page.open(`/p/${id}/airframe?c=a`);
+    await page.click('[data-test=candidate-menu]');
+    await page.click('[data-test=layout-candidate]');
+    await page.click('[data-test=layout-plank]');
+    await page.until('the numbers of the brief', async () => (await page.value('Mass')) === '24.00');
+    await page.click('[data-test=make-layout]');
+    await page.until('its airframe', async () => /airframe\?c=d/.test(await page.driver.getCurrentUrl()));
+    await page.find('[data-test=candidate-D]');
+    await page.until('a margin', async () => /Static margin/.test(await page.text('[data-test=findings]')));
+    await page.saved();
+    const { document } = await server.call<{
+      document: { candidates: Record<string, { name: string; note: string }>; brief: { mass: number } };
+    }>('GET', `/projects/${id}`);
+    expect(document.candidates.d.note).toMatch(/^Starting layout: /);
+    expect(document.brief.mass).toBe(24);
+    await page.click('[data-test=undo]');
+    await page.until(
+      'gone',
+      async () => (await page.driver.findElements(By.css('[data-test=candidate-D]'))).length === 0,
+    );
+    expect(await page.errors()).toEqual([]);
+  });
 });

@@ -141,6 +141,8 @@ describe('figures', () => {
     await page.until('fitted', async () => {
       if ((await ticks()) === before) return true;
       await page.driver.actions().doubleClick(svg).perform();
+      // The pointer's reading goes with it.
+      await page.driver.actions().move({ x: 5, y: 5 }).perform();
       await page.driver.sleep(300);
       return (await ticks()) === before;
     });
@@ -237,5 +239,71 @@ describe('the command palette and shortcuts', () => {
     await (await page.find('[data-test=palette-input]')).sendKeys('units us', Key.ENTER);
     await page.until('feet', async () => (await page.value('Span')).startsWith('15.748'));
     await server.call('PUT', '/preferences/units', { value: 'metric' });
+  });
+});
+
+describe('numbers and dates as the reader writes them', () => {
+  it('have a decimal comma everywhere, also in fields, and dates in the order chosen', async () => {
+    await server.call('PUT', '/preferences/units', { value: 'metric' });
+    await page.open(`/p/${id}/brief?c=a`);
+    const pick = (test: string, v: string) =>
+      page.driver.executeScript(
+        `const e = document.querySelector('[data-test=${test}]'); e.value = arguments[0]; e.dispatchEvent(new Event('change'))`,
+        v,
+      );
+    const point = await page.value('Speed');
+    expect(point).toMatch(/^\d+\.\d$/);
+    await pick('decimal-mark', 'comma');
+    await page.until('the field', async () => (await page.value('Speed')) === point.replace('.', ','));
+    await page.until('findings', async () => /Static margin −?\d+,\d %/.test(await page.text('[data-test=findings]')));
+    expect(await page.text('[data-test=design-point]')).not.toMatch(/\d\.\d/);
+    await page.type('Speed', '26,5');
+    await page.until('read as it is shown', async () => (await page.value('Speed')) === '26,5');
+    await page.saved();
+    const speed = async () =>
+      (await server.call<{ document: { brief: { speed: number } } }>('GET', `/projects/${id}`)).document.brief.speed;
+    expect(await speed()).toBe(26.5);
+    await page.click('[data-test=area-lift]');
+    await page.until('a chart', async () => /0,\d/.test(await page.text('[data-chart=span-load]')), 30_000);
+    expect(await page.text('[data-chart=span-load]')).not.toMatch(/\d\.\d/);
+    await page.click('[data-test=area-brief]');
+    await page.click('[data-test=undo]');
+    await page.until('the speed that was', async () => (await page.value('Speed')) === point.replace('.', ','));
+    await pick('decimal-mark', 'point');
+    await page.until('a point again', async () => (await page.value('Speed')) === point);
+    expect(await page.errors()).toEqual([]);
+  });
+});
+
+describe('two fingers', () => {
+  it('stretch a figure, and a double tap shows all of it again', async () => {
+    await page.open(`/p/${id}/lift?c=a`);
+    const ticks = () =>
+      page.driver.executeScript<string>(
+        "return [...document.querySelectorAll('[data-chart=lift-first] svg text')].map((t) => t.textContent).join('|')",
+      );
+    await page.until('curves', async () => /CL/.test(await page.text('[data-chart=lift-first]')), 30_000);
+    const box = await page.driver.executeScript<{ x: number; y: number }>(
+      "const r = document.querySelector('[data-chart=lift-first] svg[tabindex]').getBoundingClientRect(); return { x: r.x + r.width / 2, y: r.y + r.height / 2 }",
+    );
+    const touch = (type: string, by: number) =>
+      (page.driver as unknown as { sendDevToolsCommand(name: string, o: object): Promise<void> }).sendDevToolsCommand(
+        'Input.dispatchTouchEvent',
+        {
+          type,
+          touchPoints: type === 'touchEnd' ? [] : [-by, by].map((d, id) => ({ x: box.x + d, y: box.y, id })),
+        },
+      );
+    const before = await ticks();
+    await touch('touchStart', 30);
+    for (const by of [40, 50, 60]) await touch('touchMove', by);
+    await touch('touchEnd', 60);
+    await page.until('other ticks', async () => (await ticks()) !== before);
+    const svg = await page.find('[data-chart=lift-first] svg[tabindex]');
+    await page.driver.actions().doubleClick(svg).perform();
+    // The pointer's reading goes with it.
+    await page.driver.actions().move({ x: 5, y: 5 }).perform();
+    await page.until('all of it', async () => (await ticks()) === before);
+    expect(await page.errors()).toEqual([]);
   });
 });

@@ -12,6 +12,8 @@ export const router = createRouter({
       component: () => import('./components/shell/ProjectShell.vue'),
       children: [
         { path: '', redirect: (to) => ({ path: `${to.path.replace(/\/$/, '')}/brief` }) },
+        // A further candidate from a starting layout.
+        { path: 'layouts', name: 'layout-candidate', component: () => import('./areas/projects/LayoutsPage.vue') },
         ...AREAS.map((a) => ({ path: a.path, name: a.id, component: a.view })),
       ],
     },

@@ -1,5 +1,5 @@
 import type { Band } from '../project';
-import { displayUnit, formatNumber, type Dimension, type UnitSet } from '../units';
+import { displayUnit, formatNumber, withShownMark, type Dimension, type UnitSet } from '../units';
 import type { Finding, FindingCode, FindingNumber } from './findings';
 import { DEG } from '../numerics';
 import { METHOD_FACTS } from '../quantities';
@@ -36,7 +36,8 @@ export function bandWords(
   per?: string,
 ): string | null {
   const unit = displayUnit(dimension, set);
-  const show = (v: number) => String(Number((v * unit.scale).toFixed(digits ?? unit.digits))).replace('-', '−');
+  const show = (v: number) =>
+    withShownMark(String(Number((v * unit.scale).toFixed(digits ?? unit.digits))).replace('-', '−'));
   const after = per === undefined ? unitAfter(dimension, set) : ` ${per}`;
   if (band.min !== null && band.max !== null)
     return `${show(band.min)}${band.min < 0 || band.max < 0 ? ' to ' : '–'}${show(band.max)}${after}`;

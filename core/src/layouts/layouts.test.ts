@@ -5,6 +5,7 @@ import { keptMeanLine } from '../lift';
 import { RAD } from '../numerics';
 import { readDocument, SCHEMA_VERSION } from '../project';
 import {
+  addLayoutCandidate,
   LAYOUTS,
   layout,
   layoutDocument,
@@ -107,6 +108,38 @@ describe('numbers', () => {
   });
   it('are refused where there is no such layout', () => {
     expect(() => layout.run({ layout: 'rocket', numbers: usual(plan) }, {})).toThrow(/no layout "rocket"/);
+  });
+});
+
+describe('a starting layout as one more candidate', () => {
+  it('brings its sections, uses those that are the same again, and leaves brief and others as they are', () => {
+    const [plan, other] = [LAYOUTS[0], LAYOUTS[LAYOUTS.length - 1]];
+    const made = startingLayout(plan, usual(plan));
+    const before = readDocument(JSON.parse(JSON.stringify(layoutDocument(plan, usual(plan), made))));
+    const document = structuredClone(before);
+    const again = addLayoutCandidate(document, plan, made);
+    expect(Object.keys(document.sections)).toEqual(Object.keys(before.sections));
+    const third = addLayoutCandidate(document, other, startingLayout(other, usual(other)));
+    expect([again, third]).toEqual(['b', 'c']);
+    expect(document.brief).toEqual(before.brief);
+    expect(document.candidates.a).toEqual(before.candidates.a);
+    expect(document.candidates.b.surfaces).toEqual(document.candidates.a.surfaces);
+    expect(document.candidates.c).toMatchObject({ letter: 'C', name: other.name, style: 2 });
+    expect(document.candidates.c.note).toMatch(/^Starting layout: /);
+    const read = readDocument(JSON.parse(JSON.stringify(document)));
+    for (const s of read.candidates.c.surfaces.flatMap((k) => k.stations))
+      expect(read.sections[s.section]).toBeDefined();
+  });
+  it('gives a section that the project has under the same id for another one an id of its own', () => {
+    const [plan] = LAYOUTS;
+    const made = startingLayout(plan, usual(plan));
+    const document = structuredClone(layoutDocument(plan, usual(plan), made));
+    for (const s of Object.values(document.sections)) s.name = `${s.name} thinned`;
+    addLayoutCandidate(document, plan, made);
+    expect(Object.keys(document.sections)).toHaveLength(2 * made.sections.length);
+    expect(document.candidates.b.surfaces[0].stations[0].section).not.toBe(
+      document.candidates.a.surfaces[0].stations[0].section,
+    );
   });
 });
 

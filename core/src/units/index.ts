@@ -126,11 +126,23 @@ function everywhere(u: DisplayUnit): Record<UnitSet, DisplayUnit> {
 /** How a dimension is shown in a set. */
 export const displayUnit = (dimension: Dimension, set: UnitSet): DisplayUnit => DISPLAY[dimension][set];
 
+/** The mark between whole and decimals that the reader is used to; the other one then groups thousands. */
+export type DecimalMark = 'point' | 'comma';
+let askMark: () => DecimalMark = () => 'point';
+/** Sets what says by which mark numbers are shown; it is asked for every number. Without it there is a point. */
+export function showDecimalsBy(mark: () => DecimalMark): void {
+  askMark = mark;
+}
+/** The mark that numbers are shown with now. */
+export const shownDecimalMark = (): DecimalMark => askMark();
+/** A number's text with its point as the mark that is shown. */
+export const withShownMark = (text: string): string => (askMark() === 'comma' ? text.replace('.', ',') : text);
+
 /** A number as shown: fixed digits, a true minus sign, no minus on zero. */
 export function formatNumber(value: number, digits: number): string {
   if (!Number.isFinite(value)) return '—';
   const text = value.toFixed(digits);
-  return (Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−');
+  return withShownMark((Number(text) === 0 ? (0).toFixed(digits) : text).replace('-', '−'));
 }
 
 /** A stored value as shown in a set, without its unit. */
@@ -174,9 +186,6 @@ const SPELLINGS: [RegExp, string][] = [
   [/\bpsf\b/gi, '(lbf/ft^2)'],
   [/\bslugs?\b/gi, `(${SLUG} kg)`],
 ];
-
-/** The mark between whole and decimals that the reader is used to; the other one then groups thousands. */
-export type DecimalMark = 'point' | 'comma';
 
 /** Thousands in groups of three. */
 const grouped = (text: string, mark: string) =>

@@ -1,4 +1,4 @@
-import { displayUnit, formatNumber, formatQuantity, parseQuantity } from '.';
+import { displayUnit, formatNumber, formatQuantity, parseQuantity, showDecimalsBy, withShownMark } from '.';
 
 describe('quantities as typed', () => {
   it.each([
@@ -95,5 +95,25 @@ describe('quantities as typed', () => {
           6,
         );
       }
+  });
+});
+
+describe('the decimal mark that is shown', () => {
+  afterEach(() => showDecimalsBy(() => 'point'));
+  it('is the one that is asked for, each time', () => {
+    let mark: 'point' | 'comma' = 'point';
+    showDecimalsBy(() => mark);
+    expect(formatNumber(-1234.5, 2)).toBe('−1234.50');
+    mark = 'comma';
+    expect(formatNumber(-1234.5, 2)).toBe('−1234,50');
+    expect(formatNumber(NaN, 2)).toBe('—');
+    expect(formatNumber(7, 0)).toBe('7');
+    expect(formatQuantity(0.4, 'length', 'metric')).toBe('0,400');
+    expect(withShownMark('0.25')).toBe('0,25');
+  });
+  it('is read back as it is shown', () => {
+    showDecimalsBy(() => 'comma');
+    for (const v of [0.125, 1.5, 12.345, -0.25])
+      expect(parseQuantity(formatNumber(v, 3), 'length', 'metric', { decimalMark: 'comma' })).toBeCloseTo(v, 9);
   });
 });

@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia';
 import { reactive, ref, watchEffect } from 'vue';
-import type { DecimalMark, UnitSet } from '@veldtwind/core/units';
+import { showDecimalsBy, type DecimalMark, type UnitSet } from '@veldtwind/core/units';
 import { ApiError, call } from '@/api/client';
 import { readSmall, writeSmall } from '@/lib/browser-storage';
+import { DATE_STYLES, showDatesBy, usualDates } from '@/lib/when';
 
 const UNSENT = 'veldtwind-preferences-unsent';
 function unsent(): string[] {
@@ -36,6 +37,9 @@ export const usePreferences = defineStore('preferences', () => {
   /** What the server has not got yet; kept over a reload, so that its older value does not come back. */
   const dirty = new Set<string>(unsent());
 
+  // Numbers are shown anew wherever they stand when another mark is chosen.
+  showDecimalsBy(() => decimalMark.value);
+  showDatesBy(() => DATE_STYLES.find((s) => s.id === values.dates)?.id ?? usualDates());
   watchEffect(() => {
     document.documentElement.dataset.theme = theme.value;
   });

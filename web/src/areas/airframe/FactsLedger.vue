@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { bodyFacts, standingIn, surfaceFacts, tailFacts, type SurfaceFacts } from '@veldtwind/core/airframe';
 import { sectionLookup } from '@veldtwind/core/candidate';
 import { candidateDifferences, type Difference } from '@veldtwind/core/project';
-import { displayUnit, formatQuantity, type Dimension } from '@veldtwind/core/units';
+import { type Dimension, displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { keptByPart } from '@/lib/by-part';
@@ -173,7 +173,7 @@ const bodyColumns = computed<LedgerColumn<BodyRow>[]>(() => [
     title: 'volume',
     unit: 'l',
     value: (r) => 1000 * r.volume,
-    text: (r) => (1000 * r.volume).toFixed(1),
+    text: (r) => formatNumber(1000 * r.volume, 1),
   },
   column('frontal', 'frontal area', (r) => r.frontalArea, 'area', 4),
 ]);

@@ -14,6 +14,7 @@ import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { quantityColumns } from '@/lib/quantity-columns';
+import { DATE_STYLES, usualDates } from '@/lib/when';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -257,6 +258,13 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
           :options="decimalMarks"
           test="decimal-mark"
           @update:model-value="preferences.setDecimalMark"
+        />
+        <SelectRow
+          label="Dates"
+          :model-value="preferences.get('dates', usualDates())"
+          :options="DATE_STYLES"
+          test="dates"
+          @update:model-value="(v) => preferences.set('dates', v)"
         />
         <SelectRow
           label="Pitch slope per"

@@ -376,7 +376,7 @@ function open(part: string): void {
         <p v-if="failure" class="text-clay" role="alert">{{ failure.message }} {{ failure.hint }}</p>
         <div
           v-if="now"
-          class="grid min-h-0 flex-1 grid-cols-[1.05fr_1fr_1fr] grid-rows-[minmax(0,1fr)_minmax(0,1fr)] gap-x-5 gap-y-1"
+          class="grid min-h-0 flex-1 grid-cols-[minmax(0,1.05fr)_minmax(0,1fr)_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_minmax(0,1fr)] gap-x-5 gap-y-1"
         >
           <section class="row-span-2 flex min-h-0 flex-col">
             <h2 class="text-[16px] font-semibold">Where the poles go</h2>

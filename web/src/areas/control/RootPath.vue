@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
+import { formatNumber } from '@veldtwind/core/units';
 import { scaleSymlog } from 'd3-scale';
 import { computed, ref, useId } from 'vue';
 import HaloText from '@/components/plot/HaloText.vue';
@@ -180,7 +181,7 @@ function key(e: KeyboardEvent): void {
         @keydown="key"
       />
       <HaloText v-if="times !== 1" :x="width / 2" :y="M.top + 12" text-anchor="middle" colour="var(--ink)">
-        gains × {{ times.toPrecision(3) }}
+        gains × {{ formatNumber(Number(times.toPrecision(3)), times < 1 ? 3 : 2) }}
       </HaloText>
     </svg>
   </div>

@@ -183,7 +183,7 @@ const why = computed(() => chosen.value && worst(chosen.value)?.reason);
         <p v-else-if="now.failure.value" class="text-clay" role="alert">
           {{ now.failure.value.message }} {{ now.failure.value.hint }}
         </p>
-        <div v-else class="grid min-h-0 flex-1 gap-4" :class="over ? 'grid-cols-[1.3fr_1fr]' : ''">
+        <div v-else class="grid min-h-0 flex-1 gap-4" :class="over ? 'grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]' : ''">
           <LineChart
             chart-id="control-torque"
             title="Torque about the hinge over deflection"

@@ -212,7 +212,7 @@ const pick = (id: string) => (selected.value = id);
             {{ active.letter }} {{ active.name }}, {{ state }}, at
             {{ formatQuantity(speed, 'speed', preferences.units) }} {{ unitOfSpeed.symbol
             }}<template v-if="worst && built"
-              >; attack {{ worst.name }} first: {{ ((100 * worst.CD) / built.CD).toFixed(0) }} % of it</template
+              >; attack {{ worst.name }} first: {{ formatNumber((100 * worst.CD) / built.CD, 0) }} % of it</template
             >
           </p>
           <p v-if="here && !built" class="pt-4 text-clay" role="alert">{{ here.why }}</p>

@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core';
 import { hierarchy, treemap } from 'd3-hierarchy';
 import { computed, useTemplateRef } from 'vue';
 import type { DragBuildUp } from '@veldtwind/core/drag';
+import { formatNumber } from '@veldtwind/core/units';
 import { seriesStyle } from '@/lib/series-style';
 
 /** Every part and allowance of one candidate as a field as large as its drag. */
@@ -37,11 +38,11 @@ const fields = computed(() => {
     .leaves()
     .map((n) => ({ ...(n.data as Leaf), x: n.x0, y: n.y0, w: n.x1 - n.x0, h: n.y1 - n.y0 }));
 });
-const counts = (CD: number) => (1e4 * CD).toFixed(1);
+const counts = (CD: number) => formatNumber(1e4 * CD, 1);
 /** As much as fits: the share is left out first. */
 const amount = (CD: number, width: number) =>
   width > 128 ? `${counts(CD)} counts · ${share(CD)}` : width > 82 ? `${counts(CD)} counts` : counts(CD);
-const share = (CD: number) => `${((100 * CD) / props.built.CD).toFixed(0)} %`;
+const share = (CD: number) => `${formatNumber((100 * CD) / props.built.CD, 0)} %`;
 </script>
 
 <template>

@@ -306,7 +306,10 @@ const trimWords = computed(() => {
         </p>
         <p v-else-if="!flight" class="text-soft" role="status">The tables of the aerodynamics are being made…</p>
         <ObservedFigure v-if="picture === 'observed'" :of="observed" :flights="flights" />
-        <div v-else-if="flight" class="grid min-h-0 flex-1 grid-cols-[1.1fr_1fr_1fr] grid-rows-2 gap-x-5 gap-y-1">
+        <div
+          v-else-if="flight"
+          class="grid min-h-0 flex-1 grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1fr)] grid-rows-2 gap-x-5 gap-y-1"
+        >
           <section class="row-span-2 flex min-h-0 flex-col">
             <div class="flex items-center gap-2">
               <h2 class="text-[16px] font-semibold">The path</h2>

@@ -352,11 +352,11 @@ const station = computed(() => workbench.cursor.station ?? 0.4);
         </div>
         <div
           v-if="view === 'lift'"
-          class="grid min-h-0 flex-1 grid-cols-[1.1fr_1fr] gap-x-3 px-4 py-2"
+          class="grid min-h-0 flex-1 grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] gap-x-3 px-4 py-2"
           :class="workbench.stale(active.id) ? 'opacity-90' : ''"
         >
-          <div class="grid min-h-0 grid-rows-[1.45fr_1fr]">
-            <div class="relative grid min-h-0 grid-rows-[minmax(0,1fr)]">
+          <div class="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[1.45fr_1fr]">
+            <div class="relative grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)]">
               <LineChart
                 chart-id="span-load"
                 :title="spanQuantity.name.charAt(0).toUpperCase() + spanQuantity.name.slice(1)"

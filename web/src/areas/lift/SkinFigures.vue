@@ -76,7 +76,7 @@ const progress = computed(() => props.answers.skins.progress.value);
 </script>
 
 <template>
-  <div class="grid h-full min-h-[420px] grid-cols-[1.5fr_1fr] gap-3 px-4 py-3">
+  <div class="grid h-full min-h-[420px] grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-3 px-4 py-3">
     <section class="flex min-h-0 flex-col">
       <h2 class="text-[17px] font-semibold">Pressures on the skin</h2>
       <p class="text-[12.5px] text-soft" data-test="skin-words">

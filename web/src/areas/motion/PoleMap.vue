@@ -4,6 +4,7 @@ import { scaleSymlog } from 'd3-scale';
 import { computed, ref } from 'vue';
 import type { ChangeEffect } from '@veldtwind/core/candidate';
 import type { Mode } from '@veldtwind/core/motion';
+import { formatNumber } from '@veldtwind/core/units';
 import HaloText from '@/components/plot/HaloText.vue';
 import PolePlane from '@/components/plot/PolePlane.vue';
 import type { SeriesStyle } from '@/lib/series-style';
@@ -170,7 +171,7 @@ const names = computed(() => {
           :class="p.main ? 'cursor-pointer' : ''"
           :role="p.main ? 'button' : 'img'"
           :tabindex="p.main ? 0 : undefined"
-          :aria-label="`${p.letter} ${m.name}: ${m.re.toFixed(3)}, ${m.im.toFixed(3)}`"
+          :aria-label="`${p.letter} ${m.name}: ${formatNumber(m.re, 3)}; ${formatNumber(m.im, 3)}`"
           @click="p.main && emit('pick', m.name)"
           @keydown.enter="p.main && emit('pick', m.name)"
         >

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { Mode } from '@veldtwind/core/motion';
+import { formatNumber } from '@veldtwind/core/units';
 import { SHOWN_STATES, shownState } from './words';
 
 /** What moves in a mode, as hands on a wheel: how much by their length, when by their direction. */
@@ -57,7 +58,7 @@ const hands = computed(() => {
       <tbody>
         <tr v-for="h in hands" :key="h.state">
           <th class="pr-3 text-left font-semibold" :style="{ color: h.colour }">{{ h.symbol }}</th>
-          <td class="text-right">{{ h.share.toFixed(2) }}</td>
+          <td class="text-right">{{ formatNumber(h.share, 2) }}</td>
           <td class="pl-1 text-soft">{{ h.unit }}</td>
         </tr>
       </tbody>

@@ -4,6 +4,7 @@ import { numberList } from '@veldtwind/core/limits';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { amplificationOfTurbulence, DEFAULT_SPREAD } from '@veldtwind/core/section-flow';
 import type { BriefPart } from '@veldtwind/core/project';
+import { formatNumber, shownDecimalMark } from '@veldtwind/core/units';
 
 /** A run plan as it is typed; the engineer's own, kept between visits. */
 export interface PlanForm {
@@ -61,6 +62,8 @@ const wordsOf = (text: string) =>
   text
     .replaceAll('−', '-')
     .replaceAll('\u202f', '')
+    // Where decimals have a comma, one between two digits is no end of a word.
+    .replace(/(\d),(?=\d)/g, shownDecimalMark() === 'comma' ? '$1.' : '$1,')
     .split(/[,;\n]+/)
     .map((w) => w.trim())
     .filter(Boolean);
@@ -200,5 +203,5 @@ export function duration(seconds: number): string {
   if (seconds < 1.5) return 'a second';
   if (seconds < 90) return `${Math.round(seconds)} s`;
   if (seconds < 5400) return `${Math.round(seconds / 60)} min`;
-  return `${(seconds / 3600).toFixed(1)} h`;
+  return `${formatNumber(seconds / 3600, 1)} h`;
 }

@@ -2,8 +2,9 @@
 import { RadioGroup, RadioGroupLabel, RadioGroupOption } from '@headlessui/vue';
 import { CircleHelp } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import {
+  addLayoutCandidate,
   LAYOUTS,
   layoutDocument,
   layoutOf,
@@ -18,11 +19,15 @@ import LimitField from '@/components/field/LimitField.vue';
 import ErrorNotice from '@/components/notice/ErrorNotice.vue';
 import HelpBeside from '@/components/shell/HelpBeside.vue';
 import { useHelp } from '@/store/help';
+import { useProject } from '@/store/project';
 import { lanes } from '@/worker/lane';
 import AircraftPicture from './AircraftPicture.vue';
 
-/** A new project from a starting layout: which, and the few numbers that it is sized by. */
+/** A starting layout and the few numbers that it is sized by: as a new project, or as one more candidate of the project that is open. */
 const router = useRouter();
+const project = useProject();
+/** Whether it becomes a candidate of the project that is open. */
+const inside = useRoute().name === 'layout-candidate';
 const help = useHelp();
 const pictures = Object.fromEntries(LAYOUTS.map((l) => [l.id, layoutPicture(l)]));
 const chosen = ref(LAYOUTS[0].id);
@@ -30,11 +35,20 @@ const plan = computed(() => layoutOf(chosen.value));
 const name = ref('');
 const usual = (): LayoutNumbers => {
   const { mass, speed, span, push } = plan.value.usual;
-  return { mass, speed, altitude: 300, spanLimit: span, push };
+  if (!inside || !project.id) return { mass, speed, altitude: 300, spanLimit: span, push };
+  // What the brief asks for, with the power or thrust that this layout has per mass.
+  const { brief } = project;
+  return {
+    mass: brief.mass,
+    speed: brief.speed,
+    altitude: brief.altitude,
+    spanLimit: brief.spanLimit,
+    push: Number(((push * brief.mass) / mass).toPrecision(2)),
+  };
 };
 const numbers = ref(usual());
 const failure = ref<{ message: string; hint?: string } | null>(null);
-watch(chosen, () => {
+watch([chosen, () => inside && project.id], () => {
   numbers.value = usual();
   failure.value = null;
 });
@@ -55,6 +69,15 @@ async function make(): Promise<void> {
   failure.value = null;
   try {
     const made = await lanes.candidate.run('starting-layout', { layout: plan.value.id, numbers: numbers.value });
+    if (inside) {
+      let added = '';
+      project.edit(`Candidate: ${plan.value.name.toLowerCase()}`, (draft) => {
+        added = addLayoutCandidate(draft, plan.value, made);
+      });
+      // The address says which candidate is worked on.
+      await router.push({ name: 'airframe', params: { project: project.id! }, query: { c: added } });
+      return;
+    }
     const { id } = await call('createProject', {
       body: {
         name: name.value.trim() || plan.value.name,
@@ -72,7 +95,10 @@ async function make(): Promise<void> {
 </script>
 
 <template>
-  <HelpBeside page="help/projects" section="layouts">
+  <component
+    :is="inside ? 'div' : HelpBeside"
+    v-bind="inside ? { class: 'h-full min-h-0' } : { page: 'help/projects', section: 'layouts' }"
+  >
     <main class="mx-auto h-full max-w-6xl overflow-y-auto px-6 pt-8 pb-6">
       <h1 class="flex items-baseline text-2xl font-semibold">
         Starting layouts<span class="flex-1" />
@@ -85,10 +111,22 @@ async function make(): Promise<void> {
         >
           <CircleHelp :size="16" />
         </button>
-        <RouterLink to="/" class="text-[13px] font-normal text-soft hover:text-ochre-text">All projects</RouterLink>
+        <RouterLink
+          v-if="inside"
+          :to="{ name: 'airframe', params: { project: project.id! } }"
+          class="text-[13px] font-normal text-soft hover:text-ochre-text"
+          >Back to Airframe</RouterLink
+        >
+        <RouterLink v-else to="/" class="text-[13px] font-normal text-soft hover:text-ochre-text"
+          >All projects</RouterLink
+        >
       </h1>
       <p class="serif mt-1 text-[15px] text-soft italic">
-        A layout and a few numbers become an aircraft that is in trim, stable, and yours to change.
+        {{
+          inside
+            ? 'A layout becomes one more candidate of this project, in trim and stable, for the numbers of the brief.'
+            : 'A layout and a few numbers become an aircraft that is in trim, stable, and yours to change.'
+        }}
       </p>
       <div class="mt-4 flex items-start gap-6">
         <RadioGroup v-model="chosen" class="grid flex-1 grid-cols-3 gap-2" data-test="layouts">
@@ -107,8 +145,9 @@ async function make(): Promise<void> {
         </RadioGroup>
         <aside class="sticky top-0 w-72 shrink-0 rounded-md border border-rule bg-leaf px-4 py-3">
           <h2 class="serif text-[16px] font-semibold">{{ plan.name }}</h2>
-          <label class="mt-2 block text-soft" for="layout-project">Project name</label>
+          <label v-if="!inside" class="mt-2 block text-soft" for="layout-project">Project name</label>
           <input
+            v-if="!inside"
             id="layout-project"
             v-model="name"
             class="mb-2 w-full rounded border border-rule bg-field px-2 py-1"
@@ -132,15 +171,16 @@ async function make(): Promise<void> {
             @commit="(v) => v !== null && set({ push: v })"
           />
           <button class="btn btn-main mt-3 w-full" :disabled="busy" data-test="make-layout" @click="make">
-            {{ busy ? 'Sizing and balancing…' : 'Make the aircraft' }}
+            {{ busy ? 'Sizing and balancing…' : inside ? 'Add the candidate' : 'Make the aircraft' }}
           </button>
           <ErrorNotice v-if="failure" class="mt-3" :message="failure.message" :hint="failure.hint" />
           <p class="mt-3 text-[12px] text-soft">
             The wing follows from a lift coefficient, tails from volume coefficients, the structure from a share of the
-            mass. Payload and trim are solved for. All of it is told in the brief’s note.
+            mass. Payload and trim are solved for. All of it is told in the note
+            {{ inside ? 'of the candidate' : 'of the brief' }}.
           </p>
         </aside>
       </div>
     </main>
-  </HelpBeside>
+  </component>
 </template>

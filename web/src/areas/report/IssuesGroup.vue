@@ -3,6 +3,7 @@ import { computed, onMounted, ref } from 'vue';
 import { Copy } from 'lucide-vue-next';
 import { toast } from 'vue-sonner';
 import SheetGroup from '@/components/field/SheetGroup.vue';
+import { when } from '@/lib/when';
 import { useProject } from '@/store/project';
 import { useReports } from '@/store/reports';
 
@@ -16,7 +17,6 @@ const busy = ref(false);
 onMounted(() => void reports.refreshIssues());
 const own = computed(() => reports.issues.filter((i) => i.reportId === reports.part?.id));
 const links = computed(() => reports.links.filter((l) => l.reportId === reports.part?.id));
-const day = (at: string) => new Date(at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' });
 async function issue(): Promise<void> {
   busy.value = true;
   await reports.issue(note.value.trim());
@@ -70,7 +70,7 @@ const ofLink = (issueId: string | null) => {
           Issue {{ i.number }}
         </button>
         <span class="min-w-0 flex-1 truncate text-soft" :title="i.note"
-          >{{ day(i.createdAt) }}{{ i.note ? `: ${i.note}` : '' }}</span
+          >{{ when(i.createdAt) }}{{ i.note ? `: ${i.note}` : '' }}</span
         >
         <button class="link" @click="emit('compare', i.id)">Compare</button>
         <button class="link" :aria-label="`Link to issue ${i.number}`" @click="reports.link(i.id)">Share</button>
@@ -84,7 +84,7 @@ const ofLink = (issueId: string | null) => {
     <ul class="mt-1 text-[12.5px]" data-test="report-links">
       <li v-for="l in links" :key="l.token" class="flex items-baseline gap-2 py-[2px]">
         <a class="link min-w-0 flex-1 truncate" :href="addressOf(l.token)" target="_blank" rel="noreferrer"
-          >{{ ofLink(l.issueId) }}, {{ day(l.createdAt) }}</a
+          >{{ ofLink(l.issueId) }}, {{ when(l.createdAt) }}</a
         >
         <button class="icon-btn" aria-label="Copy the link" title="Copy the link" @click="copy(l.token)">
           <Copy :size="13" />

@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { skinAt, sparAt, type SectionPlace } from '@veldtwind/core/members';
 import type { SurfaceStructure } from '@veldtwind/core/structure';
+import { formatNumber } from '@veldtwind/core/units';
 
 /** The section at a place, cut: skin, spars, the elastic axis; one scale both ways. */
 const props = defineProps<{
@@ -97,7 +98,7 @@ const axisZ = computed(() => {
       :height="height"
       class="absolute inset-0"
       role="img"
-      :aria-label="`Section of ${name} at ${(100 * place.share).toFixed(0)} % of the half span with its members`"
+      :aria-label="`Section of ${name} at ${formatNumber(100 * place.share, 0)} % of the half span with its members`"
       data-test="structure-cut"
     >
       <path
@@ -118,7 +119,7 @@ const axisZ = computed(() => {
       />
       <g v-if="axisX !== null" :transform="`translate(${scale.x(axisX)}, ${scale.z(axisZ)})`">
         <path d="M-7 0H7M0-7V7" style="stroke: var(--ink)" />
-        <title>elastic axis at {{ (100 * (axis ?? 0)).toFixed(1) }} % chord</title>
+        <title>elastic axis at {{ formatNumber(100 * (axis ?? 0), 1) }} % chord</title>
       </g>
     </svg>
   </div>

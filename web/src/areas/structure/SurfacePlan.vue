@@ -4,6 +4,7 @@ import { computed, ref } from 'vue';
 import { ribPlaces, type SurfaceShape } from '@veldtwind/core/members';
 import type { SurfaceStructure } from '@veldtwind/core/structure';
 import type { SurfaceStrength } from '@veldtwind/core/candidate';
+import { formatNumber } from '@veldtwind/core/units';
 
 /** The half span from above, root at the left: its outline with ribs, spars and nose skin; members that fail in red. A click chooses the place that is cut. */
 const props = defineProps<{
@@ -99,7 +100,7 @@ const marks = computed(() =>
         x: scale.value.x(f.along),
         y: scale.value.y(f.nose + fraction * f.chord),
         fails: m.worst.reserve < 0,
-        text: `${m.name}: least reserve ${(100 * m.worst.reserve).toFixed(0)} %`,
+        text: `${m.name}: least reserve ${formatNumber(100 * m.worst.reserve, 0)} %`,
       },
     ];
   }),

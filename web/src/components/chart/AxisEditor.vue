@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { ref } from 'vue';
+import { withShownMark } from '@veldtwind/core/units';
 import type { Limits } from '@/lib/chart-model';
 
 /** Limits and step of an axis, typed. */
 const props = defineProps<{ name: string; limits: Limits; place: { left: number; top: number } }>();
 const emit = defineEmits<{ set: [limits: Limits]; fit: []; close: [] }>();
-const short = (v: number) => String(Number(v.toPrecision(4)));
+const short = (v: number) => withShownMark(String(Number(v.toPrecision(4))));
 const low = ref(short(props.limits.min));
 const high = ref(short(props.limits.max));
 const step = ref(props.limits.step ? short(props.limits.step) : '');

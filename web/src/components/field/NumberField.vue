@@ -45,8 +45,11 @@ watch(shown, (s) => !editing.value && (text.value = s), { flush: 'sync' });
 /** Keeps the usual digits, and further ones only where they say something. */
 function trim(long: string, keep: number): string {
   const cut = long.length - 2;
-  const short = keep === 0 ? long.slice(0, long.indexOf('.') < 0 ? undefined : long.indexOf('.')) : long.slice(0, cut);
-  return /[1-9]/.test(keep === 0 ? (long.split('.')[1] ?? '') : long.slice(cut)) ? long.replace(/0+$/, '') : short;
+  const at = long.search(/[.,]/);
+  const short = keep === 0 ? long.slice(0, at < 0 ? undefined : at) : long.slice(0, cut);
+  return /[1-9]/.test(keep === 0 ? (at < 0 ? '' : long.slice(at + 1)) : long.slice(cut))
+    ? long.replace(/0+$/, '')
+    : short;
 }
 const show = (v: number) =>
   `${formatNumber(v * unit.value.scale, digits.value)}${unit.value.symbol ? ` ${unit.value.symbol}` : ''}`;

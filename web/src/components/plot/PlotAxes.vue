@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { formatNumber } from '@veldtwind/core/units';
+import { formatNumber, withShownMark } from '@veldtwind/core/units';
 import { axisTicks, tickDigits, type AxisSpec } from '@/lib/chart-model';
 import { usePlot, type PlotScale } from './context';
 
@@ -25,7 +25,7 @@ function ticksOf(scale: PlotScale, axis: AxisSpec, pixels: number, spacing: numb
     const shown = named.length * spacing > pixels ? named.filter((t) => t.toExponential(0).startsWith('1')) : named;
     return shown.map((value) => ({
       value,
-      text: Number(value.toPrecision(6)).toLocaleString('en').replace(/,/g, ' '),
+      text: withShownMark(Number(value.toPrecision(6)).toLocaleString('en').replace(/,/g, ' ')),
     }));
   }
   const list = axisTicks([a, b], pixels, spacing, step ?? null);

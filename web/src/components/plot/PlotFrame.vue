@@ -2,6 +2,7 @@
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, useId } from 'vue';
 import type { AxisSpec } from '@/lib/chart-model';
+import { pinched, type Place } from '@/lib/pinch';
 import { equalDomains, plotScale } from '@/lib/plot-scale';
 import { providePlot } from './context';
 
@@ -64,19 +65,52 @@ function local(e: PointerEvent): { px: number; py: number } {
   return { px: e.clientX - r.left - margin.value.left, py: e.clientY - r.top - margin.value.top };
 }
 const dragged = ref<{ x0: number; y0: number; x1: number; y1: number } | null>(null);
+/** Fingers on the figure; of two, where they touched and the scales that there were then. */
+const fingers = new Map<number, Place>();
+let pinch: { from: readonly [Place, Place]; x: typeof x.value; y: typeof y.value } | null = null;
+const two = (): readonly [Place, Place] | null => {
+  const [a, b] = [...fingers.values()];
+  return b ? [a, b] : null;
+};
+function touch(e: PointerEvent): void {
+  fingers.set(e.pointerId, local(e));
+  const from = two();
+  if (from) {
+    dragged.value = null;
+    pinch = { from, x: x.value, y: y.value };
+  } else emit('point', local(e));
+}
+function spread(): void {
+  const now = two();
+  if (!pinch || !now) return;
+  const view = pinched(pinch.from, now, inner.value);
+  const between = (scale: typeof x.value, [p, q]: [number, number]) =>
+    [scale.invert(p), scale.invert(q)].sort((m, n) => m - n) as [number, number];
+  const [zx, zy] = [between(pinch.x, view.x), between(pinch.y, view.y)];
+  if ([...zx, ...zy].every(Number.isFinite)) emit('zoom', zx, zy);
+}
+function lift(e: PointerEvent): void {
+  fingers.delete(e.pointerId);
+  if (fingers.size < 2) pinch = null;
+}
 function down(e: PointerEvent): void {
   if (e.button !== 0) return;
+  if (e.pointerType === 'touch') touch(e);
+  if (pinch) return;
   const { px, py } = local(e);
   dragged.value = { x0: px, y0: py, x1: px, y1: py };
   svg.value!.setPointerCapture(e.pointerId);
 }
 function move(e: PointerEvent): void {
   const at = local(e);
+  if (fingers.has(e.pointerId)) fingers.set(e.pointerId, at);
+  if (pinch) return spread();
   if (!dragged.value) return emit('point', at);
   const within = (v: number, most: number) => Math.min(most, Math.max(0, v));
   dragged.value = { ...dragged.value, x1: within(at.px, inner.value.w), y1: within(at.py, inner.value.h) };
 }
-function up(): void {
+function up(e: PointerEvent): void {
+  lift(e);
   const z = dragged.value;
   dragged.value = null;
   if (z && Math.hypot(z.x1 - z.x0, z.y1 - z.y0) < LEAST_DRAG) emit('tap');
@@ -107,6 +141,7 @@ defineExpose({ svg, place, width, height, x, y, inner });
       @pointerdown="down"
       @pointermove="move"
       @pointerup="up"
+      @pointercancel="(e) => (lift(e), (dragged = null))"
       @pointerleave="!dragged && emit('leave')"
       @dblclick="emit('fit')"
       @keydown="(e) => e.target === e.currentTarget && emit('key', e)"

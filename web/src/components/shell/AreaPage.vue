@@ -12,9 +12,8 @@ import TrialBar from './TrialBar.vue';
 /** The one page pattern: figure, sheet at the right, ledger below. Panes are resized, folded, and remembered. */
 const props = defineProps<{ area: string; title: string; question: string; noLedger?: boolean }>();
 const preferences = usePreferences();
-const layout = computed(() =>
-  preferences.get(`layout-${props.area}`, { sheet: 25, ledger: 26, sheetOpen: true, ledgerOpen: true }),
-);
+const USUAL = { sheet: 25, ledger: 26, sheetOpen: true, ledgerOpen: true };
+const layout = computed(() => preferences.get(`layout-${props.area}`, USUAL));
 const change = (more: Partial<typeof layout.value>) =>
   preferences.set(`layout-${props.area}`, { ...layout.value, ...more });
 // The sheet keeps its width beside the help: the figure makes room.
@@ -23,7 +22,15 @@ const { width: page } = useWindowSize();
 const wider = computed(() =>
   help.open ? (page.value - RAIL_WIDTH) / Math.max(300, page.value - RAIL_WIDTH - HELP_WIDTH) : 1,
 );
-const sheetSize = computed(() => Math.min(60, layout.value.sheet * wider.value));
+/** Room of figure and sheet, px. */
+const room = computed(() => Math.max(300, page.value - RAIL_WIDTH - (help.open ? HELP_WIDTH : 0)));
+/** Narrower a sheet cuts its labels; wider, as long as nobody wants it so, values stand far from their names; px. */
+const SHEET = { least: 256, most: 430 };
+const sheetSize = computed(() => {
+  const share = (px: number) => (100 * px) / room.value;
+  const usual = layout.value.sheet === USUAL.sheet ? share(SHEET.most) : 100;
+  return Math.min(60, Math.max(share(SHEET.least), Math.min(layout.value.sheet * wider.value, usual)));
+});
 /** A splitter is a slider to a screen reader: it needs to say where it stands. */
 const root = ref<HTMLElement | null>(null);
 function announce(): void {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue';
-import { ChevronDown, Copy, Eye, EyeOff, FileInput, FilePlus2, Trash2 } from 'lucide-vue-next';
-import { ref } from 'vue';
+import { ChevronDown, Copy, Eye, EyeOff, FileInput, FilePlus2, Shapes, Trash2 } from 'lucide-vue-next';
+import { nextTick, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
 import { toast } from 'vue-sonner';
 import { readCandidateFile } from '@veldtwind/core/candidate';
 import { VeldtwindError } from '@veldtwind/core/numerics';
@@ -11,6 +12,8 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 
 const project = useProject();
+const router = useRouter();
+const route = useRoute();
 const workbench = useWorkbench();
 const isShown = (c: CandidatePart) => workbench.visible.some((v) => v.id === c.id);
 
@@ -21,6 +24,15 @@ function add(from?: CandidatePart): void {
   });
   workbench.setActive(made);
 }
+const chips = ref<HTMLElement | null>(null);
+watch(
+  [() => workbench.active?.id, () => project.candidates.length],
+  () =>
+    void nextTick(() =>
+      chips.value?.querySelector('[aria-pressed=true]')?.scrollIntoView({ inline: 'nearest', block: 'nearest' }),
+    ),
+  { immediate: true },
+);
 const input = ref<HTMLInputElement | null>(null);
 async function read(files: FileList | null): Promise<void> {
   const file = files?.[0];
@@ -57,52 +69,58 @@ function remove(c: CandidatePart): void {
 
 <template>
   <div class="flex min-w-0 items-center gap-1.5" role="group" aria-label="Candidates" data-test="candidates">
-    <div
-      v-for="c in project.candidates"
-      :key="c.id"
-      class="flex items-center rounded-md border"
-      :class="[c.id === workbench.active?.id ? 'border-ochre bg-leaf' : 'border-rule', isShown(c) ? '' : 'opacity-65']"
-    >
-      <button
-        class="flex items-center gap-2 py-1 pl-2.5 text-[13px]"
-        :class="c.id === workbench.active?.id ? 'font-semibold' : ''"
-        :title="c.note || c.name"
-        :aria-pressed="c.id === workbench.active?.id"
-        :data-test="`candidate-${c.letter}`"
-        @click="workbench.setActive(c.id)"
+    <!-- Many candidates run past their room: they scroll, the one that is worked on in view. -->
+    <div ref="chips" class="flex min-w-0 items-center gap-1.5 overflow-x-auto p-0.5 [scrollbar-width:none]">
+      <div
+        v-for="c in project.candidates"
+        :key="c.id"
+        class="flex shrink-0 items-center rounded-md border"
+        :class="[
+          c.id === workbench.active?.id ? 'border-ochre bg-leaf' : 'border-rule',
+          isShown(c) ? '' : 'opacity-65',
+        ]"
       >
-        <svg width="22" height="8" aria-hidden="true">
-          <line
-            x1="0"
-            x2="22"
-            y1="4"
-            y2="4"
-            :style="{ stroke: seriesStyle(c.style).colour }"
-            stroke-width="2.4"
-            :stroke-dasharray="seriesStyle(c.style).dash"
-          />
-        </svg>
-        <span class="max-w-28 truncate"
-          >{{ c.letter
-          }}<span :class="c.id === workbench.active?.id ? '' : 'max-[1450px]:sr-only'">{{ ` ${c.name}` }}</span></span
+        <button
+          class="flex items-center gap-2 py-1 pl-2.5 text-[13px]"
+          :class="c.id === workbench.active?.id ? 'font-semibold' : ''"
+          :title="c.note || c.name"
+          :aria-pressed="c.id === workbench.active?.id"
+          :data-test="`candidate-${c.letter}`"
+          @click="workbench.setActive(c.id)"
         >
-      </button>
-      <button
-        class="icon-btn mx-0.5"
-        :disabled="c.id === workbench.active?.id"
-        :aria-label="`${isShown(c) ? 'Hide' : 'Lay over'} ${c.letter} ${c.name}`"
-        :title="
-          c.id === workbench.active?.id
-            ? 'The one being worked on is always shown'
-            : isShown(c)
-              ? 'Hide in the figures'
-              : 'Lay over the others in the figures'
-        "
-        :data-test="`overlay-${c.letter}`"
-        @click="workbench.toggle(c.id)"
-      >
-        <Eye v-if="isShown(c)" :size="13" /><EyeOff v-else :size="13" />
-      </button>
+          <svg width="22" height="8" aria-hidden="true">
+            <line
+              x1="0"
+              x2="22"
+              y1="4"
+              y2="4"
+              :style="{ stroke: seriesStyle(c.style).colour }"
+              stroke-width="2.4"
+              :stroke-dasharray="seriesStyle(c.style).dash"
+            />
+          </svg>
+          <span class="max-w-28 truncate max-[1450px]:max-w-22"
+            >{{ c.letter
+            }}<span :class="c.id === workbench.active?.id ? '' : 'max-[1450px]:sr-only'">{{ ` ${c.name}` }}</span></span
+          >
+        </button>
+        <button
+          class="icon-btn mx-0.5"
+          :disabled="c.id === workbench.active?.id"
+          :aria-label="`${isShown(c) ? 'Hide' : 'Lay over'} ${c.letter} ${c.name}`"
+          :title="
+            c.id === workbench.active?.id
+              ? 'The one being worked on is always shown'
+              : isShown(c)
+                ? 'Hide in the figures'
+                : 'Lay over the others in the figures'
+          "
+          :data-test="`overlay-${c.letter}`"
+          @click="workbench.toggle(c.id)"
+        >
+          <Eye v-if="isShown(c)" :size="13" /><EyeOff v-else :size="13" />
+        </button>
+      </div>
     </div>
     <Menu as="div" class="relative">
       <MenuButton
@@ -121,6 +139,16 @@ function remove(c: CandidatePart): void {
         <MenuItem v-slot="{ active }"
           ><button class="menu-item" :data-on="active" @click="add()">
             <FilePlus2 :size="14" /> New empty candidate
+          </button></MenuItem
+        >
+        <MenuItem v-slot="{ active }"
+          ><button
+            class="menu-item"
+            :data-on="active"
+            data-test="layout-candidate"
+            @click="router.push({ name: 'layout-candidate', params: { project: project.id! }, query: route.query })"
+          >
+            <Shapes :size="14" /> New from a starting layout…
           </button></MenuItem
         >
         <MenuItem v-slot="{ active }"

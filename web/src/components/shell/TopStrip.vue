@@ -50,7 +50,7 @@ const title = computed(() => {
 </script>
 
 <template>
-  <header class="flex items-center gap-4 border-b border-rule px-4.5 whitespace-nowrap">
+  <header class="flex items-center gap-4 max-[1150px]:gap-2.5 border-b border-rule px-4.5 whitespace-nowrap">
     <RouterLink to="/" class="serif text-[17px] font-semibold" aria-label="Veldtwind: all projects"
       >Veldtwind</RouterLink
     >
@@ -60,7 +60,7 @@ const title = computed(() => {
     <RouterLink
       v-if="project.id && design"
       :to="{ name: 'brief', params: { project: project.id }, query: route.query }"
-      class="flex gap-3.5 rounded px-1.5 py-0.5 text-[13px] hover:bg-select"
+      class="flex shrink-0 gap-3.5 rounded px-1.5 py-0.5 text-[13px] hover:bg-select"
       :title="title"
       data-test="design-point"
     >
@@ -76,17 +76,17 @@ const title = computed(() => {
         ><b class="font-semibold">{{ show(project.brief.mass, 'mass').value }}</b
         >{{ ' ' }} <span class="text-soft">{{ show(project.brief.mass, 'mass').unit }}</span></span
       >
-      <span v-if="design.CL !== null"
+      <span v-if="design.CL !== null" class="max-[1150px]:hidden"
         ><span class="text-soft">CL</span>{{ ' ' }}<b class="font-semibold">{{ formatNumber(design.CL, 3) }}</b></span
       >
-      <span v-if="design.reynolds" :class="{ 'max-[1400px]:hidden': people.named }"
+      <span v-if="design.reynolds" class="max-[1150px]:hidden" :class="{ 'max-[1400px]:hidden': people.named }"
         ><span class="text-soft">Re</span>{{ ' '
         }}<b class="font-semibold">{{ reynoldsText(design.reynolds.mean, 2) }}</b></span
       >
     </RouterLink>
     <MethodMenu />
     <span class="-mx-1 h-5 w-px bg-rule" />
-    <span v-if="project.id" class="flex items-center">
+    <span v-if="project.id" class="flex shrink-0 items-center">
       <button
         class="icon-btn"
         :disabled="!project.undoLabel"

@@ -42,7 +42,7 @@ export const SETTINGS: readonly Setting[] = [
   ...named('brief', 'Bands to hold', 'Trim angle', 'Static margin', 'Pitch slope', 'Damping ratio'),
   ...named('brief', 'Assumptions', 'Method', 'Compute polars automatically', 'Aircraft class', 'Flight phase'),
   ...of('brief', 'Assumptions', ASSUMPTION_LIMITS),
-  ...named('brief', 'Units', 'Shown in', 'Decimal mark', 'Pitch slope per'),
+  ...named('brief', 'Units', 'Shown in', 'Decimal mark', 'Dates', 'Pitch slope per'),
   ...of('airframe', 'Stations and bays', { station, bay, edge }),
   ...of('airframe', 'Controls', control),
   ...of('airframe', 'Place', { position, surface }),

@@ -309,6 +309,8 @@ function loop(): void {
 const VIEWS = { space: [-1.45, 1.25, 0.95], top: [0, 0, 1], front: [-1, 0, 0], side: [0, 1, 0] } as const;
 const view = ref<keyof typeof VIEWS>(preferences.get('view-3d', 'space'));
 const NAMES = { space: 'In space', top: 'From above', front: 'From ahead', side: 'From the right' };
+/** Where there is little room. */
+const SHORT = { space: 'Space', top: 'Above', front: 'Ahead', side: 'Right' };
 function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-motion: reduce)').matches): void {
   view.value = to;
   preferences.set('view-3d', to);
@@ -456,9 +458,10 @@ const summary = computed(
           class="rounded border px-2 py-0.5 text-[12px]"
           :class="view === key ? 'border-ochre bg-leaf font-semibold' : 'border-rule text-soft hover:border-ochre'"
           :aria-pressed="view === key"
+          :aria-label="name"
           @click="look(key)"
         >
-          {{ name }}
+          {{ width < 430 ? SHORT[key] : name }}
         </button>
         <button
           v-if="reportable"

@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { DEG } from '@veldtwind/core/numerics';
 import { CONDITION_LIMITS } from '@veldtwind/core/polar';
+import { formatNumber } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import NumberField from '@/components/field/NumberField.vue';
@@ -34,7 +35,7 @@ const flap = (change: Partial<NonNullable<FlowConditions['flap']>>, done: boolea
 };
 const critical = { ...CONDITION_LIMITS.criticalAmplification, optional: true } satisfies FieldLimit;
 const bySurface = computed(() => {
-  const both = kept.value.criticalAmplification.toFixed(1);
+  const both = formatNumber(kept.value.criticalAmplification, 1);
   return [
     { key: 'criticalTop', limit: { ...critical, label: 'Critical n above' }, without: both },
     { key: 'criticalBottom', limit: { ...critical, label: 'Critical n below' }, without: both },

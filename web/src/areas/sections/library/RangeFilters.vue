@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { digitsOf, inUnit, unitOf } from '@veldtwind/core/quantities';
+import { formatNumber } from '@veldtwind/core/units';
 import { useLibrary } from '@/store/library';
 import { LIBRARY_QUANTITIES, libraryName } from '@/store/library-quantities';
 import { usePreferences } from '@/store/preferences';
@@ -20,7 +21,7 @@ const bounds = computed(() =>
         low = Math.min(low, v);
         high = Math.max(high, v);
       }
-      const text = (v: number) => inUnit(q, v, preferences.units).toFixed(digitsOf(q, preferences.units));
+      const text = (v: number) => formatNumber(inUnit(q, v, preferences.units), digitsOf(q, preferences.units));
       return [q.id, low <= high ? [text(low), text(high)] : ['', '']];
     }),
   ),

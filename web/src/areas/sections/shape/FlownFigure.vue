@@ -124,7 +124,7 @@ const reason = computed(() => {
     <p v-if="flown.named.value.length === 0" class="text-[12.5px] text-soft">
       No condition yet: the brief gives the lift of cruise, climb and stall, or type one at the right.
     </p>
-    <div v-else class="grid min-h-0 flex-1 grid-cols-[1.25fr_1fr] gap-4">
+    <div v-else class="grid min-h-0 flex-1 grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-4">
       <LineChart
         chart-id="shape-flown"
         :title="`${at?.name ?? ''}: ${options.find((o) => o.id === quantity)?.name ?? ''}`"
