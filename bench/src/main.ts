@@ -40,7 +40,7 @@ import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import { fly } from '@veldtwind/core/simulation';
 import { libraryTimes } from './library';
 import { sourceFacts, sourceOutline, type SectionSource, type ShapingStep } from '@veldtwind/core/shaping';
-import { pageTimes } from './page';
+import { openingTimes, pageTimes } from './page';
 import { fuzzReaders } from './fuzz';
 import { bytesOfProject, load } from './load';
 import { plotTimes } from './plot';
@@ -401,7 +401,8 @@ time('facts of a section', () => sourceFacts({ kind: 'designation', designation:
 
 if (process.argv.includes('--library'))
   for (const [what, times] of Object.entries(await libraryTimes())) add(what, times);
-if (process.argv.includes('--page')) for (const [what, times] of Object.entries(await pageTimes())) add(what, times);
+if (process.argv.includes('--page'))
+  for (const [what, times] of Object.entries({ ...(await openingTimes()), ...(await pageTimes()) })) add(what, times);
 if (process.argv.includes('--plot')) for (const [what, times] of Object.entries(await plotTimes())) add(what, times);
 
 console.log(`kernels: ${kernels() ? 'compiled' : 'TypeScript reference'}; Node ${process.version}\n`);

@@ -294,7 +294,10 @@ describe('how parts are drawn', () => {
     await page.click('[data-test=layers]');
     await page.click('[data-test=layer-masses]');
     await page.until('discs in three views', async () => (await drawn('[data-test=mass-layer]')) === 3);
-    expect(await page.text('svg[data-test=plan] [data-test=mass-layer]')).toMatch(/Battery/);
+    const names = await page.driver.executeScript(
+      "return [...document.querySelectorAll('svg[data-test=plan] [data-test=mass-layer] title')].map((t) => t.textContent).join('; ')",
+    );
+    expect(names).toMatch(/Battery, [\d.]+ kg/);
     const look = (v: string) =>
       page.driver.executeScript(
         `const l = [...document.querySelectorAll('[data-test=part-looks] label')].find((e) => e.innerText.startsWith('Tailplane'));

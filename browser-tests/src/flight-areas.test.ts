@@ -77,6 +77,7 @@ describe('balance', () => {
         )
       ).document.brief.bands.pitchSlopePerDeg.max;
     const before = await bands();
+    await page.find('[data-test=slopes-per]');
     await pick('radian');
     await page.type('Pitch slope per radian, to', '-0.5');
     await page.until('kept per degree', async () => Math.abs((await bands())! + 0.0087266) < 1e-6);

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue';
 import { Layers } from 'lucide-vue-next';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import { toast } from 'vue-sonner';
 import type { ViewDirection } from '@veldtwind/core/figures';
 import { planformOf, referenceSurface, standingIn, type Point3 } from '@veldtwind/core/airframe';
-import AirframeView from '@/components/view3d/AirframeView.vue';
 import DrawingView from '@/components/view3d/DrawingView.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
@@ -17,6 +16,9 @@ import { useReports } from '@/store/reports';
 import { useWorkbench } from '@/store/workbench';
 import SketchLayer from './SketchLayer.vue';
 import { useSketch } from './use-sketch';
+
+// The space view comes when the page stands: its library is large.
+const AirframeView = defineAsyncComponent(() => import('@/components/view3d/AirframeView.vue'));
 
 /** Up to four views of the airframe at the same time: in space, from above, from ahead, from the left. What is picked in one is picked in all. */
 const part = defineModel<string | null>('part', { required: true });
@@ -184,27 +186,28 @@ const grid = computed(() =>
     </div>
     <div v-if="active" class="grid min-h-0 flex-1" :style="grid">
       <template v-for="(v, i) in shown" :key="v">
-        <AirframeView
-          v-if="v === 'space'"
-          :class="shown.length === 3 ? 'col-span-2' : ''"
-          :candidates="workbench.visible"
-          :active-id="active.id"
-          :sections="project.document.sections"
-          :points="spacePoints"
-          :station="workbench.cursor.station"
-          :mode="skin"
-          :looks="looks"
-          :masses="masses"
-          :parallel="more.includes('parallel')"
-          :by-part="more.includes('parts')"
-          :dimensions="has('dimensions')"
-          :ribs="has('sections')"
-          reportable
-          @report="putIntoReport"
-          :panels="has('panels')"
-          :selected="part"
-          @pick="pick"
-        />
+        <div v-if="v === 'space'" class="flex min-h-0 flex-col" :class="shown.length === 3 ? 'col-span-2' : ''">
+          <AirframeView
+            class="flex-1"
+            :candidates="workbench.visible"
+            :active-id="active.id"
+            :sections="project.document.sections"
+            :points="spacePoints"
+            :station="workbench.cursor.station"
+            :mode="skin"
+            :looks="looks"
+            :masses="masses"
+            :parallel="more.includes('parallel')"
+            :by-part="more.includes('parts')"
+            :dimensions="has('dimensions')"
+            :ribs="has('sections')"
+            reportable
+            @report="putIntoReport"
+            :panels="has('panels')"
+            :selected="part"
+            @pick="pick"
+          />
+        </div>
         <DrawingView
           v-else
           :view="v"

@@ -1,16 +1,18 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import type { Point3 } from '@veldtwind/core/airframe';
 import type { Evaluation } from '@veldtwind/core/candidate';
 import type { BriefPart } from '@veldtwind/core/project';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
-import AirframeView from '@/components/view3d/AirframeView.vue';
 import DrawingView from '@/components/view3d/DrawingView.vue';
 import { massPoints } from '@/lib/mass-points';
 import type { CandidatePart, SectionPart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
 import BalanceBeam from './BalanceBeam.vue';
+
+// The space view comes when the page stands: its library is large.
+const AirframeView = defineAsyncComponent(() => import('@/components/view3d/AirframeView.vue'));
 
 /** Mass items where they lie: as a beam from the left, from above, from ahead, and in space. */
 const props = defineProps<{
@@ -87,6 +89,7 @@ const points = computed(() => {
       :sections="sections"
       :points="points"
       :masses="masses"
+      mass-names
       :section-lines="false"
       :mean-chord="false"
       :dimensions="false"

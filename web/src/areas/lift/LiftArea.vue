@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted, ref } from 'vue';
+import { computed, defineAsyncComponent, onMounted, onUnmounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { pointOn, referenceSurface, standingIn, SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import type { Evaluation } from '@veldtwind/core/candidate';
@@ -23,7 +23,6 @@ import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
-import AirframeView from '@/components/view3d/AirframeView.vue';
 import type { DocumentPath } from '@/lib/document-path';
 import { ALL_LIFT, answerSeries, liftQuantity, METHODS, stateOf, type Answered, type Method } from '@/lib/lift-series';
 import { quantityColumns } from '@/lib/quantity-columns';
@@ -51,6 +50,9 @@ import SweepGroup from './SweepGroup.vue';
 import { FIRST_AXES, RUNS } from './sweep-kinds';
 import { useAnswers } from './use-answers';
 import { useSpan } from './use-span';
+
+// The space view comes when the page stands: its library is large.
+const AirframeView = defineAsyncComponent(() => import('@/components/view3d/AirframeView.vue'));
 
 const project = useProject();
 const workbench = useWorkbench();

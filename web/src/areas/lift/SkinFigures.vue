@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { LOWER, UPPER } from '@/lib/series-style';
 import { useWorkbench } from '@/store/workbench';
-import SkinView from './SkinView.vue';
 import type { Answers } from './use-answers';
+
+// The space view's library is large.
+const SkinView = defineAsyncComponent(() => import('./SkinView.vue'));
 
 /** Pressures on the closed skins, and cut along one strip. */
 const props = defineProps<{ answers: Answers; alphaDeg: number; surface: string; station: number }>();

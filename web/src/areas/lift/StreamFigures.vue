@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import { standingIn } from '@veldtwind/core/airframe';
 import { inputsOfFlowLines } from '@veldtwind/core/candidate';
 import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
-import AirframeView from '@/components/view3d/AirframeView.vue';
 import { useLive } from '@/lib/live';
 import type { Answered } from '@/lib/lift-series';
 import type { CandidatePart } from '@/lib/types';
@@ -13,6 +12,9 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { lanes } from '@/worker/lane';
 import { liftRibbons, spaceLines } from './flow-scene';
+
+// The space view comes when the page stands: its library is large.
+const AirframeView = defineAsyncComponent(() => import('@/components/view3d/AirframeView.vue'));
 
 /** The air about the aircraft in one state: the wake that leaves its edges, lines of the stream, and the local lift as a ribbon over the span. */
 const props = defineProps<{

@@ -54,7 +54,9 @@ const title = computed(() => {
     <RouterLink to="/" class="serif text-[17px] font-semibold" aria-label="Veldtwind: all projects"
       >Veldtwind</RouterLink
     >
-    <span class="serif ml-3 max-w-44 truncate text-[15px]" :title="project.name">{{ project.name }}</span>
+    <span class="serif ml-3 max-w-44 min-w-10 shrink-[8] truncate text-[15px]" :title="project.name">{{
+      project.name
+    }}</span>
     <CandidateChips v-if="project.id" />
     <span class="flex-1" />
     <RouterLink

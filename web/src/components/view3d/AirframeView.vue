@@ -344,7 +344,10 @@ function mount(): void {
 }
 const reset = () => look(view.value);
 
-onMounted(() => {
+let gone = false;
+// The page stands first: a renderer takes long to begin with.
+onMounted(() => requestAnimationFrame(() => setTimeout(() => !gone && start())));
+function start(): void {
   try {
     renderer = new THREE.WebGLRenderer({
       canvas: canvas.value!,
@@ -365,14 +368,18 @@ onMounted(() => {
   mount();
   build();
   look(view.value, false);
+  fit();
   loop();
-});
+}
 onBeforeUnmount(() => {
+  gone = true;
   cancelAnimationFrame(frame);
   controls?.dispose();
   renderer?.dispose();
 });
-watch([width, height], ([w, h]) => {
+/** Takes the size of its box. */
+function fit(): void {
+  const [w, h] = [width.value, height.value];
   if (!renderer || w < 2 || h < 2) return;
   renderer.setSize(w, h, false);
   perspective.aspect = w / h;
@@ -380,7 +387,8 @@ watch([width, height], ([w, h]) => {
   look(view.value, false);
   controls?.update(0);
   draw();
-});
+}
+watch([width, height], fit);
 /** Rebuilt at most once a frame, however fast the values move. */
 let queued = false;
 watch(

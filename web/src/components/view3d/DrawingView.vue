@@ -52,6 +52,8 @@ const props = withDefaults(
     looks?: Record<string, PartStyle>;
     /** Mass items; all of them are in view. */
     masses?: MassPoint[];
+    /** Whether they are named; a pointer over one tells its name anyway. */
+    massNames?: boolean;
     /** A picture that lies under it. */
     underlay?: PicturePart;
     /** Width that is shown where nothing is drawn yet, m. */
@@ -393,7 +395,14 @@ function nudge(e: KeyboardEvent, handle: DrawnHandle): void {
         style="stroke: var(--clay)"
         stroke-dasharray="2 3"
       />
-      <MassLayer v-if="masses?.length" :frame="frame" :view="view" :points="masses" :height="height" />
+      <MassLayer
+        v-if="masses?.length"
+        :frame="frame"
+        :view="view"
+        :points="masses"
+        :height="height"
+        :named="massNames"
+      />
       <g v-for="(p, i) in points ?? []" :key="p.text" class="pointer-events-none">
         <circle
           v-bind="{ cx: px(inView(p, view)).x, cy: px(inView(p, view)).y }"

@@ -7,7 +7,7 @@ import type { DrawingFrame } from '@/lib/drawing-frame';
 import type { MassPoint } from '@/lib/mass-points';
 
 /** Mass items on a view of the drawing: discs whose area goes with the mass, the heaviest named. */
-const props = defineProps<{ frame: DrawingFrame; view: View; points: MassPoint[]; height: number }>();
+const props = defineProps<{ frame: DrawingFrame; view: View; points: MassPoint[]; height: number; named: boolean }>();
 const discs = computed(() =>
   props.points.map((p) => {
     const [u, v] = inView(p, props.view);
@@ -17,7 +17,8 @@ const discs = computed(() =>
 const NAMED = 8;
 const LINE = 14;
 /** Names in a column beside the discs, in their order down the page, each with a line to its disc. */
-const named = computed(() => {
+const names = computed(() => {
+  if (!props.named) return [];
   const own = discs.value.filter((d) => !d.key.endsWith('-mirrored')).slice(0, NAMED);
   const column = Math.max(0, ...discs.value.map((d) => d.cx + d.r)) + 40;
   const at = spreadLabels(
@@ -44,7 +45,7 @@ const named = computed(() => {
     >
       <title>{{ d.text }}</title>
     </circle>
-    <g v-for="d in named" :key="d.key" class="pointer-events-none">
+    <g v-for="d in names" :key="d.key" class="pointer-events-none">
       <path :d="`M${d.cx + d.r},${d.cy}L${d.left - 4},${d.at}`" fill="none" style="stroke: var(--faint)" />
       <HaloText :x="d.left" :y="d.at + 4" :size="11.5" colour="var(--soft)">{{ d.name }}</HaloText>
     </g>
