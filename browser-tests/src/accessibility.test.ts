@@ -1,5 +1,4 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
+import { violationsOn } from './axe';
 import { By, Key, openBrowser, Page, TestServer } from './harness';
 
 const server = new TestServer();
@@ -17,7 +16,6 @@ afterAll(async () => {
   await server.stop();
 });
 
-const AXE = readFileSync(createRequire(__filename).resolve('axe-core/axe.min.js'), 'utf8');
 const AREAS = [
   'brief',
   'sections',
@@ -37,23 +35,7 @@ const AREAS = [
 /** Groups of chips that change what the figure or the table shows. */
 const VIEWS = ['View', 'Figures', 'Figure', 'Tables', 'Rows', 'Views that are shown'];
 
-/** Violations on what is shown: of all rules in the theme of now, of contrast in the other. */
-async function violations(): Promise<string[]> {
-  await page.driver.executeScript(`if (!window.axe) { ${AXE}; window.axe = axe; }`);
-  return page.driver.executeAsyncScript<string[]>(`
-    const done = arguments[arguments.length - 1];
-    const said = (of, r) => r.violations.map((v) => of + ' ' + v.id + ': ' + v.nodes.slice(0, 25).map((n) => n.target + ' ' + (n.any[0]?.message ?? n.all[0]?.message ?? '')).join(' | '));
-    const root = document.documentElement;
-    const before = root.dataset.theme;
-    (async () => {
-      const all = said(before, await axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }));
-      root.dataset.theme = before === 'dusk' ? 'paper' : 'dusk';
-      await new Promise((go) => setTimeout(go, 600));
-      all.push(...said(root.dataset.theme, await axe.run(document, { runOnly: { type: 'rule', values: ['color-contrast'] } })));
-      root.dataset.theme = before;
-      done(all);
-    })().catch((e) => done([String(e)]));`);
-}
+const violations = () => violationsOn(page);
 
 /** Chips that choose a view, as group and name. */
 const chips = () =>

@@ -325,7 +325,7 @@ describe('studies', () => {
   });
   const count = (css: string) =>
     page.driver.executeScript<number>('return document.querySelectorAll(arguments[0]).length', css);
-  const candidates = () => count('[data-test=candidates] > *');
+  const candidates = () => count('[data-test^=candidate-][aria-pressed]');
   it('draws a map of two variables, whose places are tried in every area, and dropped or applied', async () => {
     await page.click('[data-test=study-view-map]');
     await page.until('a map', async () => (await count('[data-chart=study-map] path')) > 4, 60_000);

@@ -27,7 +27,7 @@ describe('motion', () => {
     const poles = await page.driver.executeScript(
       'return [...document.querySelectorAll("[data-test=poles] g[role=button]")].map((g) => g.getAttribute("aria-label"))',
     );
-    expect(poles).toEqual(expect.arrayContaining([expect.stringMatching(/^A phugoid: -0\.0\d+, 0\.\d+/)]));
+    expect(poles).toEqual(expect.arrayContaining([expect.stringMatching(/^A phugoid: −0\.0\d+; 0\.\d+/)]));
     expect(await page.text('[data-test=motion-made]')).toMatch(/^vortex lattice/);
   });
   it('tells every mode of the candidates that are shown, the same mode below each other', async () => {

@@ -1,3 +1,4 @@
+import { violationsOn } from './axe';
 import { By, openBrowser, Page, TestServer } from './harness';
 
 // Two people at one server: the owner, and Ada, who comes in by an invitation.
@@ -27,6 +28,8 @@ const go = (page: Page, css: string) => page.click(css);
 describe('people with names', () => {
   it('sign in with a token, and get to where they wanted', async () => {
     await owner.open(`/p/${project}/lift?c=b`);
+    await owner.find('[data-test=token]');
+    expect(await violationsOn(owner)).toEqual([]);
     await (await owner.find('[data-test=token]')).sendKeys('not-the-token-at-all');
     await go(owner, '[data-test=sign-in]');
     await owner.until('refused', async () => /Nobody has this token/.test(await owner.text('main')));
@@ -42,7 +45,10 @@ describe('people with names', () => {
     await go(owner, '[data-test=invite]');
     const link = await owner.text('[data-test=secret]');
     expect(link).toContain('/join#');
+    expect(await violationsOn(owner)).toEqual([]);
     await ada.driver.get(link);
+    await ada.find('[data-test=join-name]');
+    expect(await violationsOn(ada)).toEqual([]);
     await (await ada.find('[data-test=join-name]')).sendKeys('Ada Veld');
     await go(ada, '[data-test=join]');
     await ada.until('in the project', async () => /Brief/.test(await ada.text('h1')));

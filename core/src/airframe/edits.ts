@@ -1,5 +1,7 @@
 import { freeId, fittedName } from '../limits';
 import { InvalidInput } from '../numerics';
+import { standing } from './attach';
+import { crossings } from './crossings';
 import { planformOf } from './planform';
 import type { LiftingSurface } from './types';
 
@@ -17,7 +19,8 @@ export function copiedSurface(surface: LiftingSurface, surfaces: readonly Liftin
     name: fittedName(surface.name, LONGEST_NAME, ' copy'),
     position: {
       ...surface.position,
-      x: millimetres(surface.position.x + 0.5 * chord),
+      // One in the same plane would lie in it.
+      x: millimetres(surface.position.x + (surface.plane === 'vertical' ? 1.2 : 0.5) * chord),
       z: millimetres(surface.position.z + 0.25 * chord),
     },
   };
@@ -49,6 +52,11 @@ export function removeStation(surface: LiftingSurface, index: number): void {
 const TAIL_ARM = 3.2;
 const TAILPLANE_VOLUME = 0.5;
 const FIN_VOLUME = 0.035;
+/** Of a first foreplane: its arm ahead of the wing's quarter chord over the mean chord, its area over the wing's, its aspect ratio. */
+const FOREPLANE = { arm: 2.6, area: 0.16, aspect: 5 };
+/** Shift of a new surface that would lie in another, over its chord, and how often. */
+const CLEAR_BY = 0.15;
+const MOST_SHIFTS = 20;
 const ROLE_NAMES = { wing: 'Wing', tailplane: 'Tailplane', fin: 'Fin', foreplane: 'Foreplane' } as const;
 
 /** What a new surface is made with. */
@@ -61,11 +69,33 @@ export interface NewSurface {
 }
 
 /**
- * A first surface of a role: a wing of a usual shape, tails sized by their volume to the wing that is there.
- * @param surfaces those it joins; one of the same role is set off, so that it does not hide.
+ * A first surface of a role: a wing of a usual shape, tails sized by their volume to the wing that is there, a foreplane by a share of its area.
+ * @param surfaces those it joins; it lies in none of them, and one of the same role is set off, so that it does not hide.
  * @source usual tail volumes: horizontal 0.5, vertical 0.035 of wing area times mean chord or span (NACA TN-1229, 1947, gives the range).
  */
-export function newSurface({ role, section, span }: NewSurface, surfaces: readonly LiftingSurface[]): LiftingSurface {
+export function newSurface(wanted: NewSurface, surfaces: readonly LiftingSurface[]): LiftingSurface {
+  const made = proposed(wanted, surfaces);
+  const [{ chord }] = made.stations;
+  const along = made.role === 'foreplane' ? -1 : 1;
+  const others = inPlace(surfaces);
+  for (let k = 0; k < MOST_SHIFTS; k++) {
+    if (!crossings([...others, made]).some((c) => c.a === made.id || c.b === made.id)) break;
+    made.position.x = three(made.position.x + along * CLEAR_BY * chord);
+    if (made.plane === 'horizontal') made.position.z = three(made.position.z + CLEAR_BY * chord);
+  }
+  return made;
+}
+
+/** Surfaces where they stand; as they are given where one cannot be placed. */
+function inPlace(surfaces: readonly LiftingSurface[]): readonly LiftingSurface[] {
+  try {
+    return standing(surfaces);
+  } catch {
+    return surfaces;
+  }
+}
+
+function proposed({ role, section, span }: NewSurface, surfaces: readonly LiftingSurface[]): LiftingSurface {
   const wing = surfaces.find((s) => s.role === 'wing');
   const same = surfaces.filter((s) => s.role === role).length;
   const base = {
@@ -102,11 +132,27 @@ export function newSurface({ role, section, span }: NewSurface, surfaces: readon
       bays: [{ span: three(b / 2), sweepDeg: 4, dihedralDeg: 0 }],
     };
   }
+  if (role === 'foreplane') {
+    const b = Math.sqrt(FOREPLANE.area * plan.area * FOREPLANE.aspect);
+    const root = (FOREPLANE.area * plan.area * 1.1) / b;
+    return {
+      ...base,
+      position: {
+        x: three(wing.position.x + 0.25 * chord - FOREPLANE.arm * chord - off - 0.25 * root),
+        y: 0,
+        z: three(0.1 * chord + off),
+      },
+      incidenceDeg: 2,
+      stations: [station(root), station((root * 0.9) / 1.1)],
+      bays: [{ span: three(b / 2), sweepDeg: 4, dihedralDeg: 0 }],
+    };
+  }
   const area = (FIN_VOLUME * plan.area * plan.span) / arm;
   const h = Math.sqrt(area * 1.5);
   return {
     ...base,
-    position: { x: three(x - 0.05 * chord), y: 0, z: three(0.08 * chord) },
+    // A further one in the same plane stands behind the one that is there.
+    position: { x: three(x - 0.05 * chord + same * 1.6 * (area / h)), y: 0, z: three(0.08 * chord) },
     stations: [station((area / h) * 1.25), station((area / h) * 0.75)],
     bays: [{ span: three(h), sweepDeg: 22, dihedralDeg: 0 }],
   };
