@@ -79,7 +79,7 @@ describe('balance', () => {
     const before = await bands();
     await page.find('[data-test=slopes-per]');
     await pick('radian');
-    await page.type('Pitch slope per radian, to', '-0.5');
+    await page.type('Pitch slope /rad, to', '-0.5');
     await page.until('kept per degree', async () => Math.abs((await bands())! + 0.0087266) < 1e-6);
     await page.until('in the figure', async () => /Pitch slope per radian/.test(await page.text('main')));
     await page.click('[data-test=undo]');

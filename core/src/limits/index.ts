@@ -22,6 +22,8 @@ export interface FieldLimit {
   reason?: string;
   /** May be left out. */
   optional?: boolean;
+  /** What holds where it is left out, in a word. */
+  otherwise?: string;
 }
 
 /** Step of the arrow keys and of dragging, in stored units: the limit's own, or one that suits what it measures; undefined leaves it to the field. */

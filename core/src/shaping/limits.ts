@@ -23,6 +23,7 @@ export const STEP_LIMITS = {
       min: 0,
       max: 1,
       optional: true,
+      otherwise: 'half',
       hint: 'of the change: at 100 % the lower surface stays as it is',
     },
   },

@@ -3,15 +3,12 @@ import { sectionLookup, withPlacedMass } from '@veldtwind/core/candidate';
 import { displayUnit, formatQuantity, type UnitSet } from '@veldtwind/core/units';
 import type { CandidatePart, SectionPart } from '@/lib/types';
 
-/** Mass items of a candidate, those of parts where their parts lie; as they stand where a part cannot be placed. */
-export function itemsInPlace(
-  candidate: CandidatePart,
-  sections: Record<string, SectionPart>,
-): CandidatePart['massItems'] {
+/** A candidate with the mass items of parts where their parts lie; as it stands where a part cannot be placed. */
+export function withItemsInPlace(candidate: CandidatePart, sections: Record<string, SectionPart>): CandidatePart {
   try {
-    return withPlacedMass(candidate, sectionLookup(sections)).massItems;
+    return withPlacedMass(candidate, sectionLookup(sections));
   } catch {
-    return candidate.massItems;
+    return candidate;
   }
 }
 

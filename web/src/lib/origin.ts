@@ -5,7 +5,7 @@ import type { Origin } from '@/store/number-sheet';
 
 /** How numbers of a candidate's level flight were made. @param of speed in m/s, altitude in m. */
 export function originOf(
-  of: { letter: string; speed: number; altitude: number; loading?: string; method: ModelMethod },
+  of: { letter: string; speed: number; altitude: number; loading?: string; setting?: string; method: ModelMethod },
   units: UnitSet,
   more: Partial<Pick<Origin, 'provisional' | 'doubts'>> = {},
 ): Origin {
@@ -19,7 +19,7 @@ export function originOf(
       altitude: of.altitude,
       ...(of.loading !== undefined && { loading: of.loading }),
     },
-    conditions: `Candidate ${of.letter} at ${shown(of.speed, 'speed')} and ${shown(of.altitude, 'altitude')}${of.loading ? `, loading “${of.loading}”` : ''}`,
+    conditions: `Candidate ${of.letter} at ${shown(of.speed, 'speed')} and ${shown(of.altitude, 'altitude')}${of.loading ? `, loading “${of.loading}”` : ''}${of.setting ? `, controls in “${of.setting}”` : ''}`,
     provisional: false,
     doubts: [],
     ...more,

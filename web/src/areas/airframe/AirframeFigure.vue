@@ -9,7 +9,7 @@ import DrawingView from '@/components/view3d/DrawingView.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import type { PartStyle } from '@/components/view3d/parts-3d';
-import { itemsInPlace, massPoints } from '@/lib/mass-points';
+import { massPoints, withItemsInPlace } from '@/lib/mass-points';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useReports } from '@/store/reports';
@@ -98,7 +98,9 @@ function setLook(part: string, look: string): void {
 }
 const masses = computed(() => {
   const c = active.value;
-  return c && has('masses') ? massPoints(itemsInPlace(c, project.document.sections), preferences.units) : undefined;
+  return c && has('masses')
+    ? massPoints(withItemsInPlace(c, project.document.sections).massItems, preferences.units)
+    : undefined;
 });
 const points = computed(() => {
   const out: (Point3 & { text: string; colour: string })[] = [];

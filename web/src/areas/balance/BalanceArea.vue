@@ -5,7 +5,6 @@ import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { SURFACE_LIMITS } from '@veldtwind/core/airframe';
 import { groupProperties, MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
-import { sectionLookup, withPlacedMass } from '@veldtwind/core/candidate';
 import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
@@ -27,6 +26,7 @@ import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 import { METHOD_NAMES } from '@/store/assumptions';
 import { newId } from '@/lib/ids';
+import { withItemsInPlace } from '@/lib/mass-points';
 import { originOf } from '@/lib/origin';
 import { provideOrigin } from '@/store/number-sheet';
 import { usePreferences } from '@/store/preferences';
@@ -100,15 +100,7 @@ provideOrigin(() => {
 });
 type Row = CandidatePart['massItems'][number];
 /** With those that are spread over parts where they lie. */
-const placed = computed(() => {
-  const c = active.value;
-  if (!c) return null;
-  try {
-    return withPlacedMass(c, sectionLookup(project.document.sections));
-  } catch {
-    return c;
-  }
-});
+const placed = computed(() => active.value && withItemsInPlace(active.value, project.document.sections));
 const rows = computed<Row[]>(() => placed.value?.massItems ?? []);
 const grouped = computed(() => rows.value.some((r) => r.group));
 /** Groups of items, each as one. */

@@ -77,7 +77,8 @@ const nameOf = (b: (typeof BANDS)[number]) => (b.key === SLOPE ? `${b.name} per 
 const quantityOf = (b: (typeof BANDS)[number]) => (b.quantity ? quantityIn(CANDIDATE_QUANTITIES, b.quantity) : null);
 /** A side of a band may be left open. */
 const limitOf = (b: (typeof BANDS)[number], side: 'from' | 'to'): FieldLimit => ({
-  label: `${nameOf(b)}, ${side}`,
+  // A field has less room than the figure.
+  label: `${b.key === SLOPE ? `${b.name} ${perAngle.value === 'radian' ? '/rad' : '/°'}` : b.name}, ${side}`,
   dimension: quantityOf(b)?.dimension ?? 'plain',
   min: -Infinity,
   max: Infinity,

@@ -229,8 +229,12 @@ const missing = computed(() => (active.value ? motion.missing(active.value.id) :
 provideOrigin(() => {
   const [c, m] = [active.value, own.value];
   if (!c || !m) return null;
-  const of = { letter: c.letter, speed: speed.value, altitude: project.brief.altitude, loading: loading.value };
-  return originOf({ ...of, method: m.method }, preferences.units, {
+  const of = { letter: c.letter, speed: speed.value, altitude: project.brief.altitude };
+  const shown = {
+    loading: loading.value,
+    setting: settings.value.some((s) => s.id === setting.value) ? setting.value : '',
+  };
+  return originOf({ ...of, ...shown, method: m.method }, preferences.units, {
     provisional: awaitsPolars(m.method, assumed.value.method),
     doubts: m.doubts,
   });

@@ -33,7 +33,7 @@ function spread(): void {
     <PopoverButton
       class="icon-btn"
       :aria-label="`Points of ${name}`"
-      title="Choose points by a list"
+      title="Choose points from a list"
       data-test="choose-points"
     >
       <ListChecks :size="15" />

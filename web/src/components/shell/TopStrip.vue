@@ -50,7 +50,7 @@ const title = computed(() => {
 </script>
 
 <template>
-  <header class="flex items-center gap-4 max-[1150px]:gap-2.5 border-b border-rule px-4.5 whitespace-nowrap">
+  <header class="flex items-center gap-4 max-[1350px]:gap-2.5 border-b border-rule px-4.5 whitespace-nowrap">
     <RouterLink to="/" class="serif text-[17px] font-semibold" aria-label="Veldtwind: all projects"
       >Veldtwind</RouterLink
     >

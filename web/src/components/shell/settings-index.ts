@@ -56,7 +56,7 @@ export const SETTINGS: readonly Setting[] = [
   ...of('performance', 'Take-off and landing', ground),
   ...of('performance', 'Energy', ENERGY_LIMITS),
   ...of('structure', undefined, STRUCTURE_LIMITS),
-  ...of('motion', 'Response', { seconds: { label: 'Seconds', dimension: 'plain' } }),
+  ...named('motion', 'Response', 'Seconds'),
   ...of('control', undefined, CONTROL_LIMITS),
   ...of('control', undefined, ACTUATION_LIMITS),
 ].filter((s, i, all) => all.findIndex((o) => o.label === s.label && o.area === s.area) === i);

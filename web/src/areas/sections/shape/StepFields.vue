@@ -45,7 +45,7 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.own)
         :limit="limit"
         :model-value="value(field)"
         :digits="limit.dimension === 'ratio' ? 2 : undefined"
-        :placeholder="limit.optional ? (field === 'upper' ? 'half' : 'kept') : undefined"
+        :placeholder="limit.optional ? (limit.otherwise ?? 'kept') : undefined"
         @preview="(v) => !slow && emit('preview', changed(field, v))"
         @commit="(v) => emit('commit', changed(field, v))"
       />
