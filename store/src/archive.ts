@@ -1,6 +1,7 @@
 import { InvalidInput, VeldtwindError } from '@veldtwind/core/numerics';
 import { openPromise, type ZipFile } from 'yauzl';
 import type { Db } from './open';
+import { writing } from './writing';
 
 /** Bytes that one line, and the whole, may unpack to. */
 const LONGEST_LINE = 64_000_000;
@@ -79,10 +80,10 @@ export async function readArchive(
             `The file unpacks to more than ${LARGEST / 1e9} GB.`,
             'Give a file that was exported here.',
           );
-        if (isLines) db.transaction(() => lines.push(bytes))();
+        if (isLines) writing(db, () => lines.push(bytes));
         else whole.push(bytes);
       }
-      if (isLines) db.transaction(() => lines.end())();
+      if (isLines) writing(db, () => lines.end());
       else take(Buffer.concat(whole));
     }
   } catch (error) {

@@ -1,4 +1,5 @@
 import type { Db } from './open';
+import { writing } from './writing';
 
 /** Bytes that a project's results may take; the longest unused go first. */
 export const KEPT_BUDGET = 64_000_000;
@@ -51,9 +52,9 @@ export class KeptResults {
   /** Keeps a result; the longest unused of the project go where there is no room. @throws RangeError for one that is too large. */
   put(project: string, key: string, kind: string, bytes: Buffer, now = new Date()): void {
     if (bytes.length > LARGEST_KEPT) throw new RangeError('The result is larger than 4 MB.');
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.put.run({ project, key, kind, bytes, size: bytes.length, now: now.getTime() });
       this.q.beyond.run({ project, budget: this.budget });
-    })();
+    });
   }
 }

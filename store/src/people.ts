@@ -3,6 +3,7 @@ import type { AuditRow, Comment, Invitation, Person, Role, SessionRow, TeamMembe
 import { InvalidInput } from '@veldtwind/core/numerics';
 import type { Db } from './open';
 import { NotFound } from './projects';
+import { writing } from './writing';
 
 /** Whoever has the server's access token. */
 export const OWNER = 'owner';
@@ -146,11 +147,11 @@ export class PeopleStore {
   end(id: string): void {
     if (this.person(id).keeper)
       throw new InvalidInput('owner', 'The server’s owner cannot be removed.', 'Change VELDTWIND_TOKEN instead.');
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.end.run(now(), id);
       this.q.endSessions.run(id);
       this.q.dropRoles.run(id);
-    })();
+    });
   }
 
   roleOf(project: string, person: string): Role | null {
@@ -228,7 +229,7 @@ export class PeopleStore {
    * @throws InvalidInput `invitation` for a code that is unknown, used or too old; `name` where one is needed.
    */
   join(code: string, as: Person | null, name?: string): { person: Person; project: string | null } {
-    return this.db.transaction(() => {
+    return writing(this.db, () => {
       const found = this.q.byCode.get(hash(code)) as Invitation | undefined;
       const refuse = (why: string): never => {
         throw new InvalidInput('invitation', why, 'Ask for a new one.', 'code');
@@ -250,7 +251,7 @@ export class PeopleStore {
         if (!has || ranks.indexOf(has) < ranks.indexOf(found.role)) this.setRole(found.project, person.id, found.role);
       }
       return { person, project: found.project };
-    })();
+    });
   }
 
   comments(project: string): Comment[] {

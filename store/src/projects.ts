@@ -20,6 +20,7 @@ import type { Applied, Catching, ProjectRow, ProjectState } from '@veldtwind/con
 import { InvalidInput } from '@veldtwind/core/numerics';
 import type { Db } from './open';
 import { isSealed, PartStore, readRow, type PartRow, type UnreadPart } from './parts';
+import { writing } from './writing';
 
 /** The project moved on since the client last saw it. */
 export class StaleVersion extends Error {
@@ -269,12 +270,12 @@ export class ProjectStore {
   create(name: string, document: ProjectDocument): ProjectState {
     const id = randomUUID();
     const now = new Date().toISOString();
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.insert.run(id, name, SCHEMA_VERSION, now, now);
       const parts = partsOfDocument(document);
       for (const [key, value] of parts) this.parts.write(id, key, value);
       checkReferences(this.parts.index(id), [...parts.keys()]);
-    })();
+    });
     return this.state(id);
   }
 
@@ -332,7 +333,7 @@ export class ProjectStore {
     clientId?: string,
     by: By | null = null,
   ): Applied {
-    return this.db.transaction((): Applied => {
+    return writing(this.db, (): Applied => {
       const row = this.row(id);
       const known = clientId ? (this.q.byClient.get(id, clientId) as { label: string } | undefined) : undefined;
       if (known) {
@@ -361,7 +362,7 @@ export class ProjectStore {
       ).lastInsertRowid;
       this.apply(id, Number(editId), row.version + 1, now, changes, true);
       return this.applied(id, row.version + 1, label, changes, by);
-    })();
+    });
   }
 
   private applied(id: string, version: number, label: string, changes: readonly PartChange[], by: By | null): Applied {
@@ -444,7 +445,7 @@ export class ProjectStore {
    * @returns null when there is nothing to do. @throws NotFound, StaleVersion; AnothersStep where there is none of one's own, or another's lies over it.
    */
   step(id: string, baseVersion: number, way: 'undo' | 'redo', by: By | null = null, anothers = false): Applied | null {
-    return this.db.transaction((): Applied | null => {
+    return writing(this.db, (): Applied | null => {
       const row = this.row(id);
       if (row.version !== baseVersion) throw new StaleVersion(this.since(id, baseVersion, by));
       const edit = this.stepOf(id, way, by, anothers);
@@ -453,7 +454,7 @@ export class ProjectStore {
       this.apply(id, edit.id, row.version + 1, new Date().toISOString(), changes, false);
       this.q.setState.run(way === 'undo' ? 'undone' : 'done', edit.id);
       return this.applied(id, row.version + 1, edit.label, changes, by);
-    })();
+    });
   }
 
   private stepOf(id: string, way: 'undo' | 'redo', by: By | null, anothers: boolean): Step | undefined {

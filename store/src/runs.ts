@@ -19,6 +19,7 @@ import type { Db } from './open';
 import { runQueries } from './run-queries';
 import type { CurveRow, ImportedCurve, RunRow, RunState, RunTask, TaskStep } from './run-types';
 import { Slices } from './slices';
+import { writing } from './writing';
 
 export * from './run-types';
 
@@ -52,11 +53,11 @@ export class RunStore {
   ): RunRow {
     const id = randomUUID();
     const now = new Date().toISOString();
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.addRun.run(id, projectId, name, JSON.stringify(asked), priority, now);
       this.addSweeps(id, sweeps, 0, again);
       if (this.q.open.get(id) === 0) this.q.setRun.run('finished', now, id);
-    })();
+    });
     return this.run(id)!;
   }
 
@@ -70,7 +71,7 @@ export class RunStore {
     let ordinal = 0;
     let some: Sweep[] = [];
     const put = () => {
-      this.db.transaction(() => this.addSweeps(id, some, ordinal, false))();
+      writing(this.db, () => this.addSweeps(id, some, ordinal, false));
       ordinal += some.length;
       some = [];
     };
@@ -88,10 +89,10 @@ export class RunStore {
   /** A run that nothing is taken from until it is whole. @returns its id. */
   private beginAtRest(projectId: string | null, name: string, asked: object, priority = 0): string {
     const id = randomUUID();
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.addRun.run(id, projectId, name, JSON.stringify(asked), priority, new Date().toISOString());
       this.q.setRun.run('cancelled', null, id);
-    })();
+    });
     return id;
   }
 
@@ -202,7 +203,7 @@ export class RunStore {
 
   /** Takes the next task, of the run with the highest priority; no two tasks of one curve run beside each other. */
   take(): RunTask | undefined {
-    return this.db.transaction(() => {
+    return writing(this.db, () => {
       const id = this.q.next.get() as number | undefined;
       if (id === undefined) return undefined;
       const row = this.q.task.get(id) as {
@@ -234,7 +235,7 @@ export class RunStore {
         return { ...outcome, ...(state ? { state } : {}) };
       });
       return { id, runId: row.runId, curve: row.curve, input, values, known, past, attempts: row.attempts + 1 };
-    })();
+    });
   }
 
   private pointAt(curve: number, place: number): CurvePoint | undefined {
@@ -249,7 +250,7 @@ export class RunStore {
    * @returns how many points were new.
    */
   keep(task: Pick<RunTask, 'id' | 'curve'>, steps: readonly TaskStep[]): number {
-    return this.db.transaction(() => {
+    return writing(this.db, () => {
       if (this.q.taskState.get(task.id) !== 'running') return 0;
       let fresh = 0;
       for (const { seq, outcome, point } of steps) {
@@ -269,19 +270,19 @@ export class RunStore {
         fresh++;
       }
       return fresh;
-    })();
+    });
   }
 
   /** Ends a task, and its run with the last one. */
   finish(id: number, error: string | null = null): void {
-    this.db.transaction(() => {
+    writing(this.db, () => {
       if (this.q.taskState.get(id) !== 'running') return;
       this.q.setTask.run(error === null ? 'done' : 'failed', error, id);
       this.q.dropSteps.run(id);
       const { runId } = this.q.task.get(id) as { runId: string };
       if (this.q.open.get(runId) === 0 && this.run(runId)!.state === 'running')
         this.q.setRun.run('finished', new Date().toISOString(), runId);
-    })();
+    });
   }
 
   /** Begins a run that curves are read into. It rests until `endImport`, so that nothing of it is solved. @returns its id. */
@@ -291,7 +292,7 @@ export class RunStore {
 
   /** Takes a curve into such a run. What is known already stays as it is. @returns how many points were new. */
   importCurve(runId: string, curve: ImportedCurve): number {
-    return this.db.transaction(() => {
+    return writing(this.db, () => {
       const found = this.q.curveId.get(curve.key) as number | undefined;
       const id =
         found ??
@@ -316,7 +317,7 @@ export class RunStore {
       for (const { place, point, state } of curve.points)
         fresh += this.q.addPoint.run(id, place, point.status, bare(point), state).changes;
       return task.changes > 0 ? fresh : 0;
-    })();
+    });
   }
 
   endImport(runId: string, name: string): void {
@@ -353,13 +354,13 @@ export class RunStore {
 
   /** Changes whether a run goes on. Going on again also tries failed tasks again. */
   setState(id: string, state: Exclude<RunState, 'finished'>): void {
-    this.db.transaction(() => {
+    writing(this.db, () => {
       if (state === 'running') {
         this.q.retry.run(id);
         const open = this.q.open.get(id) as number;
         this.q.setRun.run(open === 0 ? 'finished' : 'running', open === 0 ? new Date().toISOString() : null, id);
       } else this.q.setRun.run(state, state === 'cancelled' ? new Date().toISOString() : null, id);
-    })();
+    });
   }
 
   setPriority(id: string, priority: number): void {
@@ -373,10 +374,10 @@ export class RunStore {
 
   /** Removes a run; curves that no other run asks for go with it. */
   remove(id: string): void {
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.removeRun.run(id);
       this.q.orphans.run();
-    })();
+    });
   }
 
   /** Lets go of curves that no run asks for any more. */

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { StudyKind, StudyResult, Try } from '@veldtwind/core/studies';
 import type { Db } from './open';
+import { writing } from './writing';
 
 export type StudyState = 'running' | 'paused' | 'finished' | 'failed';
 
@@ -78,10 +79,10 @@ export class StudyStore {
     now = new Date(),
   ): StudyRow {
     const id = randomUUID();
-    this.db.transaction(() => {
+    writing(this.db, () => {
       this.q.add.run({ ...of, id, input, now: now.toISOString() });
       this.q.trim.run({ projectId: of.projectId });
-    })();
+    });
     return this.row(id)!;
   }
   /** JSON of the input. */
@@ -101,10 +102,10 @@ export class StudyStore {
     tries: readonly Try[],
     { done, planned, best }: Pick<StudyRow, 'done' | 'planned' | 'best'>,
   ): void {
-    this.db.transaction(() => {
+    writing(this.db, () => {
       for (const t of tries) this.q.put.run(id, t.index, JSON.stringify(t));
       this.q.further.run({ id, done, planned, best: best && JSON.stringify(best) });
-    })();
+    });
   }
   finish(id: string, result: StudyOutcome, now = new Date()): void {
     this.q.finish.run({ id, result: JSON.stringify(result), now: now.toISOString() });

@@ -28,6 +28,7 @@ import {
   type End,
   type Head,
 } from './format';
+import { writing } from '../writing';
 
 /** Things left out that are told one by one. */
 const MOST_TOLD = 50;
@@ -240,7 +241,7 @@ class Import {
       return refuse('project-file', 'The file is not complete: its end is missing.', 'Export it again.');
     if (this.keys.length === 0)
       return refuse('project-file', 'The file holds no part of a project.', 'Is it complete?');
-    return this.db.transaction((): ImportedProject => {
+    return writing(this.db, (): ImportedProject => {
       // What refers to a part that is kept unread is no fault of the file.
       if (this.kept === 0) this.checkOwners();
       if (this.kept === 0) checkReferences(this.parts.index(this.id), this.keys);
@@ -248,7 +249,7 @@ class Import {
       this.q.end.run(head.name, head.version, head.createdAt, new Date().toISOString(), this.id);
       const { id, edits, results, left } = this;
       return { id, name: head.name, parts: this.keys.length + this.kept, edits, results, left };
-    })();
+    });
   }
 }
 

@@ -2,6 +2,7 @@ import { randomBytes, randomUUID } from 'node:crypto';
 import { strFromU8, strToU8, unzlibSync, zlibSync } from 'fflate';
 import type { ComposedReport } from '@veldtwind/core/report';
 import type { Db } from '../open';
+import { writing } from '../writing';
 
 /** An issue of a report as it is listed. */
 export interface IssueRow {
@@ -70,12 +71,12 @@ export class ReportStore {
     content: ComposedReport,
     now = new Date(),
   ): IssueRow {
-    return this.db.transaction(() => {
+    return writing(this.db, () => {
       if ((this.q.count.get(of.projectId, of.reportId) as number) >= MOST_ISSUES)
         throw new RangeError(`A report keeps ${MOST_ISSUES} issues.`);
       const number = ((this.q.last.get(of.projectId, of.reportId) as number | null) ?? 0) + 1;
       return this.put({ ...of, number, createdAt: now.toISOString() }, content);
-    })();
+    });
   }
   /** An issue with the number and the date that it has. */
   put(of: Omit<IssueRow, 'id' | 'name'>, content: ComposedReport): IssueRow {
