@@ -201,9 +201,9 @@ describe('shaping', () => {
   it('attaches a fin to the wing’s tip, and it follows', async () => {
     await page.open(`/p/${id}/airframe/fin?c=a`);
     await choose('[data-test=attached]', 'surface:wing');
-    await page.type('Off it, x', '0.1');
-    await page.type('Off it, y', '0');
-    await page.type('Off it, z', '0');
+    await page.type('Offset x', '0.1');
+    await page.type('Offset y', '0');
+    await page.type('Offset z', '0');
     const row = await server.call<{
       document: { candidates: Record<string, { surfaces: { id: string; attachedTo?: object }[] }> };
     }>('GET', `/projects/${id}`);

@@ -90,7 +90,7 @@ describe('figures of a loop', () => {
     writeFileSync(file, 'A,u\n');
     await (await page.find('[data-test=read-model]')).sendKeys(file);
     await page.until('told', async () => /The model was not read[\s\S]*no matrix/.test(await page.text('body')));
-    await page.click('[aria-label="Take the model away"]');
+    await page.click('[aria-label="Remove the model"]');
     await page.click('[aria-label="Remove Speed"]');
     await page.until('gone', async () => !/Speed: speed/.test(await ledger()));
   });

@@ -240,7 +240,7 @@ describe('performance', () => {
       async () => /A Tailplane \+2\.0°/.test(await page.text('[data-chart=performance-0]')),
       40_000,
     );
-    await page.click('[data-test=variant] [aria-label*="Take A"]');
+    await page.click('[data-test=variant] [aria-label*="Remove A"]');
     await page.until('taken away', async () => !/A Tailplane/.test(await page.text('[data-chart=performance-0]')));
   });
   it('shows altitude, turns and loads', async () => {

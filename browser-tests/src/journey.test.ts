@@ -211,14 +211,14 @@ describe('sections', () => {
     expect(await page.driver.findElements(By.css('[data-test=mark-transition]'))).not.toHaveLength(0);
   });
   it('bring transition forward with a trip, and keep the conditions over a reload', async () => {
-    const natural = await page.derived('Transition above');
+    const natural = await page.derived('Transition, upper');
     await page.type('Trip above', '0.06');
-    await page.until('tripped', async () => Math.abs((await page.derived('Transition above')) - 0.06) < 0.005);
+    await page.until('tripped', async () => Math.abs((await page.derived('Transition, upper')) - 0.06) < 0.005);
     expect(natural).toBeGreaterThan(0.1);
     await page.driver.navigate().refresh();
-    await page.until('still tripped', async () => Math.abs((await page.derived('Transition above')) - 0.06) < 0.005);
+    await page.until('still tripped', async () => Math.abs((await page.derived('Transition, upper')) - 0.06) < 0.005);
     await page.type('Trip above', Key.BACK_SPACE);
-    await page.until('free again', async () => (await page.derived('Transition above')) > 0.1);
+    await page.until('free again', async () => (await page.derived('Transition, upper')) > 0.1);
   });
   it('refuse a Reynolds number out of range with the nearest that works', async () => {
     const before = await page.value('Reynolds number');

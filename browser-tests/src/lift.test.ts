@@ -146,13 +146,13 @@ describe('lift with polars', () => {
     // The pod's nose lifts ahead of the centre: without it the moment falls more steeply.
     await lay('bodies without lift');
     await page.until('laid', async () => /A bodies without lift/.test(await chart('lift-second')), 30_000);
-    await press('[aria-label="Take A bodies without lift away"]');
+    await press('[aria-label="Remove A bodies without lift"]');
     await page.type('Tailplane by', '-3');
     await page.until('the other way', async () => /A Tailplane −3\.0°/.test(await chart('lift-second')), 30_000);
     await page.saved();
     await page.driver.navigate().refresh();
     await page.until('still', async () => /A Tailplane −3\.0°/.test(await chart('lift-second')), 30_000);
-    for (const name of ['A Tailplane −3.0°', 'A aft 0.02 m']) await press(`[aria-label="Take ${name} away"]`);
+    for (const name of ['A Tailplane −3.0°', 'A aft 0.02 m']) await press(`[aria-label="Remove ${name}"]`);
     await page.until('gone', async () => !/Tailplane|aft/.test(await chart('lift-second')));
   }, 120_000);
 

@@ -170,7 +170,7 @@ describe('Polars', () => {
     await page.until('the point', async () => /cl \d/.test(await page.text('[data-test=stored-point]')));
     await page.click('[data-test=choose-points]');
     await page.click('[data-test=points-even]');
-    const laid = () => count('[aria-label="Points laid over each other"] li');
+    const laid = () => count('[aria-label="Overlaid points"] li');
     await page.until('several', async () => (await laid()) >= 3);
     const many = await laid();
     const boxes = await driver.findElements(By.css('[data-test=stored-point] input[type=checkbox]'));
@@ -192,7 +192,7 @@ describe('Polars', () => {
     await page.click('[data-test=lay-over]');
     const rows = await driver.findElements(By.css('table tbody tr'));
     await rows[1].click();
-    await page.until('two points', async () => (await count('[aria-label="Points laid over each other"] li')) === 2);
+    await page.until('two points', async () => (await count('[aria-label="Overlaid points"] li')) === 2);
     await page.until(
       'two pressures',
       async () => (await count('[data-chart=polar-pressure] polyline[data-series]')) === 4,
@@ -201,8 +201,8 @@ describe('Polars', () => {
     const before = await page.text('[data-test=stored-point] h2');
     await page.until('it plays', async () => (await page.text('[data-test=stored-point] h2')) !== before);
     await page.click('[data-test=play]');
-    await page.click('[aria-label="Points laid over each other"] button');
-    await page.until('one point', async () => (await count('[aria-label="Points laid over each other"] li')) === 0);
+    await page.click('[aria-label="Overlaid points"] button');
+    await page.until('one point', async () => (await count('[aria-label="Overlaid points"] li')) === 0);
     await page.click('[aria-label="Close the point"]');
   });
   it('a measured table lies over the curves; what is no number is told; it survives a reload', async () => {

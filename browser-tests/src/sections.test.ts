@@ -365,7 +365,7 @@ describe('a recipe', () => {
       async () => /(11\.9|12\.0)\d % thick.*camber (3\.9|4\.0)\d %/.test((await facts()).replace(/\s+/g, ' ')),
       60000,
     );
-    expect(await page.text('[data-test=closure]')).toMatch(/How it closes/);
+    expect(await page.text('[data-test=closure]')).toMatch(/Closure of the section/);
   });
 });
 
@@ -384,7 +384,7 @@ describe('facts and panels', () => {
     await page.type('Panels', '80');
     await page.until('coarser', async () => (await page.derived('Largest angle')) > 1.5 * angle);
     await page.click('[data-test=panel-stretch]');
-    await page.until('denser', async () => (await page.value('Times as dense')) === '2.00');
+    await page.until('denser', async () => (await page.value('Density factor')) === '2.00');
     await driver.findElement(By.xpath("//aside//button[normalize-space(.)='as usual']")).click();
     await page.until('as it was', async () => Math.abs((await page.derived('Largest angle')) - angle) < 0.01);
     await open('facts', 'karoo-14');

@@ -54,7 +54,7 @@ function run(o: Options): void {
   if (push !== undefined && plan.pushedBy !== (o.thrust === undefined ? 'power' : 'thrust'))
     throw new InvalidInput(
       'layout',
-      `${plan.name} is pushed by ${{ none: 'nothing', power: 'a power', thrust: 'a thrust' }[plan.pushedBy]}.`,
+      `${plan.name} takes ${{ none: 'neither power nor thrust', power: 'a power', thrust: 'a thrust' }[plan.pushedBy]}.`,
       plan.pushedBy === 'none' ? 'Leave power and thrust out.' : `Give --${plan.pushedBy}.`,
       plan.pushedBy === 'thrust' ? 'power' : 'thrust',
     );

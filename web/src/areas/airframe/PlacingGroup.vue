@@ -106,7 +106,7 @@ const place = (k: 'x' | 'y' | 'z') =>
       <BoundField
         :path="at('attachedTo', 'share')"
         :limit="SURFACE_LIMITS.attachedShare"
-        label="At share of it"
+        label="Share of its span"
         :step="`${surface.name}: place`"
       />
       <BoundField
@@ -121,7 +121,7 @@ const place = (k: 'x' | 'y' | 'z') =>
       :key="k"
       :path="at('position', k)"
       :limit="place(k)"
-      :label="attachedTo ? `Off it, ${k}` : undefined"
+      :label="attachedTo ? `Offset ${k}` : undefined"
       :step="`${surface.name}: place`"
       held
     />
@@ -146,7 +146,7 @@ const place = (k: 'x' | 'y' | 'z') =>
       hint="Nose to the right"
     />
     <SelectRow
-      label="Sections stand"
+      label="Section planes"
       :model-value="surface.sectionsStand ?? 'upright'"
       :options="STANDS"
       test="sections-stand"

@@ -100,7 +100,7 @@ const within = computed(() => {
       @commit="(v) => (wanted = v)"
     />
     <template v-if="proposal !== null">
-      <DerivedRow label="Needs an area of" :value="proposal" dimension="area" />
+      <DerivedRow label="Required area" :value="proposal" dimension="area" />
       <button class="link text-[12.5px]" data-test="apply-volume" @click="apply">Scale to this area ›</button>
     </template>
     <p v-if="why" class="text-[12px] text-clay" role="alert">{{ why }}</p>

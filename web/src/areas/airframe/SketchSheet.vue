@@ -182,14 +182,14 @@ function leave(): void {
       by it; Backspace takes the last one back.
     </p>
     <SelectRow
-      label="It becomes"
+      label="Creates"
       :model-value="sketch.target.value"
       :options="TARGETS"
       test="sketch-target"
       @update:model-value="become"
     />
     <SelectRow
-      label="Drawn"
+      label="Drawing plane"
       :model-value="sketch.view.value"
       :options="views"
       test="sketch-view"

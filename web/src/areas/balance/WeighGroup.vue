@@ -130,7 +130,7 @@ const kg = (v: number) =>
           />
           <DerivedRow
             v-if="model"
-            label="Centre difference"
+            label="Difference of centre, x"
             note="weighed less the model’s, aft positive"
             :value="found.value.x - model.centre.x"
             dimension="length"

@@ -34,7 +34,7 @@ const mover = () => {
     class="flex items-stretch gap-0 overflow-x-auto pb-1"
     data-test="chain-picture"
     role="group"
-    aria-label="The chain"
+    aria-label="Block diagram of the control law"
   >
     <span class="serif self-center pr-1 text-[13px] text-soft italic"
       >{{ MEASURES[chain.laws[chain.laws.length - 1].from].symbol }} wanted</span

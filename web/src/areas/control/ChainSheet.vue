@@ -227,7 +227,7 @@ function addOuter(): void {
       <p class="pt-1 text-[12px] text-soft">without ringing, and with the margins that are aimed at</p>
     </SheetGroup>
     <SheetGroup id="control-computing" title="Control and computing">
-      <ChipRow label="Mover" :options="MOVERS" :on="[moverKind]" test="mover" @pick="setMover" />
+      <ChipRow label="Actuator" :options="MOVERS" :on="[moverKind]" test="mover" @pick="setMover" />
       <template v-if="chain.mover">
         <LimitField
           v-if="'timeConstant' in chain.mover"

@@ -95,7 +95,7 @@ const points = computed(() => law.value.schedule ?? []);
     />
   </template>
   <SwitchRow
-    label="Washed out"
+    label="Washout filter"
     test="law-washout"
     :model-value="law.washout !== undefined"
     @update:model-value="
@@ -116,12 +116,12 @@ const points = computed(() => law.value.schedule ?? []);
     @commit="(v) => v !== null && c.changeLaw('Washout', (l) => (l.washout = v))"
   />
   <SwitchRow
-    label="Fed forward"
+    label="Feed-forward"
     test="law-forward"
     :model-value="law.forward !== undefined"
     @update:model-value="
       (v) =>
-        c.changeLaw('Fed forward', (l) => {
+        c.changeLaw('Feed-forward', (l) => {
           if (v) l.forward = 0.1;
           else delete l.forward;
         })
@@ -133,7 +133,7 @@ const points = computed(() => law.value.schedule ?? []);
     :model-value="law.forward"
     :digits="3"
     @preview="(v) => c.previewLaw((l) => (l.forward = v))"
-    @commit="(v) => v !== null && c.changeLaw('Fed forward', (l) => (l.forward = v))"
+    @commit="(v) => v !== null && c.changeLaw('Feed-forward', (l) => (l.forward = v))"
   />
   <SwitchRow
     label="Gains over speed"

@@ -336,7 +336,7 @@ function open(part: string): void {
           <ControlViews class="shrink-0" on="loops" />
           <ChipRow
             class="ml-auto"
-            label="Open loop as"
+            label="Open-loop plot"
             :options="VIEWS"
             :on="[view]"
             test="control-view"

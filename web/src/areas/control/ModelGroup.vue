@@ -150,7 +150,7 @@ const told = (p: readonly [number, number] | null) =>
         <span
           >Poles of <b>{{ c.beside.value.name }}</b>, squares in the figure</span
         >
-        <button class="icon-btn" title="Take it away" aria-label="Take the model away" @click="c.setBeside(null)">
+        <button class="icon-btn" title="Remove" aria-label="Remove the model" @click="c.setBeside(null)">
           <X :size="13" />
         </button>
       </p>

@@ -300,7 +300,7 @@ const pick = (id: string) => (selected.value = id);
         </SheetGroup>
         <SheetGroup title="Surfaces">
           <SelectRow
-            label="Drag by"
+            label="Profile drag from"
             :model-value="settings.surfaces ?? 'build-up'"
             :options="SURFACES"
             test="drag-surfaces"

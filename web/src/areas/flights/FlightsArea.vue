@@ -323,7 +323,7 @@ const trimWords = computed(() => {
                 <Pause v-if="playing" :size="14" /><Play v-else :size="14" />
               </button>
               <ChipRow
-                label="Speed of time"
+                label="Playback rate"
                 :options="RATES"
                 :on="[rate]"
                 @pick="(v) => preferences.set('flight-rate', v)"

@@ -140,7 +140,7 @@ const items = computed(() => [
         @commit="(v) => v !== null && change('Start of a boost', (sc) => (sc.boosts[i].start = v))"
       />
       <SelectRow
-        label="Burns"
+        label="Propellant"
         :model-value="b.item ?? ''"
         :options="items"
         @update:model-value="

@@ -34,7 +34,7 @@ const LIFT: FieldLimit = { label: 'Lift coefficient', dimension: 'plain', min: -
 <template>
   <SheetGroup title="Sweep">
     <SelectRow
-      label="Over"
+      label="Sweep variable"
       :model-value="form.kind"
       :options="SWEEP_KINDS"
       test="sweep-kind"

@@ -230,8 +230,8 @@ async function load(e: Event): Promise<void> {
         {{ measured.name }}
         <button
           class="icon-btn"
-          title="Take it away"
-          aria-label="Take the measured set away"
+          title="Remove"
+          aria-label="Remove the measured set"
           @click="change('Measured set taken away', (k) => delete k.measured)"
         >
           <X :size="12" />

@@ -129,7 +129,7 @@ const shown = computed(() => charts.value.map((id) => QUANTITIES.find((q) => q.i
   <div class="flex min-h-0 flex-1 flex-col gap-1" data-test="envelope">
     <div class="flex items-baseline gap-3">
       <ChipRow
-        label="Laid over each other"
+        label="Overlay"
         :options="OVER"
         :on="[over]"
         test="envelope"

@@ -266,7 +266,7 @@ const made = computed(() =>
                 {{ TITLES[view] }}
               </h2>
               <ChipRow
-                label="Seen as"
+                label="Figure"
                 :options="views"
                 :on="[view]"
                 test="motion-view"
@@ -278,7 +278,7 @@ const made = computed(() =>
                 left dies out, right grows; the lines follow {{ active.letter }} over
                 <select
                   class="rounded border border-rule bg-field px-1 text-ink"
-                  aria-label="What the lines follow"
+                  aria-label="Parameter of the root locus"
                   data-test="follow"
                   :value="follow"
                   @change="(v) => preferences.set('motion-follow', (v.target as HTMLSelectElement).value)"

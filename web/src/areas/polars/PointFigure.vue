@@ -137,7 +137,7 @@ onBeforeUnmount(() => playing.value && clearInterval(playing.value));
 </script>
 
 <template>
-  <section class="flex min-h-0 flex-col border-t border-rule pt-2" aria-label="The point" data-test="stored-point">
+  <section class="flex min-h-0 flex-col border-t border-rule pt-2" aria-label="Stored point" data-test="stored-point">
     <div class="flex items-center gap-1">
       <h2 class="min-w-0 truncate text-[15px] font-semibold">{{ title }}</h2>
       <p class="min-w-0 flex-1 truncate pl-2 text-[12.5px] text-soft" role="status">{{ numbers }}</p>
@@ -145,8 +145,8 @@ onBeforeUnmount(() => playing.value && clearInterval(playing.value));
         class="icon-btn"
         :class="laying ? 'bg-select text-ochre' : ''"
         :aria-pressed="laying"
-        aria-label="Lay the next points over"
-        title="Lay the next points that are picked over this one"
+        aria-label="Overlay the next points"
+        title="Overlay the next points that are picked"
         data-test="lay-over"
         @click="emit('lay', !laying)"
       >
@@ -161,7 +161,7 @@ onBeforeUnmount(() => playing.value && clearInterval(playing.value));
         @choose="(list) => emit('choose', list)"
       />
       <template v-if="steppable">
-        <button class="icon-btn" aria-label="Point before" title="Point before" @click="emit('step', -1, false)">
+        <button class="icon-btn" aria-label="Previous point" title="Previous point" @click="emit('step', -1, false)">
           <ChevronLeft :size="15" />
         </button>
         <button
@@ -181,13 +181,13 @@ onBeforeUnmount(() => playing.value && clearInterval(playing.value));
         <X :size="15" />
       </button>
     </div>
-    <ul v-if="several" class="flex flex-wrap gap-1" aria-label="Points laid over each other">
+    <ul v-if="several" class="flex flex-wrap gap-1" aria-label="Overlaid points">
       <li v-for="(name, i) in names" :key="i">
         <button
           class="flex items-center gap-1 rounded border border-rule px-1.5 text-[12px]"
           :style="{ color: stylesOf(i)[0].colour }"
-          :aria-label="`Take ${name} away`"
-          :title="`Take ${name} away`"
+          :aria-label="`Remove ${name}`"
+          :title="`Remove ${name}`"
           @click="emit('drop', i)"
         >
           {{ name }} <X :size="11" />

@@ -52,7 +52,7 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
           <button
             v-if="r.state === 'running' && runs.going.length > 1"
             class="icon-btn disabled:opacity-40"
-            aria-label="First of all"
+            aria-label="Run next"
             title="Run next"
             :disabled="r.priority === highest && runs.going.filter((g) => g.priority === highest).length === 1"
             @click="runs.setPriority(r.id, Math.min(100, highest + 1))"
@@ -62,8 +62,8 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
           <button
             v-if="r.state === 'running'"
             class="icon-btn"
-            aria-label="Let it rest"
-            title="Let it rest"
+            aria-label="Pause"
+            title="Pause"
             @click="runs.change(r.id, 'paused')"
           >
             <Pause :size="14" />
@@ -71,8 +71,8 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
           <button
             v-else-if="r.state !== 'finished' || r.failed > 0"
             class="icon-btn"
-            aria-label="Go on"
-            title="Go on"
+            aria-label="Resume"
+            title="Resume"
             @click="runs.change(r.id, 'running')"
           >
             <Play :size="14" />
@@ -80,8 +80,8 @@ const highest = computed(() => Math.max(0, ...runs.going.map((r) => r.priority))
           <button
             v-if="r.state === 'running' || r.state === 'paused'"
             class="icon-btn"
-            aria-label="End it"
-            title="End it; what is solved stays"
+            aria-label="Cancel"
+            title="Cancel; what is solved stays"
             @click="runs.change(r.id, 'cancelled')"
           >
             <Square :size="13" />

@@ -193,9 +193,9 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
         :model-value="fill.count"
         @commit="(v) => (fill.count = v!)"
       />
-      <SwitchRow label="By equal ratios" :model-value="fill.ratios" @update:model-value="(v) => (fill.ratios = v)" />
+      <SwitchRow label="Geometric spacing" :model-value="fill.ratios" @update:model-value="(v) => (fill.ratios = v)" />
       <button class="link block text-[12.5px]" :disabled="fill.to <= fill.from" @click="take(filled)">
-        Take {{ filled.slice(0, 3).map(shortReynolds).join(', ')
+        Add {{ filled.slice(0, 3).map(shortReynolds).join(', ')
         }}{{ filled.length > 3 ? ` … ${shortReynolds(filled[filled.length - 1])}` : '' }}
       </button>
       <LimitField
@@ -218,7 +218,7 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
       </button>
     </div>
     <SelectRow
-      label="Sweeps the"
+      label="Sweep variable"
       :model-value="form.swept"
       :options="SWEPT"
       test="plan-swept"
@@ -252,7 +252,7 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
       @update:model-value="(list) => set({ list })"
     />
     <SelectRow
-      label="Holds the"
+      label="Held constant"
       :model-value="form.kind"
       :options="KINDS"
       test="plan-kind"

@@ -123,7 +123,7 @@ async function write(): Promise<void> {
           >{{ candidate.letter }} {{ candidate.name }} as a file</DialogTitle
         >
         <form class="mt-3" @submit.prevent="write">
-          <SelectRow v-model="format" label="What" :options="FORMATS" test="export-format" />
+          <SelectRow v-model="format" label="Format" :options="FORMATS" test="export-format" />
           <SelectRow v-if="meshes" v-model="unit" label="Unit" :options="UNITS" test="export-unit" />
           <template v-if="ribs">
             <TextRow

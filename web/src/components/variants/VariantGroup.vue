@@ -66,7 +66,11 @@ const options = computed(() => {
           @commit="(v) => v !== null && variants.change(i, { ...variant, by: v })"
         />
         <span v-else class="py-[3px]">{{ variants.words(active, variant) }}</span>
-        <button class="icon-btn" :aria-label="`Take ${candidate?.letter ?? 'it'} away`" @click="variants.remove(i)">
+        <button
+          class="icon-btn"
+          :aria-label="`Remove ${candidate?.letter ?? 'the variant'}`"
+          @click="variants.remove(i)"
+        >
           <Trash2 :size="13" />
         </button>
       </div>

@@ -144,7 +144,11 @@ const editing = ref('');
         >
           <EyeOff v-if="library.hidden.includes(id)" :size="13" /><Eye v-else :size="13" />
         </button>
-        <button class="icon-btn" :aria-label="`Take ${name(id)} out`" @click="library.compare(id, false)">
+        <button
+          class="icon-btn"
+          :aria-label="`Remove ${name(id)} from the comparison`"
+          @click="library.compare(id, false)"
+        >
           <X :size="13" />
         </button>
         <StyleMenu

@@ -47,7 +47,7 @@ const show = (v: number) => (Math.abs(v) >= 0.01 ? formatNumber(v, 4) : v.toExpo
       The curvature runs evenly along both surfaces.
     </p>
     <p v-for="(l, i) in lumps.slice(0, 6)" :key="i" class="text-[12.5px]">
-      {{ l.surface }} surface, {{ formatNumber(l.from, 2) }} to {{ formatNumber(l.to, 2) }} c: curvature swings by
+      {{ l.surface }} surface, {{ formatNumber(l.from, 2) }} to {{ formatNumber(l.to, 2) }} c: curvature varies by
       {{ formatNumber(100 * l.swing, 0) }} % of its mean
     </p>
   </SheetGroup>

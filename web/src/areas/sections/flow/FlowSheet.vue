@@ -247,11 +247,11 @@ const holds = [
         unit=""
         note="of the stream at which sound's speed is first reached on the section, at this angle"
       />
-      <DerivedRow label="Transition above" :value="solved?.transitionTop" dimension="plain" :digits="3" unit="c" />
-      <DerivedRow label="Transition below" :value="solved?.transitionBottom" dimension="plain" :digits="3" unit="c" />
+      <DerivedRow label="Transition, upper" :value="solved?.transitionTop" dimension="plain" :digits="3" unit="c" />
+      <DerivedRow label="Transition, lower" :value="solved?.transitionBottom" dimension="plain" :digits="3" unit="c" />
       <DerivedRow
         v-if="solved?.separationTop !== undefined"
-        label="Separated above from"
+        label="Separation, upper"
         :value="solved.separationTop"
         dimension="plain"
         :digits="3"
@@ -259,7 +259,7 @@ const holds = [
       />
       <DerivedRow
         v-if="solved?.separationBottom !== undefined"
-        label="Separated below from"
+        label="Separation, lower"
         :value="solved.separationBottom"
         dimension="plain"
         :digits="3"

@@ -31,7 +31,7 @@ const worst = computed(() => {
 <template>
   <SheetGroup title="Spread">
     <template #aside
-      ><button class="link text-[12.5px]" @click="emit('change', DEFAULT_SPREAD, true)">as usual</button></template
+      ><button class="link text-[12.5px]" @click="emit('change', DEFAULT_SPREAD, true)">Restore</button></template
     >
     <NumberField
       label="Panels"
@@ -57,7 +57,7 @@ const worst = computed(() => {
       @commit="(v) => v !== null && set({ nose: v }, true)"
     />
     <NumberField
-      label="Gathered at the edge"
+      label="Trailing-edge clustering"
       dimension="plain"
       :digits="2"
       hint="0 not at all, 1 as usual"
@@ -69,7 +69,7 @@ const worst = computed(() => {
       @commit="(v) => v !== null && set({ trailingEdge: v }, true)"
     />
     <SwitchGroup as="div" class="grid grid-cols-[1fr_auto] items-center py-[3px]">
-      <SwitchLabel class="text-soft">Denser over a stretch</SwitchLabel>
+      <SwitchLabel class="text-soft">Local refinement</SwitchLabel>
       <Switch
         :model-value="Boolean(stretch)"
         class="switch"
@@ -100,7 +100,7 @@ const worst = computed(() => {
         @commit="(v) => v !== null && setStretch({ to: v }, true)"
       />
       <NumberField
-        label="Times as dense"
+        label="Density factor"
         dimension="plain"
         :digits="2"
         :model-value="stretch.density"

@@ -27,7 +27,7 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.own)
   <div>
     <SelectRow
       v-if="step.kind === 'mix'"
-      label="The other"
+      label="Second section"
       :model-value="step.with"
       :options="others"
       test="mix-with"

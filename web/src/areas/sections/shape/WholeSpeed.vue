@@ -79,20 +79,21 @@ const asText = () => {
       <button class="btn" @click="takeText">Take this</button>
     </details>
     <div v-if="report?.closure" class="mt-1" data-test="closure">
-      <p class="font-semibold">How it closes</p>
+      <p class="font-semibold">Closure of the section</p>
       <DerivedRow
-        label="Left over"
+        label="Residual"
         :value="report.after"
         dimension="ratio"
         :digits="2"
         note="root mean square, of the stream’s speed"
       />
-      <DerivedRow label="its level" :value="report.closure.level" dimension="ratio" :digits="3" />
+      <DerivedRow label="level of speed" :value="report.closure.level" dimension="ratio" :digits="3" />
       <DerivedRow label="fore and aft" :value="report.closure.foreAft" dimension="ratio" :digits="3" />
-      <DerivedRow label="above, below" :value="report.closure.aboveBelow" dimension="ratio" :digits="3" />
+      <DerivedRow label="upper less lower" :value="report.closure.aboveBelow" dimension="ratio" :digits="3" />
       <DerivedRow label="Edge gap" :value="report.closure.gap" dimension="ratio" :digits="3" />
       <p class="text-[12px] text-soft">
-        Not every speed belongs to a closed section; what this one cannot have is left over. The outline moved by up to
+        Not every speed belongs to a closed section; what this one cannot have stays as a residual. The outline moved by
+        up to
         {{ formatNumber(100 * report.displacement, 2) }} % c.
       </p>
     </div>
