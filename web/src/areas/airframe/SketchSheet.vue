@@ -174,7 +174,7 @@ function leave(): void {
 <template>
   <SheetGroup title="Sketch">
     <template #aside
-      ><button class="link text-[13px]" data-test="sketch-leave" @click="leave">Leave it</button></template
+      ><button class="link text-[13px]" data-test="sketch-leave" @click="leave">Cancel</button></template
     >
     <p class="text-[12.5px] text-soft">
       Click the corners of an outline; for a rise, the points of a line from the root outward, of the wing that was
@@ -197,8 +197,8 @@ function leave(): void {
     />
     <SwitchRow label="Snap" :model-value="sketch.snap.value" @update:model-value="(v) => sketch.keep({ snap: v })" />
     <div class="mt-1 flex items-center gap-3">
-      <button class="btn btn-main" :disabled="points < least" data-test="sketch-make" @click="make">Make it</button>
-      <button class="link text-[12.5px]" :disabled="points === 0" @click="sketch.back()">Last point back</button>
+      <button class="btn btn-main" :disabled="points < least" data-test="sketch-make" @click="make">Create</button>
+      <button class="link text-[12.5px]" :disabled="points === 0" @click="sketch.back()">Remove last point</button>
       <button class="link text-[12.5px]" :disabled="points === 0" data-test="sketch-clear" @click="sketch.clear()">
         Clear
       </button>

@@ -355,7 +355,7 @@ function open(part: string): void {
         </div>
         <p v-if="control.stale.value" class="text-[12.5px] text-clay" data-test="retune">
           The aircraft has changed since these gains were found.
-          <button class="link" @click="control.solve(null)">Find them anew</button> or
+          <button class="link" @click="control.solve(null)">Tune again</button> or
           <button
             class="link"
             @click="control.changeChain('Gains kept for this model', (c) => (c.tunedFor = control.print.value))"

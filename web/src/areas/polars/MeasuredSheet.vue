@@ -127,9 +127,9 @@ const RE = { label: 'Reynolds number', dimension: 'count', min: 1, max: 1e10, st
       </p>
       <div class="mt-1 flex gap-2">
         <button class="btn btn-main" type="submit" :disabled="typeof chosen === 'string'" data-test="measured-keep">
-          Lay it over
+          Overlay
         </button>
-        <button class="btn" type="button" @click="reading = null">Leave it</button>
+        <button class="btn" type="button" @click="reading = null">Cancel</button>
       </div>
     </form>
     <ul class="mt-1">

@@ -54,7 +54,7 @@ function spread(): void {
           </label>
         </li>
       </ul>
-      <button class="link mt-1 text-[12.5px]" data-test="points-even" @click="spread">Six across the curve</button>
+      <button class="link mt-1 text-[12.5px]" data-test="points-even" @click="spread">Six evenly spaced</button>
     </PopoverPanel>
   </Popover>
 </template>

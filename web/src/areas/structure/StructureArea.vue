@@ -308,7 +308,7 @@ const path = (key: 'greatestLoad' | 'leastLoad' | 'diveRatio' | 'safetyFactor') 
                 {{ millimetres(t.from) }}
               </p>
               <button class="btn mt-1 w-full" data-test="take-thicker" @click="of.take(thicker)">
-                Take these thicknesses
+                Apply these thicknesses
               </button>
             </template>
           </div>
@@ -340,7 +340,7 @@ const path = (key: 'greatestLoad' | 'leastLoad' | 'diveRatio' | 'safetyFactor') 
               data-test="take-sized"
               @click="of.take(sized.value.value.changes)"
             >
-              Take these thicknesses
+              Apply these thicknesses
             </button>
           </div>
           <div class="pt-2"><ExportMenu v-if="active" :candidate="active" first="zip-parts" /></div>

@@ -156,7 +156,7 @@ async function write(): Promise<void> {
           </template>
           <p v-if="chosen.file === 'step'" class="text-[12px] text-soft">Millimetres; takes some seconds.</p>
           <div class="mt-4 flex justify-end gap-3">
-            <button type="button" class="btn" @click="open = false">Leave it</button>
+            <button type="button" class="btn" @click="open = false">Cancel</button>
             <button class="btn btn-main" :disabled="busy" data-test="export-write">
               {{ busy ? 'Writing…' : 'Write' }}
             </button>

@@ -294,7 +294,7 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.sect
       </p>
       <span class="flex gap-2 pt-1">
         <button class="btn" data-test="try-fit" @click="tryFit">Fit</button>
-        <button v-if="fit" class="btn btn-main" data-test="take-fit" @click="takeFit">Take it as the source</button>
+        <button v-if="fit" class="btn btn-main" data-test="take-fit" @click="takeFit">Use as the source</button>
       </span>
     </details>
   </SheetGroup>

@@ -76,7 +76,7 @@ const asText = () => {
         class="w-full rounded border border-rule bg-field px-2 py-1 font-mono text-[11.5px]"
         aria-label="Speeds as text"
       />
-      <button class="btn" @click="takeText">Take this</button>
+      <button class="btn" @click="takeText">Apply</button>
     </details>
     <div v-if="report?.closure" class="mt-1" data-test="closure">
       <p class="font-semibold">Closure of the section</p>
