@@ -37,12 +37,12 @@ describe('drag', () => {
     expect(await page.driver.findElement(By.css('section[aria-label=Figure]')).getText()).toMatch(/attack Wing first/);
   });
   it('follows the speed of the page, a law, and numbers of one’s own', async () => {
-    const before = await page.derived('Drag');
+    const before = await page.derived('Zero-lift drag');
     await page.type('Speed', '40');
-    await page.until('more', async () => (await page.derived('Drag')) > 1.8 * before);
-    const coefficient = await page.derived('Coefficient');
+    await page.until('more', async () => (await page.derived('Zero-lift drag')) > 1.8 * before);
+    const coefficient = await page.derived('Zero-lift drag coefficient');
     await page.type('Laminar run', '60 %');
-    await page.until('less', async () => (await page.derived('Coefficient')) < 0.95 * coefficient);
+    await page.until('less', async () => (await page.derived('Zero-lift drag coefficient')) < 0.95 * coefficient);
     await page.saved();
     const { document } = await server.call<{
       document: { candidates: Record<string, { drag: { parts: Record<string, object> } }> };
@@ -122,16 +122,16 @@ describe('drag', () => {
         value,
       );
     const by = () => page.text('section[aria-label=Ledger]');
-    const before = await page.derived('Drag');
+    const before = await page.derived('Zero-lift drag');
     await choose('polars');
     await page.until('waits', async () => /polars are missing/.test(await page.text('[data-test=drag-waits]')));
     expect(await by()).not.toMatch(/polars/);
     await press('[data-test=compute-polars]');
     await page.until('by polars', async () => /Wing[\s\S]*polars[\s\S]*Pod[\s\S]*build-up/.test(await by()), 120_000);
-    await page.until('less', async () => (await page.derived('Drag')) < 0.9 * before);
+    await page.until('less', async () => (await page.derived('Zero-lift drag')) < 0.9 * before);
     await page.saved();
     await choose('build-up');
-    await page.until('as before', async () => Math.abs((await page.derived('Drag')) - before) < 0.02);
+    await page.until('as before', async () => Math.abs((await page.derived('Zero-lift drag')) - before) < 0.02);
     expect(await page.errors()).toEqual([]);
   }, 150_000);
 });

@@ -4,7 +4,7 @@ import { DEG } from '../numerics';
 import { STATIC_MARGIN } from './candidate';
 import { quantitiesOf } from './quantity';
 
-const inertia = { dimension: 'plain' as const, digits: 3, per: 'kg m²' };
+const inertia = { dimension: 'inertia' as const };
 const ABOUT = 'about the centre of gravity, along the stream and across it';
 
 /** Quantities of level flight in trim, and of the aircraft in it. */

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { evaluation, inputsOfEvaluation } from '../candidate';
 import { readDocument } from '../project';
 import type { Evaluation } from '../candidate';
+import type { DragBuildUp } from '../drag';
 import { DEG } from '../numerics';
 import type { SolvedPoint } from '../section-flow';
 import { sourceFacts } from '../shaping';
@@ -11,6 +12,10 @@ import {
   axisTitle,
   CANDIDATE_QUANTITIES,
   DESIGN_QUANTITIES,
+  DRAG_QUANTITIES,
+  FLIGHT_QUANTITIES,
+  FLOWN_QUANTITIES,
+  LOOP_QUANTITIES,
   digitsOf,
   FORCE_QUANTITIES,
   headingOf,
@@ -32,12 +37,17 @@ import {
   textOf,
   unitOf,
   type LiftPoint,
+  type LoopFacts,
   type Quantity,
 } from '.';
 
 const LISTS = {
   candidate: CANDIDATE_QUANTITIES,
   design: DESIGN_QUANTITIES,
+  drag: DRAG_QUANTITIES,
+  flight: FLIGHT_QUANTITIES,
+  flown: FLOWN_QUANTITIES,
+  loop: LOOP_QUANTITIES,
   force: FORCE_QUANTITIES,
   lateral: LATERAL_QUANTITIES,
   layer: LAYER_QUANTITIES,
@@ -83,6 +93,13 @@ describe.each(Object.entries(LISTS))('quantities: %s', (_, list) => {
     expect(() => quantityIn(list, 'constructor')).toThrow(RangeError);
     expect(quantityIn(list, list[0].id)).toBe(list[0]);
   });
+});
+
+it('digits of other units tell as much apart as those of metric ones', () => {
+  const area = { dimension: 'area' as const, digits: 5 };
+  expect([digitsOf(area, 'metric'), digitsOf(area, 'small'), digitsOf(area, 'us')]).toEqual([5, 3, 4]);
+  expect(textOf(area, 0.02, 'us')).toBe('0.2153');
+  expect(digitsOf({ dimension: 'length', digits: 1 }, 'small')).toBe(0);
 });
 
 describe('what quantities read', () => {
@@ -154,5 +171,34 @@ describe('what quantities read', () => {
     const of = (id: string, p = point) => quantityIn(POLAR_QUANTITIES, id).of(p);
     expect([of('alpha'), of('ratio'), of('pressure-drag')]).toEqual([3, 50, 0.004]);
     expect([of('separation-top'), of('hinge-moment'), of('ratio', { ...point, cd: 0 })]).toEqual([null, null, null]);
+  });
+  it('a build-up: force, coefficient and area are one drag', () => {
+    const built = {
+      reference: { area: 2, span: 4, chord: 0.5 },
+      parts: [{ wettedArea: 4.1 }, { wettedArea: 0.9 }],
+      allowances: [],
+      CD: 0.02,
+      dragArea: 0.04,
+      drag: 16,
+    } as unknown as DragBuildUp;
+    const of = (id: string) => quantityIn(DRAG_QUANTITIES, `drag.${id}`).of(built)!;
+    expect(of('zeroLiftForce') / of('dragArea')).toBeCloseTo(400, 9);
+    expect(of('zeroLiftCounts')).toBeCloseTo(200, 9);
+    expect(of('wettedArea')).toBeCloseTo(5, 12);
+  });
+  it('a moment of a flight: angles in degrees, what it has not is none', () => {
+    const of = (id: string) => quantityIn(FLOWN_QUANTITIES, `flown.${id}`).of({ alpha: Math.PI / 6, q: 1, V: 20 });
+    expect(of('alpha')).toBeCloseTo(30, 12);
+    expect(of('q')).toBeCloseTo(DEG, 12);
+    expect([of('V'), of('thrust'), of('beta'), of('height')]).toEqual([20, null, null, null]);
+  });
+  it('a loop: an overshoot of hardly anything is none', () => {
+    const q = quantityIn(LOOP_QUANTITIES, 'control.overshoot');
+    const loop = { overshoot: 0.2 } as LoopFacts;
+    expect([q.of(loop), q.of({ ...loop, overshoot: 12 }), q.of({ ...loop, overshoot: null })]).toEqual([
+      0.2,
+      null,
+      null,
+    ]);
   });
 });

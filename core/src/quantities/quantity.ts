@@ -48,10 +48,11 @@ export const unitOf = (q: Pick<Quantity<never>, 'dimension' | 'per'>, set: UnitS
 export const inUnit = (q: Pick<Quantity<never>, 'dimension'>, value: number, set: UnitSet): number =>
   value * displayUnit(q.dimension, set).scale;
 
-/** Digits that a quantity is shown with. Those it names are for metric units; others follow their unit. */
+/** Digits that a quantity is shown with. Those it names are for metric units; in others about as much can be told apart. */
 export function digitsOf(q: Pick<Quantity<never>, 'dimension' | 'digits'>, set: UnitSet): number {
   const unit = displayUnit(q.dimension, set);
-  return q.digits !== undefined && unit.scale === displayUnit(q.dimension, 'metric').scale ? q.digits : unit.digits;
+  if (q.digits === undefined) return unit.digits;
+  return Math.max(0, Math.round(q.digits - Math.log10(unit.scale / displayUnit(q.dimension, 'metric').scale)));
 }
 
 /** A stored value as text without its unit; a dash where there is none. */

@@ -1,6 +1,9 @@
 import { DESIGN_QUANTITIES, SURFACE_QUANTITIES } from './candidate';
+import { DRAG_QUANTITIES } from './drag';
 import { FACT_QUANTITIES } from './facts';
+import { FLIGHT_QUANTITIES, FLOWN_QUANTITIES } from './flown';
 import { LIFT_QUANTITIES, SPAN_QUANTITIES } from './lift';
+import { LOOP_QUANTITIES } from './loop';
 import { LEVEL_QUANTITIES } from './performance';
 import { unitOf, type Quantity } from './quantity';
 import { RESPONSES } from './responses';
@@ -15,6 +18,10 @@ const LISTS: readonly (readonly [heading: string, list: readonly Shown[]])[] = [
   ['Surfaces', SURFACE_QUANTITIES],
   ['Lift', LIFT_QUANTITIES],
   ['Along the span', SPAN_QUANTITIES],
+  ['Drag', DRAG_QUANTITIES],
+  ['Control loops', LOOP_QUANTITIES],
+  ['Flights', FLIGHT_QUANTITIES],
+  ['In a flight', FLOWN_QUANTITIES],
   ['Sections', SECTION_QUANTITIES],
   ['Polars', FACT_QUANTITIES],
   ['Boundary layers', LAYER_QUANTITIES],

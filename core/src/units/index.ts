@@ -29,6 +29,7 @@ export type Dimension =
   | 'moment'
   | 'stress'
   | 'thickness'
+  | 'inertia'
   | 'ratio'
   | 'plain'
   | 'count';
@@ -112,6 +113,11 @@ const DISPLAY: Record<Dimension, Record<UnitSet, DisplayUnit>> = {
     metric: { symbol: 'mm', unit: 'mm', scale: 1000, digits: 2 },
     small: { symbol: 'mm', unit: 'mm', scale: 1000, digits: 2 },
     us: { symbol: 'in', unit: 'in', scale: 12 / FOOT, digits: 4 },
+  },
+  inertia: {
+    metric: { symbol: 'kg m²', scale: 1, digits: 3 },
+    small: { symbol: 'kg m²', scale: 1, digits: 5 },
+    us: { symbol: 'lb ft²', scale: 1 / (POUND * FOOT ** 2), digits: 2 },
   },
   angle: everywhere({ symbol: '°', unit: 'deg', scale: 1, digits: 2 }),
   ratio: everywhere({ symbol: '%', scale: 100, digits: 1 }),

@@ -264,10 +264,10 @@ const STATIC = [
           <p class="pt-1 text-[12px] text-soft" role="status" data-test="balance-made">{{ made }}</p>
         </SheetGroup>
         <SheetGroup v-if="e?.mass" title="Inertia about the centre">
-          <DerivedRow label="Ixx, roll" :value="e.mass.inertia.xx" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="Iyy, pitch" :value="e.mass.inertia.yy" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="Izz, yaw" :value="e.mass.inertia.zz" dimension="plain" :digits="3" unit="kg m²" />
-          <DerivedRow label="Ixz = ∫xz dm" :value="-e.mass.inertia.xz" dimension="plain" :digits="3" unit="kg m²" />
+          <DerivedRow label="Ixx, roll" :value="e.mass.inertia.xx" dimension="inertia" />
+          <DerivedRow label="Iyy, pitch" :value="e.mass.inertia.yy" dimension="inertia" />
+          <DerivedRow label="Izz, yaw" :value="e.mass.inertia.zz" dimension="inertia" />
+          <DerivedRow label="Ixz = ∫xz dm" :value="-e.mass.inertia.xz" dimension="inertia" />
         </SheetGroup>
         <SteadyTrimGroup v-if="active.massItems.length" :key="active.id" />
         <CrosswindGroup v-if="active.massItems.length" :key="`side-${active.id}`" />

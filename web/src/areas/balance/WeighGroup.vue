@@ -191,8 +191,7 @@ const kg = (v: number) =>
         v-if="swung?.value"
         label="Moment of inertia"
         :value="swung.value"
-        dimension="plain"
-        unit="kg m²"
+        dimension="inertia"
         note="about the centre and an axis along the pivot’s"
       />
       <p v-else-if="swung" class="text-[12.5px] text-clay">{{ swung.why }}</p>

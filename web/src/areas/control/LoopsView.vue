@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue';
 import { THRUST, type Chain, type LoopLine } from '@veldtwind/core/control';
 import { DEG, RAD } from '@veldtwind/core/numerics';
+import { LOOP_QUANTITIES, type LoopFacts } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import NewMenu from '@/components/field/NewMenu.vue';
@@ -14,6 +15,7 @@ import PlotHandle from '@/components/plot/PlotHandle.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import type { ChartMark, ChartSeries } from '@/lib/chart-model';
+import { quantityColumns } from '@/lib/quantity-columns';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import ChainPicture from './ChainPicture.vue';
@@ -213,20 +215,7 @@ const rows = computed<Row[]>(() =>
 );
 type Told = Exclude<LoopLine, { failure: string }>;
 const told = (r: Row) => (r.line && !('failure' in r.line) ? (r.line as Told) : null);
-const figure = (key: keyof Told, title: string, digits: number, unit?: string, times = 1): LedgerColumn<Row> => ({
-  id: key,
-  title,
-  unit,
-  value: (r) => {
-    const v = told(r)?.[key] as number | null | undefined;
-    return v === null || v === undefined ? null : v * times;
-  },
-  text: (r) => {
-    const v = told(r)?.[key] as number | null | undefined;
-    return v === null || v === undefined ? '—' : formatNumber(v * times, digits);
-  },
-});
-const columns: LedgerColumn<Row>[] = [
+const columns = computed<LedgerColumn<Row>[]>(() => [
   { id: 'name', title: 'loop', value: (r) => r.name, words: true },
   {
     id: 'keeps',
@@ -250,20 +239,8 @@ const columns: LedgerColumn<Row>[] = [
     },
     words: true,
   },
-  figure('gainMarginDb', 'gain margin', 1, 'dB'),
-  figure('phaseMarginDeg', 'phase margin', 0, '°'),
-  figure('gainCrossover', 'gain crossover', 2, 'rad/s'),
-  figure('bandwidth', 'bandwidth', 2, 'rad/s'),
-  figure('riseTime', 'rise time', 2, 's'),
-  {
-    ...figure('overshoot', 'overshoot', 0, '%', 100),
-    // Where hardly anything is left at rest, a share of it says nothing.
-    value: (r) => ((told(r)?.overshoot ?? Infinity) < 10 ? 100 * told(r)!.overshoot! : null),
-    text: (r) => ((told(r)?.overshoot ?? Infinity) < 10 ? formatNumber(100 * told(r)!.overshoot!, 0) : '—'),
-  },
-  figure('settlingTime', 'settling time', 2, 's'),
-  figure('sensitivityPeak', 'sensitivity', 2),
-];
+  ...quantityColumns<Row, LoopFacts>(LOOP_QUANTITIES, told, preferences.units),
+]);
 /** The same loop as it is computed, in steps. */
 const sampledWords = computed(() => {
   const s = now.value?.sampled;

@@ -16,9 +16,10 @@ import {
 } from '@veldtwind/core/drag';
 import { VeldtwindError } from '@veldtwind/core/numerics';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
+import { DRAG_QUANTITIES, inUnit, textOf } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
-import DerivedRow from '@/components/field/DerivedRow.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -34,7 +35,7 @@ import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
 import DragMap from './DragMap.vue';
 import { useDrag } from './use-drag';
-import { OVER, QUANTITIES, useDragCurves } from './use-drag-curves';
+import { OVER, TOLD_AS, useDragCurves } from './use-drag-curves';
 
 const project = useProject();
 const workbench = useWorkbench();
@@ -64,8 +65,9 @@ const selected = ref<string | null>(null);
 
 const unitOfSpeed = computed(() => displayUnit('speed', preferences.units));
 const speeds = computed(() => Array.from({ length: 25 }, (_, i) => speed.value * (0.4 + (1.2 * i) / 24)));
-const { quantity, along, unitAlong, stacked, series } = useDragCurves({ speed, altitude, speeds, all, here, over });
-const chartUnit = computed(() => quantity.value.unit || undefined);
+const { toldAs, unit, along, unitAlong, stacked, series } = useDragCurves({ speed, altitude, speeds, all, here, over });
+const FACTS = DRAG_QUANTITIES.filter((q) => q.id !== 'drag.zeroLiftCounts');
+const chartUnit = computed(() => unit.value || undefined);
 
 type Row = {
   id: string;
@@ -104,6 +106,26 @@ const ofPart = (
   value: (r) => (r.part ? pick(r.part) : null),
   text: (r) => (r.part ? formatNumber(pick(r.part), digits) : ''),
 });
+/** A column in the units chosen. @param digits in metric units. */
+const measured = (
+  id: string,
+  title: string,
+  dimension: 'area' | 'force',
+  digits: number,
+  pick: (r: Row) => number | null,
+): LedgerColumn<Row> => {
+  const shown = { dimension, digits };
+  return {
+    id,
+    title,
+    unit: displayUnit(dimension, preferences.units).symbol,
+    value: (r) => {
+      const v = pick(r);
+      return v === null ? null : inUnit(shown, v, preferences.units);
+    },
+    text: (r) => (pick(r) === null ? '' : textOf(shown, pick(r), preferences.units)),
+  };
+};
 const columns = computed<LedgerColumn<Row>[]>(() => {
   const total = built.value?.CD ?? 1;
   const q = built.value ? built.value.drag / built.value.dragArea : 0;
@@ -117,15 +139,9 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
       value: (r) => (100 * r.CD) / total,
       text: (r) => formatNumber((100 * r.CD) / total, 1),
     },
-    { id: 'area', title: 'drag area', unit: 'm²', value: (r) => r.dragArea, text: (r) => formatNumber(r.dragArea, 5) },
-    {
-      id: 'force',
-      title: 'drag',
-      unit: 'N',
-      value: (r) => r.dragArea * q,
-      text: (r) => formatNumber(r.dragArea * q, 2),
-    },
-    ofPart('wetted', 'wetted', (p) => p.wettedArea, 3, 'm²'),
+    measured('area', 'drag area', 'area', 5, (r) => r.dragArea),
+    measured('force', 'drag', 'force', 2, (r) => r.dragArea * q),
+    measured('wetted', 'wetted', 'area', 3, (r) => r.part?.wettedArea ?? null),
     ofPart('reynolds', 'Reynolds number', (p) => p.reynolds, 0),
     { id: 'by', title: 'by', value: (r) => (r.part ? (r.part.byPolars ? 'polars' : 'build-up') : ''), words: true },
     ofPart('laminar', 'laminar', (p) => 100 * p.laminarShare, 0, '%'),
@@ -236,11 +252,11 @@ const pick = (id: string) => (selected.value = id);
           :series="series"
           :x="{ name: along, unit: unitAlong.symbol, options: [...OVER], value: along }"
           :y="{
-            name: quantity.symbol,
+            name: toldAs.quantity.symbol,
             unit: chartUnit,
             zero: true,
-            options: QUANTITIES.map((q) => ({ id: q.id, name: q.name })),
-            value: quantity.id,
+            options: TOLD_AS.map((q) => ({ id: q.id, name: q.name })),
+            value: toldAs.id,
           }"
           caption="without the drag that lift induces"
           @update:x-quantity="(q) => preferences.set('drag-over', q)"
@@ -289,11 +305,10 @@ const pick = (id: string) => (selected.value = id);
             Back to the brief’s
           </button>
           <template v-if="built">
-            <DerivedRow label="Drag" :value="built.drag" dimension="plain" :digits="2" unit="N" />
-            <DerivedRow label="Coefficient" :value="built.CD" dimension="plain" :digits="5" />
-            <DerivedRow label="Drag area" :value="built.dragArea" dimension="plain" :digits="5" unit="m²" />
+            <QuantityRow v-for="q in FACTS" :key="q.id" :quantity="q" :from="built" />
             <p class="text-[12px] text-soft">
-              On {{ formatNumber(built.reference.area, 3) }} m²,
+              On {{ formatQuantity(built.reference.area, 'area', preferences.units) }}
+              {{ displayUnit('area', preferences.units).symbol }},
               {{ active.reference ? 'as typed' : 'the projected area of the wing' }}.
             </p>
           </template>

@@ -1,5 +1,7 @@
 import { computed, type ComputedRef } from 'vue';
+import type { DragBuildUp } from '@veldtwind/core/drag';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
+import { DRAG_QUANTITIES, inUnit, quantityIn, unitOf } from '@veldtwind/core/quantities';
 import { displayUnit } from '@veldtwind/core/units';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
@@ -7,12 +9,14 @@ import { usePreferences } from '@/store/preferences';
 import type { CandidateDrag, useDrag } from './use-drag';
 
 /** What drag is told as. */
-export const QUANTITIES = [
-  { id: 'counts', name: 'counts', symbol: 'CD', unit: 'counts' },
-  { id: 'coefficient', name: 'coefficient', symbol: 'CD', unit: '' },
-  { id: 'area', name: 'drag area', symbol: 'D/q', unit: 'm²' },
-  { id: 'force', name: 'drag', symbol: 'drag', unit: 'N' },
-] as const;
+export const TOLD_AS = (
+  [
+    ['counts', 'counts', 'drag.zeroLiftCounts'],
+    ['coefficient', 'coefficient', 'drag.zeroLiftCoefficient'],
+    ['area', 'drag area', 'drag.dragArea'],
+    ['force', 'drag', 'drag.zeroLiftForce'],
+  ] as const
+).map(([id, name, quantity]) => ({ id, name, quantity: quantityIn(DRAG_QUANTITIES, quantity) }));
 /** What runs along the curves. */
 export const OVER = [
   { id: 'speed', name: 'speed' },
@@ -31,17 +35,14 @@ interface Looked {
 /** The curves of drag over speed or altitude, of all candidates or part on part. */
 export function useDragCurves({ speed, altitude, speeds, all, here, over }: Looked) {
   const preferences = usePreferences();
-  const quantity = computed(
-    () => QUANTITIES.find((q) => q.id === preferences.get<string>('drag-quantity', 'force')) ?? QUANTITIES[3],
+  const toldAs = computed(
+    () => TOLD_AS.find((q) => q.id === preferences.get<string>('drag-quantity', 'force')) ?? TOLD_AS[3],
   );
-  const of = (b: { CD: number; dragArea: number; drag: number }) =>
-    quantity.value.id === 'counts'
-      ? 1e4 * b.CD
-      : quantity.value.id === 'coefficient'
-        ? b.CD
-        : quantity.value.id === 'area'
-          ? b.dragArea
-          : b.drag;
+  const of = (b: DragBuildUp) => {
+    const { quantity } = toldAs.value;
+    return inUnit(quantity, quantity.of(b)!, preferences.units);
+  };
+  const unit = computed(() => unitOf(toldAs.value.quantity, preferences.units));
 
   const along = computed(() => preferences.get<'speed' | 'altitude'>('drag-over', 'speed'));
   const unitAlong = computed(() => displayUnit(along.value, preferences.units));
@@ -100,5 +101,5 @@ export function useDragCurves({ speed, altitude, speeds, all, here, over }: Look
       };
     });
   }
-  return { quantity, along, unitAlong, stacked, series };
+  return { toldAs, unit, along, unitAlong, stacked, series };
 }

@@ -4,7 +4,8 @@ import { Pause, Play } from 'lucide-vue-next';
 import { computed, ref, watch } from 'vue';
 import { massProperties } from '@veldtwind/core/balance';
 import type { KeptFlight } from '@veldtwind/core/project';
-import { formatNumber } from '@veldtwind/core/units';
+import { FLIGHT_QUANTITIES, inUnit, unitOf, type FlightFacts } from '@veldtwind/core/quantities';
+import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import NewMenu from '@/components/field/NewMenu.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
@@ -15,6 +16,7 @@ import PolarNeeds from '@/components/polars/PolarNeeds.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import type { ChartSeries } from '@/lib/chart-model';
+import { quantityColumns } from '@/lib/quantity-columns';
 import { seriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -113,7 +115,9 @@ const lines = computed<PathLine[]>(() => {
   );
   return out;
 });
-const options = computed(() => columnsOf(flight.value?.columns ?? []).map((c) => ({ id: c.id, name: c.name })));
+const options = computed(() =>
+  columnsOf(flight.value?.columns ?? []).map((c) => ({ id: c.id, name: c.quantity.name })),
+);
 const DEFAULTS = ['height', 'V', 'alpha', 'phi'];
 const shown = computed(() => preferences.get<string[]>('flight-charts', DEFAULTS));
 const columnOf = (id: string) => columnsOf(flight.value?.columns ?? []).find((c) => c.id === id) ?? COLUMNS[0];
@@ -125,12 +129,17 @@ const setChart = (i: number, id: string) =>
 const charts = computed(() =>
   shown.value.map((id, i) => {
     const column = columnOf(id);
+    const { quantity } = column;
     const series: ChartSeries[] = [];
     // What rounding leaves is none.
     const points = (f: Pick<KeptFlight, 'columns' | 'series'>, places: number[]) => {
       const [t, v] = [seriesOf(f, 't'), seriesOf(f, column.id)];
       return v.length
-        ? places.map((k) => ({ x: t[k], y: Math.abs(v[k]) < 1e-10 ? 0 : v[k] * column.times, tag: t[k] }))
+        ? places.map((k) => ({
+            x: t[k],
+            y: Math.abs(v[k]) < 1e-10 ? 0 : inUnit(quantity, quantity.of({ [column.id]: v[k] })!, preferences.units),
+            tag: t[k],
+          }))
         : [];
     };
     if (flight.value)
@@ -153,7 +162,9 @@ const charts = computed(() =>
         ),
       }),
     );
-    return { i, column, series };
+    const { name } = quantity;
+    const y = { name, unit: unitOf(quantity, preferences.units), options: options.value, value: column.id };
+    return { i, title: name.charAt(0).toUpperCase() + name.slice(1), series, y };
   }),
 );
 const summary = computed(() => flight.value?.summary ?? null);
@@ -165,58 +176,32 @@ const centre = computed(() => {
     return { x: 0, z: 0 };
   }
 });
-interface Row {
+interface Row extends FlightFacts {
   id: string;
   name: string;
-  range: number;
-  time: number;
-  height: number;
-  speed: number;
-  load: number;
   ended: string;
 }
 const rows = computed<Row[]>(() => [
   ...(summary.value
     ? [
         {
+          ...summary.value,
           id: 'now',
           name: `${active.value?.letter ?? ''} ${active.value?.name ?? ''}, now`,
-          range: summary.value.range,
-          time: summary.value.time,
-          height: summary.value.greatestHeight,
-          speed: summary.value.greatestSpeed,
-          load: summary.value.greatestLoadFactor,
           ended: summary.value.reason,
         },
       ]
     : []),
   ...kept.value.map((k) => ({
-    id: k.id,
+    ...k,
     name: `${k.name}${k.print === flights.print.value.slice(0, 80) ? ' (as now)' : ''}`,
-    range: k.range,
-    time: k.time,
-    height: k.greatestHeight,
-    speed: k.greatestSpeed,
-    load: k.greatestLoadFactor,
-    ended: k.ended,
   })),
 ]);
-const figure = (id: keyof Row, title: string, unit: string, digits: number): LedgerColumn<Row> => ({
-  id,
-  title,
-  unit,
-  value: (r) => r[id] as number,
-  text: (r) => formatNumber(r[id] as number, digits),
-});
-const columns: LedgerColumn<Row>[] = [
+const columns = computed<LedgerColumn<Row>[]>(() => [
   { id: 'name', title: 'flight', value: (r) => r.name, words: true },
-  figure('time', 'time', 's', 2),
-  figure('range', 'range', 'm', 1),
-  figure('height', 'greatest height', 'm', 1),
-  figure('speed', 'greatest speed', 'm/s', 2),
-  figure('load', 'load factor', '', 2),
+  ...quantityColumns<Row, FlightFacts>(FLIGHT_QUANTITIES, (r) => r, preferences.units),
   { id: 'ended', title: 'how it ended', value: (r) => r.ended, words: true },
-];
+]);
 const selected = ref<string | null>(null);
 function toggle(id: string): void {
   selected.value = id;
@@ -340,7 +325,8 @@ const trimWords = computed(() => {
             />
             <p class="text-[12px] text-soft" data-test="flight-now">
               {{ formatNumber(now, 2) }} s<template v-if="lines[0]">
-                · {{ formatNumber(lines[0].h[at] ?? 0, 1) }} m high</template
+                · {{ formatQuantity(lines[0].h[at] ?? 0, 'altitude', preferences.units, 1) }}
+                {{ displayUnit('altitude', preferences.units).symbol }} high</template
               >
             </p>
             <FlightPath
@@ -356,10 +342,10 @@ const trimWords = computed(() => {
             v-for="c in charts"
             :key="c.i"
             :chart-id="`flight-${c.i}`"
-            :title="c.column.name.charAt(0).toUpperCase() + c.column.name.slice(1)"
+            :title="c.title"
             :series="c.series"
             :x="{ name: 'time', unit: 's', zero: true }"
-            :y="{ name: c.column.name, unit: c.column.unit, options, value: c.column.id }"
+            :y="c.y"
             :tag="playing ? now : cursor"
             @cursor="(t) => (cursor = t)"
             @update:y-quantity="(id) => setChart(c.i, id)"
@@ -373,7 +359,8 @@ const trimWords = computed(() => {
           <b>{{ summary.reason }}</b> {{ trimWords }} {{ ' '
           }}<span v-if="summary.leftRail">
             Leaves the rail after {{ formatNumber(summary.leftRail.t, 2) }} s at
-            {{ formatNumber(summary.leftRail.speed, 1) }} m/s.</span
+            {{ formatQuantity(summary.leftRail.speed, 'speed', preferences.units) }}
+            {{ displayUnit('speed', preferences.units).symbol }}.</span
           >
           <span v-for="w in summary.waypoints" :key="w.name"
             >{{ ' ' }}{{ w.name }} after {{ formatNumber(w.t, 1) }} s.</span

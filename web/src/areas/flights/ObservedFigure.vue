@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { displayUnit } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
+import { usePreferences } from '@/store/preferences';
 import { seriesOf, thinned } from './columns';
 import type { Observed } from './use-observed';
 import type { useFlights } from './use-flights';
@@ -10,6 +12,14 @@ import type { useFlights } from './use-flights';
 /** The observed path over the predicted one, the fitted one and that of a body without lift; and what is left of it. */
 const props = defineProps<{ of: Observed; flights: ReturnType<typeof useFlights> }>();
 const PLACES = 400;
+const preferences = usePreferences();
+const unit = computed(() => displayUnit('altitude', preferences.units));
+/** A place of a path in the units chosen. */
+const inUnits = (p: { x: number; y: number; tag: number }) => ({
+  ...p,
+  x: p.x * unit.value.scale,
+  y: p.y * unit.value.scale,
+});
 const found = computed(() => (props.of.live.failure.value ? null : props.of.live.value.value));
 const observed = computed(() => props.of.observed.value);
 /** The scenario as it stands, begun where the record begins. */
@@ -20,7 +30,8 @@ const predicted = computed(() => {
   const last = o.t[o.t.length - 1];
   return thinned(t.length, PLACES)
     .filter((i) => t[i] <= last)
-    .map((i) => ({ x: Math.hypot(x[i] - x[0], y[i] - y[0]), y: h[i] - h[0] + o.height[0], tag: t[i] }));
+    .map((i) => ({ x: Math.hypot(x[i] - x[0], y[i] - y[0]), y: h[i] - h[0] + o.height[0], tag: t[i] }))
+    .map(inUnits);
 });
 const paths = computed<ChartSeries[]>(() => {
   const o = observed.value;
@@ -28,15 +39,15 @@ const paths = computed<ChartSeries[]>(() => {
   const letter = props.flights.active.value?.letter ?? '';
   const f = found.value;
   const line = (p: { t: number[]; x: number[]; height: number[] }) =>
-    thinned(p.t.length, PLACES).map((i) => ({ x: p.x[i], y: p.height[i], tag: p.t[i] }));
-  const low = Math.min(...o.height);
+    thinned(p.t.length, PLACES).map((i) => inUnits({ x: p.x[i], y: p.height[i], tag: p.t[i] }));
+  const low = (Math.min(...o.height) - 1) * unit.value.scale;
   return [
     {
       id: 'observed',
       label: 'observed',
       style: { colour: 'var(--ink)', dash: '', marker: 'disc' },
       dots: true,
-      points: o.t.map((t, i) => ({ x: o.x[i], y: o.height[i], tag: t })),
+      points: o.t.map((t, i) => inUnits({ x: o.x[i], y: o.height[i], tag: t })),
     },
     ...(f
       ? [
@@ -53,7 +64,7 @@ const paths = computed<ChartSeries[]>(() => {
             style: { colour: 'var(--faint)', dash: '5 4', marker: 'bar' as const },
             markers: false,
             // It falls out of the picture.
-            points: line(f.ballistic).filter((p) => p.y > low - 1),
+            points: line(f.ballistic).filter((p) => p.y > low),
           },
         ]
       : []),
@@ -69,7 +80,7 @@ const paths = computed<ChartSeries[]>(() => {
 const residuals = computed<ChartSeries[]>(() => {
   const r = found.value?.residuals;
   if (!r) return [];
-  const of = (values: number[]) => r.t.map((t, i) => ({ x: t, y: values[i], tag: t }));
+  const of = (values: number[]) => r.t.map((t, i) => ({ x: t, y: values[i] * unit.value.scale, tag: t }));
   return [
     { id: 'x', label: 'distance', style: seriesStyle(0), points: of(r.x), markers: false },
     { id: 'height', label: 'height', style: seriesStyle(1), points: of(r.height), markers: false },
@@ -84,8 +95,8 @@ const residuals = computed<ChartSeries[]>(() => {
       title="Observed path"
       subtitle="over the fitted throw, the scenario as planned, and a body without lift and drag"
       :series="paths"
-      :x="{ name: 'distance', unit: 'm', zero: true }"
-      :y="{ name: 'height', unit: 'm' }"
+      :x="{ name: 'distance', unit: unit.symbol, zero: true }"
+      :y="{ name: 'height', unit: unit.symbol }"
       :digits="[2, 2]"
     />
     <LineChart
@@ -94,7 +105,7 @@ const residuals = computed<ChartSeries[]>(() => {
       subtitle="observed less fitted"
       :series="residuals"
       :x="{ name: 'time', unit: 's', zero: true }"
-      :y="{ name: 'residual', unit: 'm', zero: true }"
+      :y="{ name: 'residual', unit: unit.symbol, zero: true }"
       :digits="[2, 3]"
     />
   </div>

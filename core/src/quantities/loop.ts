@@ -1,0 +1,97 @@
+import type { LoopStudy } from '../control';
+import { quantitiesOf } from './quantity';
+
+/** What a study of a loop tells of it, or its line in the survey of all loops. */
+export type LoopFacts = Pick<
+  LoopStudy,
+  | 'gainMarginDb'
+  | 'phaseMarginDeg'
+  | 'gainCrossover'
+  | 'bandwidth'
+  | 'riseTime'
+  | 'overshoot'
+  | 'settlingTime'
+  | 'sensitivityPeak'
+>;
+
+const rate = { dimension: 'plain' as const, digits: 2, per: 'rad/s' };
+const time = { dimension: 'plain' as const, digits: 2, per: 's' };
+/** Above this an overshoot is a share of hardly anything. */
+const MOST_OVERSHOOT = 10;
+
+/** Margins of the open loop, and the answer of the closed one to a step. */
+export const LOOP_QUANTITIES = quantitiesOf<LoopFacts>([
+  {
+    id: 'control.gainMargin',
+    symbol: 'gain margin',
+    name: 'gain margin',
+    says: 'change of gain to the limit of stability; negative: a decrease',
+    formula: '−20 log₁₀ |L(iω)| where the phase is −180°',
+    dimension: 'plain',
+    digits: 1,
+    per: 'dB',
+    of: (l) => l.gainMarginDb,
+  },
+  {
+    id: 'control.phaseMargin',
+    symbol: 'phase margin',
+    name: 'phase margin',
+    says: 'change of phase to the limit of stability; negative: the lead that makes an unstable loop stable',
+    formula: '180° + ∠L(iω) where |L| = 1',
+    dimension: 'angle',
+    digits: 0,
+    of: (l) => l.phaseMarginDeg,
+  },
+  {
+    id: 'control.gainCrossover',
+    symbol: 'gain crossover',
+    name: 'gain crossover frequency',
+    formula: 'ω where |L(iω)| = 1',
+    ...rate,
+    of: (l) => l.gainCrossover,
+  },
+  {
+    id: 'control.bandwidth',
+    symbol: 'bandwidth',
+    name: 'bandwidth',
+    says: 'frequency up to which the closed loop follows its reference',
+    formula: 'ω where |T(iω)| has fallen by 3 dB',
+    ...rate,
+    of: (l) => l.bandwidth,
+  },
+  {
+    id: 'control.riseTime',
+    symbol: 'rise time',
+    name: 'rise time',
+    says: 'of the answer to a step, from 10 % to 90 %',
+    ...time,
+    of: (l) => l.riseTime,
+  },
+  {
+    id: 'control.overshoot',
+    symbol: 'overshoot',
+    name: 'overshoot',
+    says: 'of the answer to a step, over its final value; none where hardly anything is left at rest',
+    dimension: 'ratio',
+    digits: 0,
+    of: (l) => ((l.overshoot ?? Infinity) < MOST_OVERSHOOT ? l.overshoot : null),
+  },
+  {
+    id: 'control.settlingTime',
+    symbol: 'settling time',
+    name: 'settling time',
+    says: 'of the answer to a step, until it stays within 2 % of its final value',
+    ...time,
+    of: (l) => l.settlingTime,
+  },
+  {
+    id: 'control.sensitivityPeak',
+    symbol: 'max |S|',
+    name: 'sensitivity peak',
+    says: 'inverse of the least distance of the open loop from −1; small is robust',
+    formula: 'max |1/(1 + L(iω))|',
+    dimension: 'plain',
+    digits: 2,
+    of: (l) => l.sensitivityPeak,
+  },
+]);
