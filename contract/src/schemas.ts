@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { EXPORT_FORMAT_IDS, subjectWords } from '@veldtwind/core/formats';
 import { composedReport, reportPart } from '@veldtwind/core/report';
 import { planSchema, STUDY_KINDS, type StudyPlan, type StudyResult, type Try } from '@veldtwind/core/studies';
 import { words } from '@veldtwind/core/limits';
@@ -309,12 +310,8 @@ export type ChangedEvent = Applied & {
 const short = z.string().max(400).optional();
 /** How an airframe is written; numbers in mm. */
 export const airframeFile = z.object({
-  as: z.enum(['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv', 'zip']),
-  what: z
-    .string()
-    .max(20)
-    .optional()
-    .describe('three-view, ribs, outline; stations, sections; parts of a structure as ZIP'),
+  as: z.enum(EXPORT_FORMAT_IDS),
+  what: z.string().max(20).optional().describe(`What is written ${subjectWords()}; the first is usual`),
   unit: z.string().max(4).optional().describe('Of stl and obj: m, mm, in'),
   skin: z.coerce.number().optional(),
   spacing: z.coerce.number().optional(),

@@ -1,17 +1,10 @@
 import { strToU8, zipSync } from 'fflate';
 import { partMeshes, standing, type Body, type LiftingSurface, type SectionLookup } from '@veldtwind/core/airframe';
+import { EXPORT_FORMAT_IDS, EXPORT_FORMATS, subjectsOf, type ExportFormat } from '@veldtwind/core/formats';
 import { InvalidInput } from '@veldtwind/core/numerics';
 import { writeDxf, writeSvg } from './drawing-files';
 import { writeGlb, writeObj, writeStl } from './mesh-files';
-import {
-  EXPORT_FORMATS,
-  EXPORT_SUBJECTS,
-  LENGTH_UNITS,
-  RIB_DEFAULTS,
-  type ExportFormat,
-  type LengthUnit,
-  type RibOptions,
-} from './options';
+import { LENGTH_UNITS, RIB_DEFAULTS, type LengthUnit, type RibOptions } from './options';
 import { checkRibOptions, framesOf, nested, ribsOf } from './ribs';
 import { makeParts } from './parts';
 import { ZIP_EPOCH } from './report/zip-time';
@@ -41,15 +34,35 @@ export interface ExportedFile {
   notes: string[];
 }
 
-const TYPES: Record<ExportFormat, string> = {
-  stl: 'model/stl',
-  obj: 'model/obj',
-  glb: 'model/gltf-binary',
-  step: 'model/step',
-  dxf: 'image/vnd.dxf',
-  svg: 'image/svg+xml',
-  csv: 'text/csv',
-  zip: 'application/zip',
+/** What a writer has: the parts where they stand, and what was asked. */
+interface Written extends ExportRequest {
+  surfaces: readonly LiftingSurface[];
+  what?: string;
+  unit: LengthUnit;
+}
+type Content = Pick<ExportedFile, 'content'> & { notes?: string[] };
+
+const drawing =
+  (write: typeof writeDxf) =>
+  (w: Written): Content => {
+    if (w.what === 'ribs') return ribSheets(w, write);
+    const draw = w.what === 'outline' ? outlineDrawing : threeView;
+    return { content: write(draw(w.name, w.surfaces, w.bodies, w.lookup)) };
+  };
+const meshes = (w: Written) => partMeshes(w.surfaces, w.bodies, w.lookup);
+
+/** What writes each format. */
+const WRITERS: Record<ExportFormat, (w: Written) => Content | Promise<Content>> = {
+  step: async ({ surfaces, bodies, lookup }) => ({ content: await writeStep(surfaces, bodies, lookup) }),
+  stl: (w) => ({ content: writeStl(meshes(w), w.unit) }),
+  obj: (w) => ({ content: writeObj(meshes(w), w.unit) }),
+  glb: async (w) => ({ content: await writeGlb(meshes(w)) }),
+  dxf: drawing(writeDxf),
+  svg: drawing(writeSvg),
+  zip: partsFile,
+  csv: ({ what, surfaces, bodies, lookup }) => ({
+    content: what === 'sections' ? sectionTable(surfaces, lookup) : stationTable(surfaces, bodies),
+  }),
 };
 
 /**
@@ -58,12 +71,13 @@ const TYPES: Record<ExportFormat, string> = {
  *   FailedComputation where a mesh is open or a solid cannot be made.
  */
 export async function exportAirframe(request: ExportRequest): Promise<ExportedFile> {
-  const { name, bodies, lookup, format } = request;
+  const { bodies, format } = request;
   const refuse = (what: string, hint: string): never => {
     throw new InvalidInput('export', what, hint, 'as');
   };
-  if (!EXPORT_FORMATS.includes(format)) refuse(`There is no format "${format}".`, `Give ${EXPORT_FORMATS.join(', ')}.`);
-  const subjects: readonly string[] = EXPORT_SUBJECTS[format as keyof typeof EXPORT_SUBJECTS] ?? [];
+  if (!EXPORT_FORMAT_IDS.includes(format))
+    refuse(`There is no format "${format}".`, `Give ${EXPORT_FORMAT_IDS.join(', ')}.`);
+  const subjects = subjectsOf(format);
   const what = request.what ?? subjects[0];
   if (what !== undefined && !subjects.includes(what))
     refuse(
@@ -75,46 +89,36 @@ export async function exportAirframe(request: ExportRequest): Promise<ExportedFi
   const unit = (request.unit ?? 'm') as LengthUnit;
   if (!Object.hasOwn(LENGTH_UNITS, unit))
     refuse(`There is no unit "${unit}".`, `Give ${Object.keys(LENGTH_UNITS).join(', ')}.`);
-  if (request.unit !== undefined && format !== 'stl' && format !== 'obj')
+  if (request.unit !== undefined && !EXPORT_FORMATS[format].subjects.some((s) => s.asks === 'unit'))
     refuse(`${format} says its unit itself; it cannot be chosen.`, 'Leave the unit out.');
   if (request.surfaces.length + bodies.length === 0)
     throw new InvalidInput('no-parts', 'The airframe has no parts.', 'Draw a wing or a body first.');
-  if (format === 'zip') return partsFile(request);
-  const surfaces = standing(request.surfaces, bodies);
-  const file = (content: Uint8Array | string, notes: string[] = []): ExportedFile => ({
-    content,
-    type: TYPES[format],
-    extension: format,
-    notes,
-  });
-  if (format === 'step') return file(await writeStep(surfaces, bodies, lookup));
-  if (format === 'csv')
-    return file(what === 'sections' ? sectionTable(surfaces, lookup) : stationTable(surfaces, bodies));
-  if (format === 'dxf' || format === 'svg') {
-    const write = format === 'dxf' ? writeDxf : writeSvg;
-    if (what === 'ribs') {
-      const options: RibOptions = { ...RIB_DEFAULTS, ...request.ribs };
-      checkRibOptions(options);
-      const parts = [
-        ...surfaces.flatMap((s) => ribsOf(s, lookup, options)),
-        ...bodies.flatMap((b) => framesOf(b, options)),
-      ];
-      const sheet = nested(`${name}: ribs and frames`, parts, options);
-      const count = parts.filter((p) => p.items.length > 0).length;
-      return file(write(sheet), [
-        `${count} parts on ${sheet.sheets === 1 ? 'one sheet' : `${sheet.sheets} sheets`}; of mirrored parts one side is drawn`,
-        ...sheet.notes,
-      ]);
-    }
-    return file(write((what === 'outline' ? outlineDrawing : threeView)(name, surfaces, bodies, lookup)));
-  }
-  const meshes = partMeshes(surfaces, bodies, lookup);
-  if (format === 'glb') return file(await writeGlb(meshes));
-  return file(format === 'stl' ? writeStl(meshes, unit) : writeObj(meshes, unit));
+  const surfaces = format === 'zip' ? request.surfaces : standing(request.surfaces, bodies);
+  const { content, notes = [] } = await WRITERS[format]({ ...request, surfaces, what, unit });
+  return { content, type: EXPORT_FORMATS[format].type, extension: format, notes };
+}
+
+/** Ribs and frames nested on sheets. */
+function ribSheets({ name, surfaces, bodies, lookup, ribs }: Written, write: typeof writeDxf): Content {
+  const options: RibOptions = { ...RIB_DEFAULTS, ...ribs };
+  checkRibOptions(options);
+  const parts = [
+    ...surfaces.flatMap((s) => ribsOf(s, lookup, options)),
+    ...bodies.flatMap((b) => framesOf(b, options)),
+  ];
+  const sheet = nested(`${name}: ribs and frames`, parts, options);
+  const count = parts.filter((p) => p.items.length > 0).length;
+  return {
+    content: write(sheet),
+    notes: [
+      `${count} parts on ${sheet.sheets === 1 ? 'one sheet' : `${sheet.sheets} sheets`}; of mirrored parts one side is drawn`,
+      ...sheet.notes,
+    ],
+  };
 }
 
 /** The parts of a structure as one file. */
-function partsFile({ name, surfaces, bodies, lookup, ribs, printer, kerf }: ExportRequest): ExportedFile {
+function partsFile({ name, surfaces, bodies, lookup, ribs, printer, kerf }: Written): Content {
   const { files, notes } = makeParts({
     name,
     surfaces,
@@ -127,5 +131,5 @@ function partsFile({ name, surfaces, bodies, lookup, ribs, printer, kerf }: Expo
   const packed = Object.fromEntries(
     [...files].map(([path, content]) => [path, typeof content === 'string' ? strToU8(content) : content]),
   );
-  return { content: zipSync(packed, { mtime: ZIP_EPOCH }), type: TYPES.zip, extension: 'zip', notes };
+  return { content: zipSync(packed, { mtime: ZIP_EPOCH }), notes };
 }

@@ -1,15 +1,5 @@
 import { InvalidInput } from '@veldtwind/core/numerics';
 
-export const EXPORT_FORMATS = ['stl', 'obj', 'glb', 'step', 'dxf', 'svg', 'csv', 'zip'] as const;
-export type ExportFormat = (typeof EXPORT_FORMATS)[number];
-/** What drawings and tables can be of; the first is usual. */
-export const EXPORT_SUBJECTS = {
-  dxf: ['three-view', 'ribs', 'outline'],
-  svg: ['three-view', 'ribs', 'outline'],
-  csv: ['stations', 'sections'],
-  zip: ['parts'],
-} as const;
-
 /** Metres in a unit of the file. */
 export const LENGTH_UNITS = { m: 1, mm: 0.001, in: 0.0254 } as const;
 export type LengthUnit = keyof typeof LENGTH_UNITS;

@@ -1,7 +1,8 @@
 import { dirname, resolve } from 'node:path';
 import { Command } from 'commander';
 import { readCandidateFile } from '@veldtwind/core/candidate';
-import { EXPORT_FORMATS, readHole, readSheet, RIB_DEFAULTS, type ExportFormat } from '@veldtwind/exchange/options';
+import { EXPORT_FORMAT_IDS, subjectWords, type ExportFormat } from '@veldtwind/core/formats';
+import { readHole, readSheet, RIB_DEFAULTS } from '@veldtwind/exchange/options';
 import { asOwn } from '../as-own';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, writeFile } from '../output';
@@ -29,12 +30,9 @@ export function exportCommand(): Command {
   return new Command('export')
     .description('Writes an airframe as a file for other programs, a drawing, or a table')
     .requiredOption('--airframe <file>', 'candidate file, see docs/candidate-file.md')
-    .requiredOption('--as <format>', EXPORT_FORMATS.join(', '))
+    .requiredOption('--as <format>', EXPORT_FORMAT_IDS.join(', '))
     .requiredOption('--out <file>', 'where to; an existing file is replaced')
-    .option(
-      '--what <subject>',
-      'of dxf and svg: three-view, ribs or outline; of csv: stations or sections; of zip: parts',
-    )
+    .option('--what <subject>', subjectWords())
     .option('--unit <unit>', 'of stl and obj: m, mm or in')
     .option('--skin <mm>', 'ribs: thickness of the skin over them', String(RIB_DEFAULTS.skin))
     .option('--spacing <mm>', 'ribs: greatest distance between them', String(RIB_DEFAULTS.spacing))

@@ -6,3 +6,4 @@ export type { Diagnosis } from './reading/types';
 export * from './section-writer';
 export { hostileText, seeded } from './reading/fuzz';
 export * from './measured-table';
+export * from './export-formats';

@@ -4,6 +4,7 @@ import { Download } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
 import { toast } from 'vue-sonner';
 import { writeCandidateFile } from '@veldtwind/core/candidate';
+import { EXPORT_FORMAT_IDS, EXPORT_FORMATS, type ExportFormat, type ExportSubject } from '@veldtwind/core/formats';
 import type { CandidatePart } from '@veldtwind/core/project';
 import { resolvedSource } from '@veldtwind/core/project';
 import { ApiError, downloadFile } from '@/api/client';
@@ -16,45 +17,41 @@ import { useProject } from '@/store/project';
 /** The airframe as a file: for other programs, for building, or for a colleague. */
 const props = defineProps<{
   candidate: CandidatePart;
-  /** What is written before another is chosen. */ first?: Format;
+  /** What is written before another is chosen. */ first?: string;
 }>();
 const project = useProject();
 const preferences = usePreferences();
 const open = ref(false);
 const busy = ref(false);
-const FORMATS = [
-  { id: 'step', name: 'STEP, solids with smooth surfaces', file: 'step' },
-  { id: 'stl', name: 'STL, closed meshes', file: 'stl' },
-  { id: 'obj', name: 'OBJ, meshes by part', file: 'obj' },
-  { id: 'glb', name: 'GLB, for viewers', file: 'glb' },
-  { id: 'dxf-three-view', name: 'Three-view, DXF', file: 'dxf', what: 'three-view' },
-  { id: 'svg-three-view', name: 'Three-view, SVG', file: 'svg', what: 'three-view' },
-  { id: 'dxf-ribs', name: 'Ribs and frames, DXF', file: 'dxf', what: 'ribs' },
-  { id: 'svg-ribs', name: 'Ribs and frames, SVG', file: 'svg', what: 'ribs' },
-  { id: 'zip-parts', name: 'Parts of the structure, ZIP', file: 'zip', what: 'parts' },
-  { id: 'csv-stations', name: 'Stations, CSV', file: 'csv', what: 'stations' },
-  { id: 'csv-sections', name: 'Section points, CSV', file: 'csv', what: 'sections' },
-  { id: 'candidate', name: 'Candidate file, JSON', file: 'json' },
-] as const;
-type Format = (typeof FORMATS)[number]['id'];
-const picked = ref<Format | null>(null);
+interface Format extends ExportSubject {
+  file: ExportFormat | 'json';
+  /** Subject; nothing for the whole airframe. */ what: string;
+}
+/** Every format of every subject, and the file that a colleague reads. */
+const FORMATS: Format[] = [
+  ...EXPORT_FORMAT_IDS.flatMap((file) =>
+    EXPORT_FORMATS[file].subjects.map((s) => ({ ...s, id: s.id ? `${file}-${s.id}` : file, file, what: s.id })),
+  ),
+  { id: 'candidate', name: 'Candidate file, JSON', file: 'json', what: '' },
+];
+const picked = ref<string | null>(null);
 const format = computed({
-  get: () => picked.value ?? props.first ?? preferences.get<Format>('export-format', 'step'),
+  get: () => picked.value ?? props.first ?? preferences.get<string>('export-format', 'step'),
   set: (id) => {
     picked.value = id;
     if (!props.first) preferences.set('export-format', id);
   },
 });
 const chosen = computed(() => FORMATS.find((f) => f.id === format.value) ?? FORMATS[0]);
-const ribs = computed(() => 'what' in chosen.value && chosen.value.what === 'ribs');
-const meshes = computed(() => chosen.value.file === 'stl' || chosen.value.file === 'obj');
+const ribs = computed(() => chosen.value.asks === 'ribs');
+const meshes = computed(() => chosen.value.asks === 'unit');
 const UNITS = [
   { id: 'm', name: 'metres' },
   { id: 'mm', name: 'millimetres' },
   { id: 'in', name: 'inches' },
 ] as const;
 const unit = ref<'m' | 'mm' | 'in'>('mm');
-const parts = computed(() => 'what' in chosen.value && chosen.value.what === 'parts');
+const parts = computed(() => chosen.value.asks === 'parts');
 const cut = ref({ sheet: '600x300', kerf: '0.1', printer: '' });
 const PART_FIELDS = [
   { id: 'sheet', name: 'Sheet, mm' },
@@ -72,7 +69,7 @@ const FIELDS = [
 async function write(): Promise<void> {
   const c = props.candidate;
   const f = chosen.value;
-  const name = `${project.name} ${c.letter} ${'what' in f ? f.what : ''}`.trim().replace(/[^\p{L}\p{N}]+/gu, '-');
+  const name = `${project.name} ${c.letter} ${f.what}`.trim().replace(/[^\p{L}\p{N}]+/gu, '-');
   if (f.id === 'candidate') {
     const text = writeCandidateFile(c, (key) =>
       project.document.sections[key] ? resolvedSource(project.document.sections, key) : undefined,
@@ -86,7 +83,7 @@ async function write(): Promise<void> {
     // Edits that are on their way are part of what is written.
     await project.flushed();
     const query: Record<string, string> = { as: f.file };
-    if ('what' in f) query.what = f.what;
+    if (f.what) query.what = f.what;
     if (meshes.value) query.unit = unit.value;
     if (parts.value) for (const [k, v] of Object.entries(cut.value)) if (v.trim()) query[k] = v.trim();
     if (ribs.value) for (const [k, v] of Object.entries(rib.value)) if (v.trim()) query[k] = v.trim();
@@ -154,7 +151,7 @@ async function write(): Promise<void> {
               with masses and prices; both sides of mirrored surfaces.
             </p>
           </template>
-          <p v-if="chosen.file === 'step'" class="text-[12px] text-soft">Millimetres; takes some seconds.</p>
+          <p v-if="chosen.note" class="text-[12px] text-soft">{{ chosen.note }}</p>
           <div class="mt-4 flex justify-end gap-3">
             <button type="button" class="btn" @click="open = false">Cancel</button>
             <button class="btn btn-main" :disabled="busy" data-test="export-write">
