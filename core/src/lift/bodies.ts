@@ -64,21 +64,23 @@ const slender = kept(60, (body: Body): SlenderBody[] => {
 /**
  * Adds the forces and moments of a slender body, over density and speed squared: what flows through a slice gains the momentum that the apparent mass of the slice
  * gains. A closed body has a moment and hardly a force.
- * @param cross cross-flow at a station, side and up, in a unit stream along the body. @param total added to; geometry axes, about a point.
+ * @param cross writes the cross-flow at a station, side and up, in a unit stream along the body. @param total added to; geometry axes, about a point.
  * @source NACA TR-184, 1924.
  */
 export function addSlender(
   b: SlenderBody,
   about: Point3,
-  cross: (station: number) => [number, number],
+  cross: (station: number, flow: Float64Array) => void,
   total: Totals,
 ): void {
-  let before: [number, number] = [0, 0];
+  const flow = new Float64Array(2);
+  let [sideBefore, upBefore] = [0, 0];
   for (let i = 0; i < b.x.length; i++) {
-    const [side, up] = cross(i);
-    const now: [number, number] = [b.factor * b.aside[i] * side, b.factor * b.up[i] * up];
-    const fy = now[0] - before[0];
-    const fz = now[1] - before[1];
+    cross(i, flow);
+    const side = b.factor * b.aside[i] * flow[0];
+    const up = b.factor * b.up[i] * flow[1];
+    const fy = side - sideBefore;
+    const fz = up - upBefore;
     const last = Math.max(0, i - 1);
     const rx = 0.5 * (b.x[i] + b.x[last]) - about.x;
     const ry = b.y - about.y;
@@ -88,7 +90,8 @@ export function addSlender(
     total.mx += ry * fz - rz * fy;
     total.my += -rx * fz;
     total.mz += rx * fy;
-    before = now;
+    sideBefore = side;
+    upBefore = up;
   }
 }
 
@@ -104,7 +107,7 @@ export function bodyForces(
   const streams = basisStreams(reference, about);
   const vel = new Float64Array(3);
   const along = Math.cos(alpha) * Math.cos(sideslip);
-  const across = (x: number, y: number, z: number): [number, number] => {
+  const across = (x: number, y: number, z: number, flow: Float64Array): void => {
     let [side, up] = [-Math.sin(sideslip), Math.sin(alpha) * Math.cos(sideslip)];
     for (const [id, rate] of [
       ['p', rollRate],
@@ -116,8 +119,9 @@ export function bodyForces(
       side += rate * vel[1];
       up += rate * vel[2];
     }
-    return [along * side, along * up];
+    flow[0] = along * side;
+    flow[1] = along * up;
   };
-  for (const b of bodies) addSlender(b, about, (i) => across(b.x[i], b.y, b.z[i]), total);
+  for (const b of bodies) addSlender(b, about, (i, flow) => across(b.x[i], b.y, b.z[i], flow), total);
   return total;
 }

@@ -2,6 +2,7 @@ import type { Body } from '../airframe';
 import { addSlender, slenderBodies, type SlenderBody } from './bodies';
 import type { SurfaceLattice } from './lattice';
 import type { Totals } from './near-field';
+import { aboutPoint } from './pair-forms';
 import { basisStreams, type RightSide, type StreamId } from './streams';
 import type { FlightState, VortexLattice } from './vortex-lattice';
 
@@ -54,10 +55,14 @@ export class BodyFlow {
     this.shielded = this.slender.map((b) => shieldOf(b, lattice.lattice.parts));
   }
 
-  /** The same with moments about another point; velocities at the axes are shared. */
+  /** The same with moments about another point; velocities at the axes are shared, and forces that are known are moved along. */
   movedTo(lattice: VortexLattice): BodyFlow {
     const moved = Object.create(this) as BodyFlow;
-    return Object.assign(moved, { lattice, units: new Map(), led: null });
+    const to = (t: Totals) => aboutPoint(t, this.lattice.about, lattice.about);
+    const units = new Map<string, { own: Totals; added: Totals }>();
+    // Rates turn about the point itself.
+    for (const [id, { own, added }] of this.units) if (!isRate(id)) units.set(id, { own: to(own), added: to(added) });
+    return Object.assign(moved, { lattice, units, led: this.led && to(this.led) });
   }
 
   /**
@@ -76,7 +81,10 @@ export class BodyFlow {
       for (const key of KEYS) total[key] += along * amount * (own[key] + share * added[key]);
     }
     if (!this.alone) {
-      this.led ??= this.crossForces((body, i) => [0, zeroIfNone(this.shielded[body].fall[i])]);
+      this.led ??= this.crossForces((body, i, flow) => {
+        flow[0] = 0;
+        flow[1] = zeroIfNone(this.shielded[body].fall[i]);
+      });
       for (const key of KEYS) total[key] += along * along * this.led[key];
     }
     return total;
@@ -85,7 +93,7 @@ export class BodyFlow {
   /** Rates turn about the moment reference: what they induce belongs to it. */
   private washKey(id: string): string {
     const { x, y, z } = this.lattice.about;
-    return /^[pqr]$/.test(id) ? `${id} ${x} ${y} ${z}` : id;
+    return isRate(id) ? `${id} ${x} ${y} ${z}` : id;
   }
 
   private ask(ids: readonly string[]): void {
@@ -101,25 +109,26 @@ export class BodyFlow {
     const stream = basisStreams(this.lattice.reference, this.lattice.about)[id as StreamId] as RightSide | undefined;
     const v = new Float64Array(3);
     const free = (body: number, i: number) => this.alone || Number.isNaN(this.shielded[body].fall[i]);
-    const own = this.crossForces((body, i) => {
+    const own = this.crossForces((body, i, flow) => {
       const b = this.slender[body];
       v.fill(0);
       stream?.velocity?.(b.x[i], b.y, b.z[i], v);
-      return [v[1], free(body, i) ? v[2] : 0];
+      flow[0] = v[1];
+      flow[1] = free(body, i) ? v[2] : 0;
     });
     const wash = this.wash.get(this.washKey(id));
     const added = wash
-      ? this.crossForces((body, i) => {
-          const [side, up] = this.between(wash, body, i);
-          return [side, free(body, i) ? up : 0];
+      ? this.crossForces((body, i, flow) => {
+          this.between(wash, body, i, flow);
+          if (!free(body, i)) flow[1] = 0;
         })
       : none();
     this.units.set(id, (made = { own, added }));
     return made;
   }
 
-  /** Velocities at a station, from those at the stations that were asked at. */
-  private between(wash: Float64Array, body: number, station: number): [number, number] {
+  /** Velocities at a station, side and up, from those at the stations that were asked at. */
+  private between(wash: Float64Array, body: number, station: number, flow: Float64Array): void {
     const list = this.asked[body];
     let start = 0;
     for (let k = 0; k < body; k++) start += this.asked[k].length;
@@ -129,20 +138,22 @@ export class BodyFlow {
     const [from, to] = [x[list[n]], x[list[n + 1]]];
     const t = to > from ? (x[station] - from) / (to - from) : 0;
     const k = 3 * (start + n);
-    const bounded = (v: number) => Math.max(-GREATEST, Math.min(GREATEST, v));
-    return [bounded((1 - t) * wash[k + 1] + t * wash[k + 4]), bounded((1 - t) * wash[k + 2] + t * wash[k + 5])];
+    flow[0] = bounded((1 - t) * wash[k + 1] + t * wash[k + 4]);
+    flow[1] = bounded((1 - t) * wash[k + 2] + t * wash[k + 5]);
   }
 
   /** Forces of a cross-flow, side and up, in a unit stream along the bodies. */
-  private crossForces(cross: (body: number, station: number) => [number, number]): Totals {
+  private crossForces(cross: (body: number, station: number, flow: Float64Array) => void): Totals {
     const total = none();
-    this.slender.forEach((b, k) => addSlender(b, this.lattice.about, (i) => cross(k, i), total));
+    this.slender.forEach((b, k) => addSlender(b, this.lattice.about, (i, flow) => cross(k, i, flow), total));
     return total;
   }
 }
 
 const KEYS = ['fx', 'fy', 'fz', 'mx', 'my', 'mz'] as const;
 const none = (): Totals => ({ fx: 0, fy: 0, fz: 0, mx: 0, my: 0, mz: 0 });
+const isRate = (id: string) => id === 'p' || id === 'q' || id === 'r';
+const bounded = (v: number) => Math.max(-GREATEST, Math.min(GREATEST, v));
 const zeroIfNone = (v: number) => (Number.isNaN(v) ? 0 : v);
 
 /** Where a body passes through surfaces that lie across it. */

@@ -130,7 +130,7 @@ const WANTED: Record<Measured, FieldLimit> = {
   p: angle('Roll rate, per s', -400, 400, 5),
   q: angle('Pitch rate, per s', -400, 400, 5),
   r: angle('Yaw rate, per s', -400, 400, 5),
-  rTurn: angle('Yaw rate less that of the turn, per s', -400, 400, 5),
+  rTurn: angle('Yaw-rate error, per s', -400, 400, 5),
   phi: angle('Bank', -80, 80, 5),
   theta: angle('Pitch', -80, 80),
   psi: angle('Heading', -360, 360, 10),
