@@ -173,9 +173,7 @@ function leave(): void {
 
 <template>
   <SheetGroup title="Sketch">
-    <template #aside
-      ><button class="link text-[13px]" data-test="sketch-leave" @click="leave">Cancel</button></template
-    >
+    <template #aside><button class="link text-[13px]" data-test="sketch-leave" @click="leave">Cancel</button></template>
     <p class="text-[12.5px] text-soft">
       Click the corners of an outline; for a rise, the points of a line from the root outward, of the wing that was
       chosen. Of a wing one half is enough, drawn from the middle outward. Type a length and press Enter to put a point

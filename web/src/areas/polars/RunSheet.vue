@@ -130,7 +130,9 @@ const HINGE_Y = { label: 'Hinge height, of thickness', dimension: 'plain', min: 
 <template>
   <SheetGroup title="Run plan">
     <template #aside>
-      <button v-if="used.length" class="link text-[12.5px]" @click="set({ sections: used })">Sections of the wing</button>
+      <button v-if="used.length" class="link text-[12.5px]" @click="set({ sections: used })">
+        Sections of the wing
+      </button>
     </template>
     <div class="mb-2 flex max-h-36 flex-wrap gap-1 overflow-y-auto" role="group" aria-label="Sections of the plan">
       <button
