@@ -385,7 +385,7 @@ describe('facts and panels', () => {
     await page.until('coarser', async () => (await page.derived('Largest angle')) > 1.5 * angle);
     await page.click('[data-test=panel-stretch]');
     await page.until('denser', async () => (await page.value('Density factor')) === '2.00');
-    await driver.findElement(By.xpath("//aside//button[normalize-space(.)='as usual']")).click();
+    await driver.findElement(By.xpath("//aside//button[normalize-space(.)='Restore']")).click();
     await page.until('as it was', async () => Math.abs((await page.derived('Largest angle')) - angle) < 0.01);
     await open('facts', 'karoo-14');
     await page.until('same thickness', async () => Math.abs((await page.derived('Thickness')) - 14) < 0.01);

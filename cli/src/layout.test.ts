@@ -33,8 +33,8 @@ describe('vw layout', () => {
   it.each([
     [['--layout', 'rocket'], /no layout "rocket"/],
     [['--layout', 'tailed', '--span', '0.5'], /too small[\s\S]*Allow/],
-    [['--layout', 'tailed', '--thrust', '50'], /pushed by a power/],
-    [['--layout', 'glider', '--power', '50'], /pushed by nothing/],
+    [['--layout', 'tailed', '--thrust', '50'], /takes a power/],
+    [['--layout', 'glider', '--power', '50'], /takes neither power nor thrust/],
     [['--layout', 'tailed', '--mass', 'NaN'], /mass/],
     [['--layout', 'tailed', '--mass', '-3'], /[Mm]ass/],
     [['--layout', 'tailed', '--out', '/no/such/folder/a.json'], /cannot be written/],

@@ -94,5 +94,7 @@ describe('columns from quantities', () => {
     expect(other.value?.(point)).toBeCloseTo(100 / 4.4482216152605, 6);
     expect(si.value?.(null)).toBeNull();
     expect(si.value?.({ ...point, dynamicPressure: null })).toBeNull();
+    // The heading is a symbol; its name goes with it.
+    expect([si.title, si.name]).toEqual([lift[0].symbol, lift[0].name]);
   });
 });

@@ -16,6 +16,8 @@ export function quantityColumns<Row, From>(
     return {
       id: q.id,
       title: q.symbol,
+      name: q.name,
+      ...(q.says && { says: q.says }),
       unit: unitOf(q, units) || undefined,
       value: (row) => {
         const v = value(row);

@@ -96,12 +96,14 @@ const rows = computed<Row[]>(() => {
 const ofPart = (
   id: string,
   title: string,
+  name: string,
   pick: (p: DragPart) => number,
   digits: number,
   unit?: string,
 ): LedgerColumn<Row> => ({
   id,
   title,
+  name,
   unit,
   value: (r) => (r.part ? pick(r.part) : null),
   text: (r) => (r.part ? formatNumber(pick(r.part), digits) : ''),
@@ -141,13 +143,19 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
     },
     measured('area', 'drag area', 'area', 5, (r) => r.dragArea),
     measured('force', 'drag', 'force', 2, (r) => r.dragArea * q),
-    measured('wetted', 'wetted', 'area', 3, (r) => r.part?.wettedArea ?? null),
-    ofPart('reynolds', 'Reynolds number', (p) => p.reynolds, 0),
-    { id: 'by', title: 'by', value: (r) => (r.part ? (r.part.byPolars ? 'polars' : 'build-up') : ''), words: true },
-    ofPart('laminar', 'laminar', (p) => 100 * p.laminarShare, 0, '%'),
-    ofPart('cf', 'cf', (p) => p.cf, 5),
-    ofPart('form', 'form', (p) => p.formFactor, 3),
-    ofPart('joint', 'interference', (p) => p.interference, 2),
+    measured('wetted', 'wetted area', 'area', 3, (r) => r.part?.wettedArea ?? null),
+    ofPart('reynolds', 'Reynolds number', 'Reynolds number', (p) => p.reynolds, 0),
+    {
+      id: 'by',
+      title: 'source',
+      name: 'source of the drag',
+      value: (r) => (r.part ? (r.part.byPolars ? 'polars' : 'build-up') : ''),
+      words: true,
+    },
+    ofPart('laminar', 'laminar', 'laminar share of the wetted area', (p) => 100 * p.laminarShare, 0, '%'),
+    ofPart('cf', 'cf', 'skin-friction coefficient of the flat plate', (p) => p.cf, 5),
+    ofPart('form', 'form', 'form factor', (p) => p.formFactor, 3),
+    ofPart('joint', 'interference', 'interference factor', (p) => p.interference, 2),
   ];
 });
 

@@ -125,7 +125,7 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
       { id: 'off', title: 'computed over it', unit: '%', value: off, text: (r) => told(off(r), 1) },
     );
   }
-  list.push({ id: 'says', title: 'is', value: (r) => r.says, words: true });
+  list.push({ id: 'says', title: 'meaning', value: (r) => r.says, words: true });
   return list;
 });
 const chosen = ref<string | null>(null);

@@ -217,6 +217,7 @@ const columns = computed<LedgerColumn<Row>[]>(() => [
   {
     id: 're',
     title: 'Re',
+    name: 'Reynolds number',
     value: (r) => r.curve.input.conditions.reynolds,
     text: (r) => (r.curve.input.swept === 're' ? 'swept' : shortReynolds(r.curve.input.conditions.reynolds)),
   },

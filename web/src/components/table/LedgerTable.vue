@@ -21,6 +21,10 @@ import { useReports } from '@/store/reports';
 export interface LedgerColumn<R> {
   id: string;
   title: string;
+  /** In full, where the title is a symbol or cut short. */
+  name?: string;
+  /** What it is, where its name does not say it. */
+  says?: string;
   unit?: string;
   value: (row: R) => number | string | null;
   text?: (row: R) => string;
@@ -50,6 +54,13 @@ const defs = computed<ColumnDef<T>[]>(() =>
     sortUndefined: 'last',
   })),
 );
+const inFull = (c: LedgerColumn<T>) => (c.name && c.name !== c.title ? c.name : undefined);
+/** The heading in full, as a tooltip. */
+const tooltip = (c: LedgerColumn<T>) =>
+  [inFull(c)?.replace(/^[a-z](?![A-Z])/, (first) => first.toUpperCase()), c.says].filter(Boolean).join(': ') ||
+  undefined;
+/** For who hears it: what is seen comes first. */
+const heard = (c: LedgerColumn<T>) => inFull(c) && `${c.unit ? `${c.title}, ${c.unit}` : c.title}: ${inFull(c)}`;
 const table = useVueTable({
   get data() {
     return props.rows;
@@ -182,7 +193,12 @@ async function copy(): Promise<void> {
                     : 'none'
               "
             >
-              <button class="whitespace-nowrap hover:text-ink" @click="h.column.toggleSorting()">
+              <button
+                class="whitespace-nowrap hover:text-ink"
+                :title="tooltip(columns[h.index])"
+                :aria-label="heard(columns[h.index])"
+                @click="h.column.toggleSorting()"
+              >
                 <FlexRender :render="h.column.columnDef.header" :props="h.getContext()" />
                 <ArrowUp v-if="h.column.getIsSorted() === 'asc'" :size="11" class="inline" /><ArrowDown
                   v-else-if="h.column.getIsSorted() === 'desc'"
