@@ -258,8 +258,14 @@ const made = computed(() =>
         <OpenDemo />
       </EmptyState>
       <p v-else-if="failure" class="px-6 pt-6 text-clay" role="alert">{{ failure.message }} {{ failure.hint }}</p>
-      <div v-else class="grid h-full min-h-[430px] grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-x-5 px-5 py-3">
-        <div class="grid min-h-0 grid-rows-[1.25fr_1fr] gap-2">
+      <!-- Beside the help there is room for one column. -->
+      <div
+        v-else
+        class="grid h-full min-h-[430px] grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-x-5 px-5 py-3 @max-[600px]:h-auto @max-[600px]:grid-cols-[minmax(0,1fr)]"
+      >
+        <div
+          class="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[1.25fr_1fr] gap-2 @max-[600px]:mb-4 @max-[600px]:h-[560px]"
+        >
           <section class="flex min-h-0 flex-col">
             <div class="flex flex-wrap items-baseline justify-between gap-x-3">
               <h2 class="text-[17px] font-semibold">

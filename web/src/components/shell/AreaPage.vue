@@ -87,7 +87,9 @@ const sizes = (e: Sizes) => ('panes' in e && e.panes ? e.panes : (e as { size: n
           @resized="(e: Sizes) => layout.ledgerOpen && !noLedger && change({ ledger: sizes(e)[1] })"
         >
           <Pane :size="layout.ledgerOpen && !noLedger ? 100 - layout.ledger : 100" :min-size="25">
-            <section class="h-full min-h-0 overflow-auto" aria-label="Figure"><slot name="figure" /></section>
+            <section class="@container h-full min-h-0 overflow-auto" aria-label="Figure">
+              <slot name="figure" />
+            </section>
           </Pane>
           <Pane v-if="layout.ledgerOpen && !noLedger" :size="layout.ledger" :min-size="10">
             <section class="h-full min-h-0 overflow-hidden" aria-label="Ledger"><slot name="ledger" /></section>
