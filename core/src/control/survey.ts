@@ -1,27 +1,25 @@
 import { FailedComputation, InvalidInput } from '../numerics';
 import { studyLoop, type LoopStudy, type StudyInput } from './study';
 
+/** Margins of the open loop, and the answer of the closed one to a step; units as in {@link LoopStudy}. */
+export type LoopFacts = Pick<
+  LoopStudy,
+  | 'gainMarginDb'
+  | 'phaseMarginDeg'
+  | 'gainCrossover'
+  | 'bandwidth'
+  | 'riseTime'
+  | 'overshoot'
+  | 'settlingTime'
+  | 'sensitivityPeak'
+>;
+
 /** A loop in a line: what it keeps and how fast it is, or why it cannot be told. */
 export type LoopLine = {
   chain: string;
   loop: number;
 } & (
-  | (Pick<
-      LoopStudy,
-      | 'gainMarginDb'
-      | 'phaseMarginDeg'
-      | 'gainCrossover'
-      | 'bandwidth'
-      | 'riseTime'
-      | 'overshoot'
-      | 'settlingTime'
-      | 'sensitivityPeak'
-      | 'greatestEffort'
-      | 'stable'
-      | 'holds'
-      | 'slowRoots'
-      | 'reasons'
-    > & { keeps: boolean })
+  | (LoopFacts & Pick<LoopStudy, 'greatestEffort' | 'stable' | 'holds' | 'slowRoots' | 'reasons'> & { keeps: boolean })
   | { failure: string }
 );
 

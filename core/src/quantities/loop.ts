@@ -1,18 +1,5 @@
-import type { LoopStudy } from '../control';
+import type { LoopFacts } from '../control';
 import { quantitiesOf } from './quantity';
-
-/** What a study of a loop tells of it, or its line in the survey of all loops. */
-export type LoopFacts = Pick<
-  LoopStudy,
-  | 'gainMarginDb'
-  | 'phaseMarginDeg'
-  | 'gainCrossover'
-  | 'bandwidth'
-  | 'riseTime'
-  | 'overshoot'
-  | 'settlingTime'
-  | 'sensitivityPeak'
->;
 
 const rate = { dimension: 'plain' as const, digits: 2, per: 'rad/s' };
 const time = { dimension: 'plain' as const, digits: 2, per: 's' };

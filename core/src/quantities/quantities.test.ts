@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { evaluation, inputsOfEvaluation } from '../candidate';
 import { readDocument } from '../project';
 import type { Evaluation } from '../candidate';
+import type { LoopFacts } from '../control';
 import type { DragBuildUp } from '../drag';
 import { DEG } from '../numerics';
 import type { SolvedPoint } from '../section-flow';
@@ -37,7 +38,6 @@ import {
   textOf,
   unitOf,
   type LiftPoint,
-  type LoopFacts,
   type Quantity,
 } from '.';
 

@@ -130,7 +130,7 @@ const { control: L } = SURFACE_LIMITS;
       <BoundField :path="at('controls', i, 'to')" :limit="L.to" :min="c.from + 0.01" :step="`${c.name}: span`" />
       <BoundField :path="at('controls', i, 'hinge')" :limit="L.hinge" :step="`${c.name}: hinge`" />
       <SelectRow
-        label="Motion of the sides"
+        label="Left and right"
         :model-value="c.kind"
         :options="KINDS"
         @update:model-value="(v) => set('sides of a control', (s) => (s.controls![i].kind = v))"

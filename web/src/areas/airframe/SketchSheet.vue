@@ -180,7 +180,7 @@ function leave(): void {
       by it; Backspace takes the last one back.
     </p>
     <SelectRow
-      label="Creates"
+      label="Part to create"
       :model-value="sketch.target.value"
       :options="TARGETS"
       test="sketch-target"

@@ -130,7 +130,7 @@ const kg = (v: number) =>
           />
           <DerivedRow
             v-if="model"
-            label="Difference of centre, x"
+            label="Centre of gravity difference"
             note="weighed less the model’s, aft positive"
             :value="found.value.x - model.centre.x"
             dimension="length"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
-import { THRUST, type Chain, type LoopLine } from '@veldtwind/core/control';
+import { THRUST, type Chain, type LoopFacts, type LoopLine } from '@veldtwind/core/control';
 import { DEG, RAD } from '@veldtwind/core/numerics';
-import { LOOP_QUANTITIES, type LoopFacts } from '@veldtwind/core/quantities';
+import { LOOP_QUANTITIES } from '@veldtwind/core/quantities';
 import { formatNumber } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import NewMenu from '@/components/field/NewMenu.vue';

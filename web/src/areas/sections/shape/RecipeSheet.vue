@@ -234,7 +234,7 @@ const others = computed(() => project.sections.filter((s) => s.id !== props.sect
         @update:model-value="(id) => setMix({ [end]: id }, true)"
       />
       <NumberField
-        label="Fraction of the second"
+        label="Fraction of second section"
         dimension="ratio"
         :model-value="source.fraction"
         :min="0"

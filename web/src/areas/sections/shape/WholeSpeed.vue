@@ -87,7 +87,7 @@ const asText = () => {
         :digits="2"
         note="root mean square, of the stream’s speed"
       />
-      <DerivedRow label="level of speed" :value="report.closure.level" dimension="ratio" :digits="3" />
+      <DerivedRow label="mean speed" :value="report.closure.level" dimension="ratio" :digits="3" />
       <DerivedRow label="fore and aft" :value="report.closure.foreAft" dimension="ratio" :digits="3" />
       <DerivedRow label="upper less lower" :value="report.closure.aboveBelow" dimension="ratio" :digits="3" />
       <DerivedRow label="Edge gap" :value="report.closure.gap" dimension="ratio" :digits="3" />
