@@ -51,13 +51,13 @@ describe('control', () => {
 describe('figures of a loop', () => {
   it('lets the crossing be moved by its handle, as one edit', async () => {
     await page.click('[data-test=block-loop-1]');
-    const before = Number(await page.value('Cross at, rad/s'));
+    const before = Number(await page.value('Gain crossover, rad/s'));
     const handle = await page.find('[data-chart=control-gain] [role=slider]');
     await handle.sendKeys('\uE014', '\uE014');
-    await page.until('faster', async () => Number(await page.value('Cross at, rad/s')) > 1.02 * before);
+    await page.until('faster', async () => Number(await page.value('Gain crossover, rad/s')) > 1.02 * before);
     await page.saved();
     await page.click('[aria-label=Undo]');
-    await page.until('undone', async () => Number(await page.value('Cross at, rad/s')) < 1.08 * before);
+    await page.until('undone', async () => Number(await page.value('Gain crossover, rad/s')) < 1.08 * before);
   });
   it('puts a notch and a lead into the law, and says what is left in steps', async () => {
     await page.click('[data-test=law-notch]');

@@ -34,7 +34,7 @@ describe('drag', () => {
     const counts = await Promise.all(cells.map(async (c) => Number(await c.getText())));
     const sum = counts.slice(0, -1).reduce((a, b) => a + b, 0);
     expect(Math.abs(sum - counts[counts.length - 1])).toBeLessThan(0.5);
-    expect(await page.driver.findElement(By.css('section[aria-label=Figure]')).getText()).toMatch(/attack Wing first/);
+    expect(await page.driver.findElement(By.css('section[aria-label=Figure]')).getText()).toMatch(/largest part: Wing/);
   });
   it('follows the speed of the page, a law, and numbers of one’s own', async () => {
     const before = await page.derived('Zero-lift drag');
@@ -58,7 +58,7 @@ describe('drag', () => {
       );
     const total = await top();
     await press('[data-test=drag-stacked]');
-    await page.until('stacked', async () => /part on part/.test(await page.text('[data-chart=drag-speed]')));
+    await page.until('stacked', async () => /stacked/.test(await page.text('[data-chart=drag-speed]')));
     const polygons = await page.driver.findElements(By.css('[data-chart=drag-speed] polygon'));
     expect(polygons.length).toBeGreaterThan(5);
     // One candidate alone may be lower than the highest of three.

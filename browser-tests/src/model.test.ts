@@ -100,7 +100,7 @@ describe('the method of a project', () => {
   });
   it('lists its assumptions in the brief, where they are edits', async () => {
     await page.click('[data-test=area-brief]');
-    await page.type('Critical N factor', '4');
+    await page.type('Critical n', '4');
     await page.saved();
     const { document } = await server.call<{ document: Document }>('GET', `/projects/${id}`);
     expect(document.brief.assumptions.criticalAmplification).toBe(4);

@@ -45,6 +45,7 @@ export function checkSurface(surface: LiftingSurface): void {
         where,
       );
       hold(edge.reach, flow.reach, 'edge-reach', `${path}.reach`, where);
+      hold(edge.reachOutboard, flow.reachOutboard, 'edge-reach', `${path}.reachOutboard`, where);
       const missing =
         (flow.run === 'outboard' && i === surface.stations.length - 1) ||
         (flow.run === 'inboard' && i === 0 && !surface.mirrored);

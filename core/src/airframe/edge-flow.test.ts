@@ -62,6 +62,20 @@ describe('edges that flow', () => {
     expect(rise(0.9)).toBeLessThan(rise(0.4));
     expect(rise(0.4)).toBeLessThan(placeSurface(surface()).at(1, 0.3).leadingEdge.z);
   });
+  it('reach into each bay by a strength of its own', () => {
+    const rise = (more: Partial<EdgeFlow>) => {
+      const placed = placeSurface(
+        surface({
+          stations: [station(1), station(0.8, { leading: flow('held', { angleDeg: 20, ...more }) }), station(0.3)],
+        }),
+      );
+      return [placed.at(0, 0.6).leadingEdge.x, placed.at(1, 0.4).leadingEdge.x];
+    };
+    const [both, outer] = [rise({ reach: 0.3 }), rise({ reach: 0.3, reachOutboard: 0.8 })];
+    expect(outer[0]).toBe(both[0]);
+    expect(outer[1]).toBeCloseTo(rise({ reach: 0.8 })[1], 12);
+    expect(Math.abs(outer[1] - both[1])).toBeGreaterThan(0.005);
+  });
   it('run on when the numbers change: the bay inboard swept, the flow follows', () => {
     const swept = blended();
     swept.bays[0].sweepDeg = 12;

@@ -82,7 +82,7 @@ export function bayCurves(surface: LiftingSurface, lines: readonly StationLine[]
   const held = (line: LineName, i: number, bay: number): { slope: number; reach: number } | undefined => {
     const flow = flowOf(stations[i], line);
     if (!flow || flow.run === 'straight') return undefined;
-    const reach = flow.reach ?? USUAL_REACH;
+    const reach = (bay === i ? flow.reachOutboard : undefined) ?? flow.reach ?? USUAL_REACH;
     if (flow.run === 'held') return { slope: Math.tan((flow.angleDeg ?? 0) * RAD), reach };
     const neighbour = flow.run === 'inboard' ? i - 1 : i;
     if (neighbour === bay) return undefined;

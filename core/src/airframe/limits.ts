@@ -49,6 +49,14 @@ export const SURFACE_LIMITS = {
   edge: {
     angleDeg: angle('Held at', 80, 1),
     reach: { label: 'Reach', dimension: 'plain', min: 0.02, max: 1, step: 0.05, hint: 'share of the bay’s span' },
+    reachOutboard: {
+      label: 'Reach outboard',
+      dimension: 'plain',
+      min: 0.02,
+      max: 1,
+      step: 0.05,
+      hint: 'share of the span of the bay outboard',
+    },
   },
   bay: {
     span: size('Span', 'length', 0.01),

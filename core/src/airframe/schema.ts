@@ -13,6 +13,7 @@ const edgeFlow = z
     run: z.enum(['straight', 'held', 'inboard', 'outboard']),
     angleDeg: within(L.edge.angleDeg).optional(),
     reach: within(L.edge.reach).optional(),
+    reachOutboard: within(L.edge.reachOutboard).optional(),
   })
   .refine((e) => e.run !== 'held' || e.angleDeg !== undefined, {
     message: 'needs the angle that it is held at',

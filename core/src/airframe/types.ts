@@ -21,8 +21,10 @@ export interface EdgeFlow {
   run: 'straight' | 'held' | 'inboard' | 'outboard';
   /** Held angle, degrees: sweep of an edge, aft positive; dihedral of the rise. */
   angleDeg?: number;
-  /** How long it holds that direction, as a share of the bay's span. */
+  /** How long it holds that direction, as a share of the bay's span: on both sides of the station. */
   reach?: number;
+  /** In the bay outboard, where a held angle reaches less or more far there than inboard. */
+  reachOutboard?: number;
 }
 
 /** How the edges run through a station. Where `rise` is not given, dihedral blends with the leading edge; twist always does. */

@@ -26,7 +26,7 @@ export const isLongitudinal = (m: Measured): boolean => LONGITUDINAL.includes(m)
 
 /** Limits of the fields of loops. */
 export const CONTROL_LIMITS = {
-  step: { label: 'Step of computing, s', dimension: 'plain', min: 0.001, max: 1, step: 0.005 },
+  step: { label: 'Sampling period, s', dimension: 'plain', min: 0.001, max: 1, step: 0.005 },
   delay: { label: 'Delay, s', dimension: 'plain', min: 0, max: 5, step: 0.005 },
   sensorLag: { label: 'Lag of the sensors, s', dimension: 'plain', min: 0, max: 5, step: 0.005 },
   gainMargin: { label: 'Least gain margin, dB', dimension: 'plain', min: 0, max: 40, step: 1 },

@@ -22,7 +22,7 @@ const line = {
 /** A propeller by its nominal pitch. */
 const propellerShape = z.strictObject({
   diameter: above('m', 100),
-  /** Way of a turn without slip, m. */ pitch: above('m', 100),
+  /** Advance per turn without slip, m. */ pitch: above('m', 100),
   blades: z.int().min(1).max(12).default(2),
   /** Area of the blades over that of the disc. */ solidity: between(0.005, 0.6).default(0.06),
   /** The blades' section. */

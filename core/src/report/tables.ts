@@ -385,7 +385,7 @@ const assumptions: TableMaker = ({ document: { brief: b }, units }) => {
   const meant = methodMeant(a.method);
   const rows: [string, string][] = [
     ['Method', `${METHOD_FACTS[meant].name}${a.method === 'best' ? ' (best there is)' : ''}`],
-    ['Critical N factor', a.criticalAmplification.toFixed(1)],
+    ['Critical n', a.criticalAmplification.toFixed(1)],
     ['Aircraft class', a.aircraftClass],
     ['Flight phase', a.flightPhase],
     ['Trimmed by', p.trimmedBy === 'none' ? 'nothing' : p.trimmedBy],

@@ -15,7 +15,7 @@ export const awaitsPolars = (made: string, chosen: ChosenMethod): boolean =>
 /** Limits of the numbers that are assumed. */
 export const ASSUMPTION_LIMITS = {
   criticalAmplification: {
-    label: 'Critical N factor',
+    label: 'Critical n',
     dimension: 'plain',
     min: 0.1,
     max: 30,

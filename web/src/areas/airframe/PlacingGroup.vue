@@ -23,8 +23,8 @@ const ROLES = [
   { id: 'fin', name: 'fin' },
 ] as const;
 const PLANES = [
-  { id: 'horizontal', name: 'across, y' },
-  { id: 'vertical', name: 'upright, z' },
+  { id: 'horizontal', name: 'horizontal' },
+  { id: 'vertical', name: 'vertical' },
 ] as const;
 const STANDS = [
   { id: 'upright', name: 'upright' },
@@ -83,7 +83,7 @@ const place = (k: 'x' | 'y' | 'z') =>
       @update:model-value="(v) => set('role', (s) => (s.role = v))"
     />
     <SelectRow
-      label="Spans"
+      label="Plane"
       :model-value="surface.plane"
       :options="PLANES"
       test="plane"

@@ -48,6 +48,8 @@ const runs = (i: number, line: Line) => [
   ...(i < last.value ? [{ id: 'outboard' as const, name: 'tangent to the outboard bay' }] : []),
 ];
 const flowOf = (i: number, line: Line): EdgeFlow | undefined => props.surface.stations[i].edges?.[line];
+/** Where a held angle reaches into a bay on each side. */
+const twoSided = (i: number, line: Line) => flowOf(i, line)?.run === 'held' && i > 0 && i < last.value;
 function run(i: number, line: Line, to: EdgeFlow['run']): void {
   set('edge flow', (s) => {
     const station = s.stations[i];
@@ -187,8 +189,18 @@ function remove(i: number): void {
               />
               <BoundField
                 :path="at('stations', i, 'edges', line.id, 'reach')"
-                :limit="SURFACE_LIMITS.edge.reach"
+                :limit="{
+                  ...SURFACE_LIMITS.edge.reach,
+                  label: twoSided(i, line.id) ? 'Reach inboard' : SURFACE_LIMITS.edge.reach.label,
+                }"
                 :rest="0.35"
+                :step="`${surface.name}: edge flow`"
+              />
+              <BoundField
+                v-if="twoSided(i, line.id)"
+                :path="at('stations', i, 'edges', line.id, 'reachOutboard')"
+                :limit="SURFACE_LIMITS.edge.reachOutboard"
+                :rest="flowOf(i, line.id)!.reach ?? 0.35"
                 :step="`${surface.name}: edge flow`"
               />
             </template>

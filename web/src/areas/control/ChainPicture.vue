@@ -24,7 +24,7 @@ const limit = (i: number) => {
 };
 const mover = () => {
   const m = props.chain.mover;
-  if (!m) return 'follows at once';
+  if (!m) return 'ideal actuator';
   return 'timeConstant' in m ? `lag ${gainText(m.timeConstant)} s` : `${gainText(m.naturalFrequency)} rad/s`;
 };
 </script>

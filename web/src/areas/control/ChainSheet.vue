@@ -27,12 +27,12 @@ const gains: { key: 'kp' | 'ki' | 'kd'; limit: FieldLimit }[] = [
 ];
 const FILTER: FieldLimit = { label: 'Its filter, rad/s', dimension: 'plain', min: 0.1, max: 1e4, step: 5 };
 const LIMIT: FieldLimit = { label: 'Limit, ±', dimension: 'plain', min: 1e-4, max: 1e5, step: 1 };
-const CROSS: FieldLimit = { label: 'Cross at, rad/s', dimension: 'plain', min: 0.005, max: 200, step: 0.2 };
+const CROSS: FieldLimit = { label: 'Gain crossover, rad/s', dimension: 'plain', min: 0.005, max: 200, step: 0.2 };
 const MARGIN: FieldLimit = { label: 'Phase margin', dimension: 'angle', min: 5, max: 120, step: 5 };
 const LAG: FieldLimit = { label: 'Lag, s', dimension: 'plain', min: 0.001, max: 5, step: 0.01 };
 const NATURAL: FieldLimit = { label: 'Natural frequency, rad/s', dimension: 'plain', min: 0.1, max: 2000, step: 1 };
 const RATIO: FieldLimit = { label: 'Damping ratio', dimension: 'plain', min: 0.01, max: 5, step: 0.05 };
-const RATE: FieldLimit = { label: 'Greatest rate, °/s', dimension: 'plain', min: 1, max: 5000, step: 10 };
+const RATE: FieldLimit = { label: 'Rate limit, °/s', dimension: 'plain', min: 1, max: 5000, step: 10 };
 const TIMES: FieldLimit = { label: '', dimension: 'plain', min: -5, max: 10, step: 0.1 };
 const set = (key: 'kp' | 'ki' | 'kd', v: number) => (l: Law) => {
   l[key] = v;
@@ -57,7 +57,7 @@ const moverKind = computed(() => {
   return !m ? 'none' : 'timeConstant' in m ? 'lag' : 'second';
 });
 const MOVERS = [
-  { id: 'none', name: 'follows at once' },
+  { id: 'none', name: 'ideal' },
   { id: 'lag', name: 'first order' },
   { id: 'second', name: 'second order' },
 ] as const;
@@ -223,10 +223,12 @@ function addOuter(): void {
     <SheetGroup title="Solve for">
       <LimitField :limit="CROSS" :model-value="cross" :digits="2" @commit="(v) => ((cross = v), cutAt())" />
       <LimitField :limit="MARGIN" :model-value="margin" :digits="0" @commit="(v) => ((margin = v), cutAt())" />
-      <button class="btn mt-1.5 w-full" data-test="fastest" @click="c.solve(null)">As fast as it can be</button>
+      <button class="btn mt-1.5 w-full" data-test="fastest" @click="c.solve(null)">
+        Solve for the highest crossover
+      </button>
       <p class="pt-1 text-[12px] text-soft">without ringing, and with the margins that are aimed at</p>
     </SheetGroup>
-    <SheetGroup id="control-computing" title="Control and computing">
+    <SheetGroup id="control-computing" title="Actuator and computer">
       <ChipRow label="Actuator" :options="MOVERS" :on="[moverKind]" test="mover" @pick="setMover" />
       <template v-if="chain.mover">
         <LimitField
@@ -249,7 +251,7 @@ function addOuter(): void {
               (v) =>
                 v !== null &&
                 c.changeChain(
-                  'Mover of a control',
+                  'Actuator of a control',
                   (k) => ((k.mover as { naturalFrequency: number }).naturalFrequency = v),
                 )
             "
@@ -261,7 +263,7 @@ function addOuter(): void {
             @commit="
               (v) =>
                 v !== null &&
-                c.changeChain('Mover of a control', (k) => ((k.mover as { dampingRatio: number }).dampingRatio = v))
+                c.changeChain('Actuator of a control', (k) => ((k.mover as { dampingRatio: number }).dampingRatio = v))
             "
           />
         </template>
@@ -284,7 +286,7 @@ function addOuter(): void {
         :model-value="c.settings.value.step"
         :digits="3"
         @preview="(v) => c.preview((a) => (a.step = v))"
-        @commit="(v) => v !== null && c.change('Step of computing', (a) => (a.step = v))"
+        @commit="(v) => v !== null && c.change('Sampling period', (a) => (a.step = v))"
       />
       <LimitField
         :limit="CONTROL_LIMITS.delay"

@@ -25,7 +25,7 @@ const WASHOUT: FieldLimit = {
 };
 const FORWARD: FieldLimit = { label: 'Feed-forward gain', dimension: 'plain', min: -1e4, max: 1e4, step: 0.05 };
 const TIMES: FieldLimit = { label: 'Gains times', dimension: 'plain', min: -100, max: 100, step: 0.1 };
-const AT: FieldLimit = { label: 'At', dimension: 'speed', min: 0, max: 400, step: 1 };
+const AT: FieldLimit = { label: 'Airspeed', dimension: 'speed', min: 0, max: 400, step: 1 };
 /** Crossing of the loop, about which a new filter does something. */
 const about = () => Number((c.study.value.value?.gainCrossover ?? 10).toPrecision(2));
 const speed = () => Number(c.speed.value.toPrecision(3));

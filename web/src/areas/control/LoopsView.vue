@@ -73,9 +73,9 @@ function phases(re: number[], im: number[]): number[] {
   });
 }
 const VIEWS = [
-  { id: 'frequency', name: 'Over frequency' },
-  { id: 'plane', name: 'Gain over phase' },
-  { id: 'polar', name: 'In the plane' },
+  { id: 'frequency', name: 'Frequency response' },
+  { id: 'plane', name: 'Gain–phase plot' },
+  { id: 'polar', name: 'Polar plot' },
   { id: 'speed', name: 'Over speed' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];
@@ -356,7 +356,7 @@ function open(part: string): void {
           class="grid min-h-0 flex-1 grid-cols-[minmax(0,1.05fr)_minmax(0,1fr)_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_minmax(0,1fr)] gap-x-5 gap-y-1"
         >
           <section class="row-span-2 flex min-h-0 flex-col">
-            <h2 class="text-[16px] font-semibold">Where the poles go</h2>
+            <h2 class="text-[16px] font-semibold">Root locus</h2>
             <p class="text-[12px] text-soft">as the gains on {{ measure.name }} grow; drag a pole</p>
             <RootPath
               :path="now.path"

@@ -8,7 +8,7 @@ import PolePlane from '@/components/plot/PolePlane.vue';
 import { rootLines } from './root-lines';
 
 /**
- * Where the poles go while the gains of a loop grow from nothing: crosses begin, the drawn line is the path, the filled places are where they are now. Dragging
+ * Root locus: where the poles go while the gains of a loop grow from nothing: crosses begin, the drawn line is the path, the filled places are where they are now. Dragging
  * one along its path takes the gains with it.
  */
 const props = defineProps<{

@@ -231,12 +231,12 @@ const pick = (id: string) => (selected.value = id);
       </EmptyState>
       <div v-else class="grid h-full min-h-[420px] grid-rows-[1fr_1fr] gap-3 px-5 py-3">
         <section class="flex min-h-0 flex-col">
-          <h2 class="text-[17px] font-semibold">Where it comes from</h2>
+          <h2 class="text-[17px] font-semibold">Drag by part</h2>
           <p class="text-[12.5px] text-soft">
             {{ active.letter }} {{ active.name }}, {{ state }}, at
             {{ formatQuantity(speed, 'speed', preferences.units) }} {{ unitOfSpeed.symbol
             }}<template v-if="worst && built"
-              >; attack {{ worst.name }} first: {{ formatNumber((100 * worst.CD) / built.CD, 0) }} % of it</template
+              >; largest part: {{ worst.name }}, {{ formatNumber((100 * worst.CD) / built.CD, 0) }} %</template
             >
           </p>
           <p v-if="here && !built" class="pt-4 text-clay" role="alert">{{ here.why }}</p>
@@ -251,7 +251,7 @@ const pick = (id: string) => (selected.value = id);
         </section>
         <LineChart
           chart-id="drag-speed"
-          :title="`Over ${along}${stacked ? ', part on part' : ''}`"
+          :title="`Over ${along}${stacked ? ', stacked' : ''}`"
           :subtitle="
             along === 'altitude' && state === 'in level flight'
               ? 'only of surfaces by the build-up: polars are for one altitude'
@@ -292,7 +292,7 @@ const pick = (id: string) => (selected.value = id);
             @update:model-value="(v) => preferences.set('drag-stacked', v)"
           />
         </SheetGroup>
-        <SheetGroup title="At">
+        <SheetGroup title="Operating point">
           <LimitField
             :limit="BRIEF_LIMITS.speed"
             :model-value="speed"

@@ -63,7 +63,7 @@ const { s, change, show } = useScenario(props.flights);
     />
     <LimitField
       v-if="s.turbulence"
-      :limit="plain('Its seed', 0, 2147483647, 1)"
+      :limit="plain('Turbulence seed', 0, 2147483647, 1)"
       :model-value="s.turbulence.seed"
       :digits="0"
       @commit="(v) => v !== null && change('Seed of the turbulence', (sc) => (sc.turbulence!.seed = Math.round(v)))"

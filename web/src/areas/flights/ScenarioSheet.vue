@@ -249,7 +249,7 @@ const loadings = computed(() => [
       @commit="(v) => v !== null && change(`${l.limit.label} of the launch`, inLaunch(l.key, v))"
     />
   </SheetGroup>
-  <SheetGroup title="Who flies">
+  <SheetGroup title="Pilot and autopilot">
     <SwitchRow
       :label="chains.length ? 'Autopilot' : 'No autopilot in Control yet'"
       :model-value="part.loops.on && chains.length > 0"

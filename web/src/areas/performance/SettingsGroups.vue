@@ -29,7 +29,7 @@ const FIELDS: Record<PerformanceSettings['launch'], readonly (keyof typeof PERFO
 const reason = computed(() => {
   const l = props.limits;
   if (!l || settings.value.launch !== 'wheels') return '';
-  return [l.takeOff, l.landing].flatMap((r) => (r.ok ? [] : [r.reason])).join(' ');
+  return [...new Set([l.takeOff, l.landing].flatMap((r) => (r.ok ? [] : [r.reason])))].join(' ');
 });
 const limit = (id: string) => quantityIn(LIMIT_QUANTITIES, id);
 </script>

@@ -76,7 +76,7 @@ export const ENGINE_FIELDS: Record<EngineKind, readonly EngineField[]> = {
     field('voltage', 'Battery voltage, V', 'plain', [1, 2000, 0.5], 1, 'Without load'),
     field('batteryResistance', 'Battery resistance, Ω', 'plain', [0, 20, 0.005], 4),
     field('propeller.diameter', 'Propeller diameter', 'length', DIAMETER, 3),
-    field('propeller.pitch', 'Propeller pitch', 'length', [0.01, 30, 0.01], 3, 'Way of a turn without slip'),
+    field('propeller.pitch', 'Propeller pitch', 'length', [0.01, 30, 0.01], 3, 'Advance per turn without slip'),
     field('propeller.blades', 'Blades', 'count', [1, 12, 1], 0),
     field('propeller.solidity', 'Solidity', 'plain', [0.005, 0.6, 0.005], 3, 'Area of the blades over the disc'),
     ...LINE,

@@ -11,7 +11,7 @@ describe('settings that can be searched', () => {
   it('has the fields of every subject, each once in its area', () => {
     expect(SETTINGS.length).toBeGreaterThan(100);
     expect(new Set(SETTINGS.map((s) => `${s.area} ${s.label}`)).size).toBe(SETTINGS.length);
-    for (const label of ['Critical N factor', 'Pitch slope per', 'Factor of safety', 'Twist'])
+    for (const label of ['Critical n', 'Pitch slope per', 'Factor of safety', 'Twist'])
       expect(SETTINGS.map((s) => s.label)).toContain(label);
   });
   it('names groups that the help of the area has, so that they are on its sheet', () => {
