@@ -290,6 +290,19 @@ describe('performance', () => {
     await page.until('a finding', async () =>
       /Greatest level speed \d/.test(await page.driver.executeScript<string>('return document.body.innerText')),
     );
+    // What the loops keep, and what is not built.
+    for (const name of ['Least phase margin', 'Least reserve']) {
+      await (await page.find('[data-test=add-requirement]')).sendKeys(name);
+      await page.click('[data-test=add-requirement-now]');
+    }
+    const own = (quantity: string) => page.text(`[data-test=requirement-table] [data-requirement="${quantity}"]`);
+    await page.until(
+      'margins of all three',
+      async () => ((await own('control.leastPhaseMargin')).match(/\d{2}/g)?.length ?? 0) === 3,
+      60_000,
+    );
+    const none = await page.driver.findElement(By.css('[data-requirement="structure.leastReserve"] td[data-state]'));
+    expect(await none.getAttribute('title')).toBe('No surface has a structure.');
   });
 });
 

@@ -28,6 +28,7 @@ import {
   stallInTrim,
   streams,
   thick,
+  zeroLiftDrag,
 } from '../candidate';
 import { controlGains, controlRobustness, controlStudy, controlSurvey } from '../control';
 import { readFiles, writeFiles } from '../formats';
@@ -60,6 +61,7 @@ export const ANALYSES = {
   steady,
   streams,
   thick,
+  'zero-lift-drag': zeroLiftDrag,
   motion,
   'steady-flight': steadyFlight,
   lateral,

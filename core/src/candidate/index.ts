@@ -31,3 +31,4 @@ export * from './performance';
 export * from './strength';
 export * from './strength-analysis';
 export * from './flight-fit';
+export * from './zero-lift-drag';

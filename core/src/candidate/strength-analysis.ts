@@ -1,12 +1,25 @@
 import { z } from 'zod';
 import { within } from '../limits';
 import type { SectionPolars } from '../lift';
-import { PERFORMANCE_LIMITS } from '../performance';
+import { PERFORMANCE_LIMITS, type PerformanceSettings } from '../performance';
 import type { ProjectDocument } from '../project';
 import { analysis } from '../results';
 import { inputsOfMotion, motion, type MotionInput } from './motion';
 import { sectionLookup } from './section-lookup';
 import { strengthOf, thickEnough, type Strength, type StrengthSettings } from './strength';
+
+/** Loads and safety as a project assumes them, for a cruise speed, m/s. */
+export const strengthSettings = (
+  cruise: number,
+  { greatestLoad, leastLoad, diveRatio, safetyFactor }: PerformanceSettings,
+): StrengthInput['settings'] => ({
+  cruise,
+  diveRatio,
+  positive: greatestLoad,
+  negative: leastLoad,
+  axis: 0.25,
+  safetyFactor,
+});
 
 /** The input of the strength of a candidate: loads as its project assumes them. @throws InvalidInput `candidate-missing`. */
 export function inputsOfStrength(
@@ -15,10 +28,9 @@ export function inputsOfStrength(
   polars: SectionPolars[] | null,
 ): StrengthInput {
   const { speed, assumptions } = document.brief;
-  const { greatestLoad, leastLoad, diveRatio, safetyFactor } = assumptions.performance;
   return {
     of: inputsOfMotion(document, candidateId, speed, undefined, polars),
-    settings: { cruise: speed, diveRatio, positive: greatestLoad, negative: leastLoad, axis: 0.25, safetyFactor },
+    settings: strengthSettings(speed, assumptions.performance),
   };
 }
 

@@ -16,7 +16,7 @@ import {
   type CandidatePart,
   type Requirement,
 } from '../project';
-import { responseOf, valueOf, whyMissing, type Made, type MadeBy } from '../quantities';
+import { responseOf, valueOf, whyNone, type Made, type MadeBy } from '../quantities';
 import type { Dimension } from '../units';
 
 /** A number of a finding, as stored: SI, degrees, fractions. */
@@ -36,7 +36,17 @@ export interface Fix {
 
 /** Where the evidence of a finding is: an area, and the figure or row in it that is marked. */
 export interface Evidence {
-  area: 'brief' | 'sections' | 'airframe' | 'lift' | 'balance' | 'performance' | 'structure' | 'motion' | 'control';
+  area:
+    | 'brief'
+    | 'sections'
+    | 'airframe'
+    | 'lift'
+    | 'balance'
+    | 'performance'
+    | 'structure'
+    | 'motion'
+    | 'control'
+    | 'drag';
   mark?: string;
 }
 
@@ -200,6 +210,9 @@ const AREA_OF: Record<MadeBy, Evidence['area']> = {
   motion: 'motion',
   performance: 'performance',
   limits: 'performance',
+  drag: 'drag',
+  loops: 'control',
+  strength: 'structure',
 };
 
 /**
@@ -207,7 +220,7 @@ const AREA_OF: Record<MadeBy, Evidence['area']> = {
  * there is missing.
  */
 export function requirementFindings(brief: Pick<BriefPart, 'requirements' | 'assumptions'>, made: Made): Finding[] {
-  const { performance, limits } = made;
+  const { performance } = made;
   // What only viscosity tells comes with the polars.
   const waits = performance !== null && awaitsPolars(performance.method, brief.assumptions.method);
   return brief.requirements.flatMap((r): Finding[] => {
@@ -228,7 +241,7 @@ export function requirementFindings(brief: Pick<BriefPart, 'requirements' | 'ass
           ...(r.speed !== undefined && q.at && { at: { value: r.speed, dimension: 'speed' as const } }),
           value: value === null ? null : { value, dimension: q.dimension, digits: q.digits, per: q.per },
           ...(value === null && {
-            reason: point?.reason ?? (performance && limits ? whyMissing(q.id, { performance, limits }) : undefined),
+            reason: point?.reason ?? whyNone(q, made),
           }),
           weight: r.weight,
         },

@@ -1,5 +1,5 @@
 import { freshBrief, type Requirement } from '../project';
-import type { Made } from '../quantities';
+import { NOTHING_MADE, type Made } from '../quantities';
 import { findingWords, requirementFindings } from '.';
 
 const asks = (...requirements: Requirement[]) => ({ ...freshBrief(), requirements });
@@ -11,8 +11,7 @@ const must = (quantity: string, min: number | null, max: number | null = null): 
 });
 const made = (method: 'lattice' | 'polars', more: object = {}): Made =>
   ({
-    evaluation: null,
-    motion: null,
+    ...NOTHING_MADE,
     performance: {
       method,
       heaviest: null,
@@ -74,8 +73,43 @@ describe('requirements of a brief', () => {
     expect(words(found[1])).toMatch(/^Rate of climb at 20(\.0)? m\/s 4\.40 m\/s, outside/);
     expect(words(found[2])).toMatch(/^Rate of climb at 9(\.0)? m\/s not available: No angle carries/);
   });
+  it('on loops, drag and structure lead to their areas; a failure there is no reason of performance', () => {
+    const loop = { chain: 'pitch', loop: 0, keeps: true, holds: true, gainMarginDb: 9, phaseMarginDeg: -50 };
+    const told = {
+      ...made('polars'),
+      loops: [loop, { ...loop, loop: 1, gainMarginDb: null, phaseMarginDeg: 61 }],
+      drag: { CD: 0.0213, parts: [] },
+      strength: { surfaces: [{ members: [], mass: 2, tipDeflection: -0.2, frequencies: { bending: null } }] },
+    } as unknown as Made;
+    const found = requirementFindings(
+      asks(
+        must('control.leastGainMargin', 8),
+        must('control.leastPhaseMargin', 55),
+        must('drag.zeroLiftCoefficient', null, 0.02),
+        must('structure.tipDeflection', null, 0.3),
+        must('structure.leastReserve', 0),
+      ),
+      told,
+    );
+    expect(found.map((f) => [f.state, f.evidence.area])).toEqual([
+      ['inside', 'control'],
+      ['outside', 'control'],
+      ['outside', 'drag'],
+      ['inside', 'structure'],
+      ['missing', 'structure'],
+    ]);
+    expect(words(found[1])).toMatch(/^Least phase margin of all loops 50°, outside/);
+    expect(words(found[4])).toMatch(/No member carries load/);
+    const bare = { ...told, strength: { surfaces: [] }, loops: [] };
+    const [loops, built] = requirementFindings(
+      asks(must('control.leastGainMargin', 8), must('structure.mass', null, 3)),
+      bare,
+    );
+    expect(words(loops)).toMatch(/no control loops/);
+    expect(words(built)).toMatch(/No surface has a structure/);
+  });
   it('without limits, of an unknown quantity, or before it is made, there is nothing to tell', () => {
-    const nothing = { evaluation: null, motion: null, performance: null, limits: null };
+    const nothing = NOTHING_MADE;
     expect(requirementFindings(asks(must('performance.bestGlide', null)), made('polars'))).toEqual([]);
     expect(requirementFindings(asks(must('of.tomorrow', 1)), made('polars'))).toEqual([]);
     expect(requirementFindings(asks(must('performance.bestGlide', 18)), nothing)).toEqual([]);

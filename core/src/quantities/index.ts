@@ -10,6 +10,7 @@ export * from './performance';
 export * from './polar';
 export * from './quantity';
 export * from './responses';
+export * from './strength';
 export * from './terms';
 export * from './words-page';
 export * from './section';

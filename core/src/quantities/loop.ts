@@ -1,4 +1,4 @@
-import type { LoopFacts } from '../control';
+import type { LoopFacts, LoopLine } from '../control';
 import { quantitiesOf } from './quantity';
 
 const rate = { dimension: 'plain' as const, digits: 2, per: 'rad/s' };
@@ -80,5 +80,54 @@ export const LOOP_QUANTITIES = quantitiesOf<LoopFacts>([
     dimension: 'plain',
     digits: 2,
     of: (l) => l.sensitivityPeak,
+  },
+]);
+
+/** Loops that could be told; none where a failure hides what is least. */
+const told = (lines: readonly LoopLine[]): Extract<LoopLine, { keeps: boolean }>[] =>
+  lines.every((l) => 'keeps' in l) ? (lines as Extract<LoopLine, { keeps: boolean }>[]) : [];
+/** The least of all loops: below zero where one does not hold, as far as it is from holding. */
+const least = (lines: readonly LoopLine[], margin: (l: LoopFacts) => number | null): number | null => {
+  const all = told(lines).map((l) => {
+    const m = margin(l);
+    const size = m === null ? Infinity : Math.abs(m);
+    return l.holds ? size : -size;
+  });
+  const value = Math.min(...all);
+  return Number.isFinite(value) ? value : null;
+};
+
+/** What all loops of a candidate keep, each with those within it closed. */
+export const LOOPS_QUANTITIES = quantitiesOf<readonly LoopLine[]>([
+  {
+    id: 'control.leastGainMargin',
+    symbol: 'least gain margin',
+    name: 'least gain margin of all loops',
+    says: 'in size; negative where a loop does not hold',
+    dimension: 'plain',
+    digits: 1,
+    per: 'dB',
+    of: (lines) => least(lines, (l) => l.gainMarginDb),
+  },
+  {
+    id: 'control.leastPhaseMargin',
+    symbol: 'least phase margin',
+    name: 'least phase margin of all loops',
+    says: 'in size; negative where a loop does not hold',
+    dimension: 'angle',
+    digits: 0,
+    of: (lines) => least(lines, (l) => l.phaseMarginDeg),
+  },
+  {
+    id: 'control.greatestSensitivity',
+    symbol: 'max |S|',
+    name: 'greatest sensitivity peak of all loops',
+    says: 'inverse of the least distance of an open loop from −1',
+    dimension: 'plain',
+    digits: 2,
+    of: (lines) => {
+      const peaks = told(lines).map((l) => l.sensitivityPeak);
+      return peaks.length > 0 && peaks.every((p) => p !== null) ? Math.max(...(peaks as number[])) : null;
+    },
   },
 ]);

@@ -1,6 +1,7 @@
 import type { AircraftModel, Modelled, Performance, PerformanceLimits } from '../candidate';
 import { DEG } from '../numerics';
 import { displayUnit } from '../units';
+import type { Made, Response } from './responses';
 import { LIMIT_QUANTITIES, PERFORMANCE_QUANTITIES } from './performance';
 
 /** A number of the model as it is told: in the unit that it names. */
@@ -141,6 +142,24 @@ export function whyMissing(id: string, { performance, limits }: MadePerformance)
       ? 'It still climbs at 20 km.'
       : 'It does not climb at this altitude: that is above its ceiling.';
   return 'It lies outside of the speeds that are looked at.';
+}
+
+/** Why a response of a candidate is not there; undefined where it is only not made yet. */
+export function whyNone(q: Response, made: Made): string | undefined {
+  const { performance, limits, loops, strength } = made;
+  switch (q.by) {
+    case 'performance':
+    case 'limits':
+      return performance && limits ? whyMissing(q.id, { performance, limits }) : undefined;
+    case 'loops':
+      if (!loops) return undefined;
+      return loops.length > 0 ? 'A loop cannot be told, or has no such margin.' : 'It has no control loops.';
+    case 'strength':
+      if (!strength) return undefined;
+      return strength.surfaces.length > 0 ? 'No member carries load.' : 'No surface has a structure.';
+    default:
+      return made[q.by] ? 'There is none in this state.' : undefined;
+  }
 }
 
 /** Performance and its limits as quantities; what is not there says why. */

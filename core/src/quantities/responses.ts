@@ -4,11 +4,17 @@ import {
   type Evaluation,
   type Performance,
   type PerformanceLimits,
+  type Strength,
 } from '../candidate';
+import type { LoopLine } from '../control';
+import type { DragBuildUp } from '../drag';
 import { CANDIDATE_QUANTITIES } from './candidate';
+import { DRAG_QUANTITIES } from './drag';
+import { LOOPS_QUANTITIES } from './loop';
 import { MODE_QUANTITIES, MOTION_QUANTITIES } from './motion';
 import { LEVEL_QUANTITIES, LIMIT_QUANTITIES, PERFORMANCE_QUANTITIES } from './performance';
 import type { Quantity } from './quantity';
+import { STRENGTH_QUANTITIES } from './strength';
 
 /** What was made of a candidate, by what made it; null where it is not there. */
 export interface Made {
@@ -16,7 +22,31 @@ export interface Made {
   motion: AirframeMotion | null;
   performance: Performance | null;
   limits: PerformanceLimits | null;
+  /** Drag of the shape without lift. */ drag: DragBuildUp | null;
+  /** The loops of its autopilot, closed about its motion; empty where it has none. */ loops:
+    readonly LoopLine[] | null;
+  /** Of its built surfaces. */ strength: Pick<Strength, 'surfaces'> | null;
 }
+/** What responses are about, by what makes them: headings of lists. */
+export const RESPONSE_SUBJECTS: Readonly<Record<MadeBy, string>> = {
+  performance: 'Performance',
+  limits: 'Performance',
+  evaluation: 'Lift and balance',
+  motion: 'Motion',
+  drag: 'Drag',
+  loops: 'Control',
+  strength: 'Structure',
+};
+/** Nothing is made yet. */
+export const NOTHING_MADE: Readonly<Made> = {
+  evaluation: null,
+  motion: null,
+  performance: null,
+  limits: null,
+  drag: null,
+  loops: null,
+  strength: null,
+};
 export type MadeBy = keyof Made;
 
 /** A quantity of a whole candidate: what a brief may ask for, and a study may answer with. */
@@ -91,11 +121,14 @@ const all: Response[] = [
   ...from('motion', MOTION_QUANTITIES),
   ...from('motion', MODE_QUANTITIES),
   SPAN_EFFICIENCY,
+  ...from('drag', DRAG_QUANTITIES),
+  ...from('loops', LOOPS_QUANTITIES),
+  ...from('strength', STRENGTH_QUANTITIES),
 ];
 /** Every quantity of a candidate once: one that two analyses tell is the same number, and the first one here tells it. */
 export const RESPONSES: readonly Response[] = all.filter((q, i) => all.findIndex((o) => o.id === q.id) === i);
 
-/** A response by its id; undefined for one that this program does not know. */
 /** Whether a response is told at every edit: a performance takes a second. */
-export const isQuick = (q: Response): boolean => q.by === 'evaluation' || q.by === 'motion';
+export const isQuick = (q: Response): boolean => ['evaluation', 'motion', 'drag'].includes(q.by);
+/** A response by its id; undefined for one that this program does not know. */
 export const responseOf = (id: string): Response | undefined => RESPONSES.find((q) => q.id === id);

@@ -3,23 +3,27 @@ import { DRAG_QUANTITIES } from './drag';
 import { FACT_QUANTITIES } from './facts';
 import { FLIGHT_QUANTITIES, FLOWN_QUANTITIES } from './flown';
 import { LIFT_QUANTITIES, SPAN_QUANTITIES } from './lift';
-import { LOOP_QUANTITIES } from './loop';
+import { LOOP_QUANTITIES, LOOPS_QUANTITIES } from './loop';
 import { LEVEL_QUANTITIES } from './performance';
 import { unitOf, type Quantity } from './quantity';
-import { RESPONSES } from './responses';
+import { RESPONSES, type MadeBy } from './responses';
 import { LAYER_QUANTITIES, SECTION_QUANTITIES } from './section';
+import { STRENGTH_QUANTITIES, SURFACE_STRENGTH_QUANTITIES } from './strength';
 import { TERMS } from './terms';
 
 type Shown = Omit<Quantity<never>, 'of'>;
+/** Made of a candidate too, under headings of their own. */
+const APART: ReadonlySet<MadeBy> = new Set(['drag', 'loops', 'strength']);
 const LISTS: readonly (readonly [heading: string, list: readonly Shown[]])[] = [
   ['Design point', DESIGN_QUANTITIES],
-  ['Aircraft', RESPONSES],
+  ['Aircraft', RESPONSES.filter((q) => !APART.has(q.by))],
   ['Level flight at a speed', LEVEL_QUANTITIES],
   ['Surfaces', SURFACE_QUANTITIES],
   ['Lift', LIFT_QUANTITIES],
   ['Along the span', SPAN_QUANTITIES],
   ['Drag', DRAG_QUANTITIES],
-  ['Control loops', LOOP_QUANTITIES],
+  ['Control loops', [...LOOP_QUANTITIES, ...LOOPS_QUANTITIES]],
+  ['Structure', [...SURFACE_STRENGTH_QUANTITIES, ...STRENGTH_QUANTITIES]],
   ['Flights', FLIGHT_QUANTITIES],
   ['In a flight', FLOWN_QUANTITIES],
   ['Sections', SECTION_QUANTITIES],

@@ -5,23 +5,22 @@ import {
   inputsOfEvaluation,
   inputsOfMotion,
   inputsOfPerformance,
-  inputsOfSteady,
   loadedMass,
   performanceOf,
+  inputsOfStrength,
+  inputsOfZeroLiftDrag,
   sectionLookup,
-  steady,
+  structureStrength,
   withPlacedMass,
+  zeroLiftDrag,
   type AirframeMotion,
 } from '../candidate';
-import { standingIn } from '../airframe';
 import { surveyLoops, type AutopilotSettings, type LoopLine } from '../control';
-import { flowState } from '../atmosphere';
-import { dragBuildUp, dragShape, type DragBuildUp } from '../drag';
-import { profilesAt, type SteadyResult } from '../flight';
+import { isBuilt } from '../members';
 import { keptMeanLine, type SectionPolars } from '../lift';
 import { VeldtwindError } from '../numerics';
 import { methodMeant, type CandidatePart, type ProjectDocument } from '../project';
-import { responseOf, type Made, type MadeBy } from '../quantities';
+import { NOTHING_MADE, responseOf, type Made, type MadeBy } from '../quantities';
 
 /** Polars of a candidate: those of level flight, and those about the stall too; null where some are missing, or none are meant. */
 export interface CandidatePolars {
@@ -32,9 +31,7 @@ export interface CandidatePolars {
 /** All that a report tells of one candidate. What could not be made is null, and says why. */
 export interface CandidateResults {
   made: Made;
-  reasons: Partial<Record<MadeBy | 'drag', string>>;
-  drag: DragBuildUp | null;
-  /** Of its autopilot, as they close about its motion. */ loops: LoopLine[];
+  reasons: Partial<Record<MadeBy, string>>;
   /** Static margin and centre in each loading that is kept. */ loadings: { name: string; motion: AirframeMotion }[];
   /** Of {@link soonResults}: the rest is still to be made. */ pending?: true;
 }
@@ -49,10 +46,9 @@ export const reportSpeeds = (design: number): number[] =>
     Number((design * (SLOWEST + ((FASTEST - SLOWEST) * i) / (SPEEDS - 1))).toPrecision(4)),
   );
 
-type Part = MadeBy | 'drag';
 type Reasons = CandidateResults['reasons'];
 /** Makes a part of the results, or says why it cannot be made. */
-async function attempt<T>(part: Part, reasons: Reasons, work: () => T | Promise<T>): Promise<T | null> {
+async function attempt<T>(part: MadeBy, reasons: Reasons, work: () => T | Promise<T>): Promise<T | null> {
   try {
     return await work();
   } catch (error) {
@@ -97,10 +93,12 @@ export async function soonResults(
     : null;
   if (!flies(candidate)) reasons.motion = 'It has no surfaces or no mass items.';
   const drag = await attempt('drag', reasons, () =>
-    candidate.surfaces.length === 0 ? null : dragOf(document, candidateId, polars.level),
+    candidate.surfaces.length === 0
+      ? null
+      : zeroLiftDrag.run(inputsOfZeroLiftDrag(document, candidateId, polars.level), {}),
   );
-  const made = { evaluation: evaluated, motion, performance: null, limits: null };
-  return { made, reasons, drag, loops: [], loadings: [], pending: true };
+  const made = { ...NOTHING_MADE, evaluation: evaluated, motion, drag };
+  return { made, reasons, loadings: [], pending: true };
 }
 
 /**
@@ -139,39 +137,27 @@ export async function resultsOf(
     if (motion) loadings.push({ name, motion });
   }
   const { motion } = soon.made;
+  const strength = candidate.surfaces.some(isBuilt)
+    ? await attempt('strength', reasons, () =>
+        structureStrength.run(inputsOfStrength(document, candidateId, level), {}),
+      )
+    : { surfaces: [] };
   return {
     ...soon,
-    made: { ...soon.made, performance: flown?.performance ?? null, limits: flown?.limits ?? null },
+    made: {
+      ...soon.made,
+      performance: flown?.performance ?? null,
+      limits: flown?.limits ?? null,
+      loops: motion && candidate.autopilot ? loopsOf(candidate, candidate.autopilot, motion) : [],
+      strength,
+    },
     reasons,
-    loops: motion && candidate.autopilot ? loopsOf(candidate, candidate.autopilot, motion) : [],
     loadings,
   };
 }
 
 const loopsOf = (candidate: CandidatePart, settings: AutopilotSettings, motion: AirframeMotion): LoopLine[] =>
   surveyLoops({ of: motion.case, scale: {}, settings, controls: controlNames(candidate) });
-
-/** The drag build-up at the design point; surfaces by their polars where the candidate asks for that and they are there. */
-function dragOf(document: ProjectDocument, candidateId: string, polars: SectionPolars[] | null): DragBuildUp {
-  const { speed, altitude } = document.brief;
-  const candidate = document.candidates[candidateId];
-  const lookup = sectionLookup(document.sections);
-  const level =
-    candidate.drag?.surfaces === 'polars' && polars
-      ? (steady.run(
-          inputsOfSteady(document, candidateId, { kind: 'level', speeds: [speed] }, polars),
-          {},
-        ) as SteadyResult)
-      : null;
-  const shape = dragShape(standingIn(candidate), lookup);
-  return dragBuildUp(
-    standingIn(candidate),
-    flowState(speed, altitude),
-    lookup,
-    shape,
-    level ? profilesAt(level.points, speed) : undefined,
-  );
-}
 
 /** Mass properties of a candidate as it stands; null where its masses say none. */
 export function massOf(document: ProjectDocument, candidateId: string) {

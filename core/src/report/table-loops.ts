@@ -7,10 +7,10 @@ const number = (v: number | null, digits: number) => (v === null ? '—' : forma
 
 /** Control loops with their margins, from the inner to the outer. */
 export const loopsTable: TableMaker = (_c, of) => {
-  const rows = of.flatMap(({ candidate, loops }) =>
+  const rows = of.flatMap(({ candidate, made }) =>
     (candidate.autopilot?.chains ?? []).flatMap((chain) =>
       chain.laws.map((law, i): ComposedCell[] => {
-        const line = loops.find((l) => l.chain === chain.id && l.loop === i);
+        const line = made.loops?.find((l) => l.chain === chain.id && l.loop === i);
         const lead = [candidate.letter, chain.name, MEASURES[law.from].name].map((text) => ({ text }));
         if (!line || 'failure' in line)
           return [...lead, ...['—', '—', '—', '—', '—'].map((text) => ({ text })), { text: line?.failure ?? '—' }];

@@ -188,11 +188,11 @@ const masses: TableMaker = (c, of) => {
 };
 
 const drag: TableMaker = (c, of) => {
-  const there = of.filter((s) => s.drag);
+  const there = of.filter((s) => s.made.drag);
   if (there.length === 0)
     return { missing: of.map((s) => s.reasons.drag).find(Boolean) ?? 'No candidate has a surface.' };
   const rows = there.flatMap((s) => {
-    const d = s.drag!;
+    const d = s.made.drag!;
     const share = (CD: number) => `${((100 * CD) / d.CD).toFixed(1)} %`;
     const line = (name: string, area: string, CD: number) =>
       [s.candidate.letter, name, area, CD.toFixed(5), share(CD)].map(words);
@@ -207,7 +207,7 @@ const drag: TableMaker = (c, of) => {
     caption: there
       .map(
         (s) =>
-          `${s.title}: ${said(s.drag!.drag, 'force', c.units)} at the design speed, an area of ${said(s.drag!.dragArea, 'area', c.units)} at CD 1.`,
+          `${s.title}: ${said(s.made.drag!.drag, 'force', c.units)} at the design speed, an area of ${said(s.made.drag!.dragArea, 'area', c.units)} at CD 1.`,
       )
       .join(' '),
     table: { columns: [{ name: '' }, { name: 'Part' }, numbers('Wetted area'), numbers('CD'), numbers('Share')], rows },

@@ -1,17 +1,25 @@
-import type { SectionLookup } from '../airframe';
+import { standingIn, type SectionLookup } from '../airframe';
 import {
   airframeMotion,
+  controlNames,
   evaluateCandidate,
   evaluateWithPolars,
   limitsAlone,
   loadedMass,
   performanceAlone,
+  strengthOf,
+  strengthSettings,
   withPlacedMass,
+  zeroLiftDragOf,
 } from '../candidate';
+import { surveyLoops } from '../control';
+import { steadySweep, type SteadyPoint } from '../flight';
 import { keptMeanLine, type SectionPolars } from '../lift';
 import { FailedComputation, InvalidInput, VeldtwindError } from '../numerics';
 import type { PerformanceSettings } from '../performance';
+import type { CandidatePart } from '../project';
 import {
+  NOTHING_MADE,
   responseOf,
   RESPONSES,
   valueOf,
@@ -154,7 +162,7 @@ class Maker {
     return this.made[by] as NonNullable<Made[K]> | string;
   }
 
-  private make(by: MadeBy): Made[MadeBy] | Promise<Made[MadeBy]> {
+  private async make(by: MadeBy): Promise<Made[MadeBy]> {
     const { subject, lookup, flight, method } = this;
     const { polars, settings } = method;
     const lineOf = (key: string) => keptMeanLine(lookup(key));
@@ -170,6 +178,20 @@ class Maker {
       if (!made.lift) throw new FailedComputation(problem?.code ?? 'lift', problem?.message ?? 'It has no lift.', '');
       return made;
     }
+    if (by === 'drag') return zeroLiftDragOf(placed, lookup, flight, this.levelFlight(placed));
+    if (by === 'loops') {
+      const { autopilot } = placed;
+      if (!autopilot?.chains.length) throw new FailedComputation('no-loops', 'It has no control loops.', '');
+      const moving = await this.part('motion');
+      if (typeof moving === 'string') throw new FailedComputation('motion', moving, '');
+      return surveyLoops({ of: moving.case, scale: {}, settings: autopilot, controls: controlNames(placed) });
+    }
+    if (by === 'strength')
+      return strengthOf(subject.candidate, lookup, {
+        ...strengthSettings(flight.speed, settings),
+        altitude: flight.altitude,
+        polars,
+      });
     const input = {
       of: { candidate: subject.candidate, sections: {}, ...flight, polars },
       energy: subject.candidate.energy ?? null,
@@ -178,10 +200,21 @@ class Maker {
     return by === 'performance' ? performanceAlone(input, lookup) : limitsAlone(input, lookup);
   }
 
+  /** Level flight, where the surfaces' drag is by the polars of their sections. */
+  private levelFlight(placed: CandidatePart): readonly SteadyPoint[] {
+    const { polars } = this.method;
+    if (placed.drag?.surfaces !== 'polars' || !polars) return [];
+    const { speed, altitude } = this.flight;
+    const { mass, centre } = loadedMass(placed);
+    const aircraft = { ...standingIn(placed), mass, about: centre, altitude, polars };
+    const lineOf = (key: string) => keptMeanLine(this.lookup(key));
+    return steadySweep(aircraft, speed, { kind: 'level', speeds: [speed] }, this.lookup, lineOf).points;
+  }
+
   /** A response, or why there is none. */
   async answer(q: Response): Promise<number | string> {
     const needs: MadeBy[] = q.id === 'lift.spanEfficiency' ? ['motion', 'evaluation'] : [q.by];
-    const made: Made = { evaluation: null, motion: null, performance: null, limits: null };
+    const made: Made = { ...NOTHING_MADE };
     for (const by of needs) {
       const part = await this.part(by);
       if (typeof part === 'string') return part;

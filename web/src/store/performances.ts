@@ -1,7 +1,16 @@
 import { watchDebounced } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { inputsOfMotion, inputsOfPerformance, polarSpeeds, type PerformanceInput } from '@veldtwind/core/candidate';
+import {
+  controlNames,
+  inputsOfMotion,
+  inputsOfPerformance,
+  inputsOfStrength,
+  inputsOfZeroLiftDrag,
+  polarSpeeds,
+  type PerformanceInput,
+} from '@veldtwind/core/candidate';
+import { isBuilt } from '@veldtwind/core/members';
 import { responseOf, type Made, type MadeBy } from '@veldtwind/core/quantities';
 import type { CandidatePart, ProjectDocument } from '@veldtwind/core/project';
 import { useLive } from '@/lib/live';
@@ -9,6 +18,7 @@ import { useLiveEach } from '@/lib/live-each';
 import { lanes } from '@/worker/lane';
 import { useNeededPolars } from './needed-polars';
 import { useProject } from './project';
+import { useStrength } from './strength';
 import { useVariants } from './variants';
 import { useWorkbench } from './workbench';
 
@@ -75,6 +85,8 @@ export const usePerformances = defineStore('performances', () => {
     const by = new Set(requirements.map((r) => responseOf(r.quantity)?.by as MadeBy));
     if (stallSpeed !== null || readInLift.value) by.add('performance');
     if (tableOpen.value) for (const id of COMPARED) by.add(responseOf(id)!.by);
+    // Loops close about the motion.
+    if (by.has('loops')) by.add('motion');
     return by;
   });
   const loadingOf = (c: CandidatePart) =>
@@ -136,6 +148,40 @@ export const usePerformances = defineStore('performances', () => {
       return inputsOfMotion(from, c.id, speed, undefined, polars.forMethod(c, [speed]));
     },
   );
+  const drags = useLiveEach(
+    () => keysOf('drag', false),
+    lanes.aircraft,
+    'zero-lift-drag',
+    (k) => {
+      const from = document.value;
+      const c = candidateOf(idOf(k), from);
+      return c && from && inputsOfZeroLiftDrag(from, c.id, polars.forMethod(c, [from.brief.speed]));
+    },
+  );
+  const loops = useLiveEach(
+    () => keysOf('loops', false),
+    lanes.survey,
+    'control-survey',
+    (k) => {
+      const c = candidateOf(idOf(k), document.value);
+      const moving = motions.of(k)?.value.value;
+      if (!c?.autopilot?.chains.length || !moving) return null;
+      return { of: moving.case, scale: {}, settings: c.autopilot, controls: controlNames(c) };
+    },
+  );
+  // The one that is worked on is told once, for its area too.
+  const strength = useStrength();
+  const strengths = useLiveEach(
+    () => keysOf('strength', false).filter((k) => idOf(k) !== workbench.active?.id),
+    lanes.structure,
+    'structure-strength',
+    (k) => {
+      const from = rested.value;
+      const c = candidateOf(idOf(k), from);
+      if (!c?.surfaces.some(isBuilt) || !from) return null;
+      return inputsOfStrength(from, c.id, polars.forMethod(c, speedsFor(c)));
+    },
+  );
   const mapInput = (places: number) => {
     const own = open.value && mapOpen.value && workbench.active ? input(workbench.active.id, document.value) : null;
     if (!own) return null;
@@ -166,12 +212,19 @@ export const usePerformances = defineStore('performances', () => {
   );
   /** Whether a loading is looked at: what is made is then of that, and no answer to the brief. */
   const ofLoading = computed(() => open.value && loading.value !== '');
+  const strengthOf = (id: string): Made['strength'] => {
+    if (!project.edited.candidates[id]?.surfaces.some(isBuilt)) return { surfaces: [] };
+    return (id === workbench.active?.id ? strength.now : strengths.of(key(id))?.value.value) ?? null;
+  };
   /** All that is known of a candidate. */
   const madeOf = (id: string): Made => ({
     evaluation: workbench.of(id),
     motion: motions.of(key(id))?.value.value ?? null,
     performance: answers.of(key(id))?.value.value ?? null,
     limits: limits.of(key(id))?.value.value ?? null,
+    drag: drags.of(key(id))?.value.value ?? null,
+    loops: project.edited.candidates[id]?.autopilot?.chains.length ? (loops.of(key(id))?.value.value ?? null) : [],
+    strength: strengthOf(id),
   });
   return {
     open,

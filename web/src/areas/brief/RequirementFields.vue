@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { BRIEF_LIMITS, MOST_REQUIREMENTS, requirementKey, type Requirement } from '@veldtwind/core/project';
-import { responseOf, RESPONSES, unitOf } from '@veldtwind/core/quantities';
+import { responseOf, RESPONSE_SUBJECTS, RESPONSES, unitOf } from '@veldtwind/core/quantities';
 import LimitField from '@/components/field/LimitField.vue';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -30,9 +30,14 @@ const rows = computed(() =>
 const free = computed(() => {
   // One of level flight may be asked for again, at another speed.
   const taken = new Set(list.value.map(requirementKey));
-  return RESPONSES.filter((q) => !taken.has(q.id)).map((q) => ({
+  const open = RESPONSES.filter((q) => !taken.has(q.id)).map((q) => ({
     id: q.id,
+    subject: RESPONSE_SUBJECTS[q.by],
     name: [titled(q.name), unitOf(q, preferences.units)].filter(Boolean).join(', '),
+  }));
+  return [...new Set(Object.values(RESPONSE_SUBJECTS))].map((subject) => ({
+    subject,
+    quantities: open.filter((q) => q.subject === subject),
   }));
 });
 function add(id: string): void {
@@ -135,7 +140,9 @@ function addChosen(): void {
       data-test="add-requirement"
     >
       <option value="">Choose a quantity</option>
-      <option v-for="q in free" :key="q.id" :value="q.id">{{ q.name }}</option>
+      <optgroup v-for="g in free" :key="g.subject" :label="g.subject">
+        <option v-for="q in g.quantities" :key="q.id" :value="q.id">{{ q.name }}</option>
+      </optgroup>
     </select>
     <button class="btn" :disabled="next === ''" data-test="add-requirement-now">Add</button>
   </form>

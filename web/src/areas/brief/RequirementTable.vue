@@ -2,7 +2,7 @@
 import { computed, onMounted, onUnmounted } from 'vue';
 import { bandWords, inBand } from '@veldtwind/core/findings';
 import { requirementKey, standingRequirements, type Requirement } from '@veldtwind/core/project';
-import { responseOf, textOf, unitOf, valueOf, type Response } from '@veldtwind/core/quantities';
+import { responseOf, textOf, unitOf, valueOf, whyNone, type Response } from '@veldtwind/core/quantities';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import { seriesStyle } from '@/lib/series-style';
 import { COMPARED, usePerformances } from '@/store/performances';
@@ -23,6 +23,7 @@ interface Cell {
   state: 'inside' | 'outside' | 'none' | 'open';
   by: string;
   best: boolean;
+  /** Why there is no value. */ why?: string;
 }
 /** How far a value lies inside a band, as stored: below zero where it misses. */
 const reserveOf = (value: number, min: number | null, max: number | null) =>
@@ -48,13 +49,14 @@ const rows = computed(() =>
     const q = responseOf(r.quantity);
     if (!q) return [];
     const limitless = r.min === null && r.max === null;
-    const values = workbench.visible.map((c) => valueOf(q, performances.madeOf(c.id), r.speed));
+    const made = workbench.visible.map((c) => performances.madeOf(c.id));
+    const values = made.map((m) => valueOf(q, m, r.speed));
     const reserves = values.map((v) => (v === null || limitless ? null : reserveOf(v, r.min, r.max)));
     const known = reserves.filter((v): v is number => v !== null);
     const most = known.length > 1 ? Math.max(...known) : null;
     const cells = values.map((v, i): Cell => {
       const reserve = reserves[i];
-      if (v === null) return { text: '—', state: 'none', by: '', best: false };
+      if (v === null) return { text: '—', state: 'none', by: '', best: false, why: whyNone(q, made[i]) };
       return {
         text: textOf(q, v, preferences.units),
         state: limitless ? 'open' : inBand(v, r) ? 'inside' : 'outside',
@@ -105,6 +107,7 @@ const rows = computed(() =>
           class="pl-3 text-right tabular-nums"
           :class="cell.state === 'outside' ? 'text-clay' : cell.state === 'inside' ? 'text-grass-text' : ''"
           :data-state="cell.state"
+          :title="cell.why"
         >
           <b :class="cell.best ? 'font-semibold' : 'font-normal'">{{ cell.text }}</b>
           <span v-if="cell.by" class="ml-1 text-[12px]">{{ cell.by }}</span>

@@ -2,12 +2,14 @@
 import { computed } from 'vue';
 import type { MemberStrength } from '@veldtwind/core/candidate';
 import { PERFORMANCE_LIMITS } from '@veldtwind/core/performance';
+import { SURFACE_STRENGTH_QUANTITIES } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
 import ExportMenu from '@/components/export/ExportMenu.vue';
 import BoundField from '@/components/field/BoundField.vue';
 import ChipRow from '@/components/field/ChipRow.vue';
 import DerivedRow from '@/components/field/DerivedRow.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import EmptyState from '@/components/notice/EmptyState.vue';
 import OpenDemo from '@/components/notice/OpenDemo.vue';
@@ -252,21 +254,14 @@ const path = (key: 'greatestLoad' | 'leastLoad' | 'diveRatio' | 'safetyFactor') 
             </button></template
           >
           <template v-if="own">
-            <DerivedRow label="Mass" :value="own.mass" dimension="mass" :digits="3" note="of all members, both sides" />
-            <DerivedRow
-              label="Tip deflection"
-              :value="own.tipDeflection"
-              dimension="thickness"
-              :digits="1"
-              :note="`limit load, ${own.bentMost}`"
+            <QuantityRow
+              v-for="q in SURFACE_STRENGTH_QUANTITIES"
+              :key="q.id"
+              :quantity="q"
+              :from="own"
+              :mark="q.id.replace('.surface.', '.')"
             />
-            <DerivedRow label="Tip twist" :value="own.tipTwistDeg" dimension="angle" note="nose-up, at the same load" />
-            <DerivedRow
-              label="Divergence speed"
-              :value="own.divergenceSpeed"
-              dimension="speed"
-              note="equivalent; strip theory with section lift slopes of 2π. Without a number, no speed diverges"
-            />
+            <p class="text-[12px] text-soft">Deflection and twist: {{ own.bentMost }}</p>
             <DerivedRow
               v-for="r in own.reversal"
               :key="r.control"
@@ -274,22 +269,6 @@ const path = (key: 'greatestLoad' | 'leastLoad' | 'diveRatio' | 'safetyFactor') 
               :value="r.speed"
               dimension="speed"
               :note="`equivalent speed where it no longer rolls; ${formatNumber(100 * r.leftAtDive, 0)} % of its roll is left at the dive speed`"
-            />
-            <DerivedRow
-              label="First bending"
-              :value="own.frequencies.bending"
-              dimension="plain"
-              unit="Hz"
-              :digits="2"
-              note="root held"
-            />
-            <DerivedRow
-              label="First torsion"
-              :value="own.frequencies.torsion"
-              dimension="plain"
-              unit="Hz"
-              :digits="2"
-              note="root held"
             />
             <p v-for="d in own.doubts" :key="d" class="text-[12.5px] text-clay">{{ d }}</p>
             <p v-if="own.bareFrom !== undefined" class="text-[12.5px] text-soft">
