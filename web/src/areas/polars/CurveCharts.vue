@@ -2,14 +2,14 @@
 import { computed } from 'vue';
 import type { CurveReply } from '@veldtwind/contract';
 import { valueAt } from '@veldtwind/core/polar';
-import { axisTitle, POLAR_QUANTITIES, quantityIn, unitOf } from '@veldtwind/core/quantities';
+import { axisTitle, unitOf } from '@veldtwind/core/quantities';
 import LineChart from '@/components/chart/LineChart.vue';
 import type { ChartMark, ChartSeries } from '@/lib/chart-model';
 import type { SeriesStyle } from '@/lib/series-style';
 import { usePreferences } from '@/store/preferences';
 import { useRuns } from '@/store/runs';
 import { useWorkbench } from '@/store/workbench';
-import { polarSeries, type CurvePlace } from './curve-series';
+import { axesSeries, curveOfSeries, POLAR_AXES, polarAxis, polarSeries, type CurvePlace } from './curve-series';
 
 /** One, two or four charts of the curves, each axis any quantity. */
 const props = defineProps<{
@@ -42,13 +42,13 @@ const setAxis = (i: number, key: 'x' | 'y', id: string) =>
     'polar-charts',
     FIRST.map((a, k) => (k === i ? { ...(kept.value[k] ?? a), [key]: id } : (kept.value[k] ?? a))),
   );
-const options = computed(() => POLAR_QUANTITIES.map((q) => ({ id: q.id, name: axisTitle(q, preferences.units) })));
+const options = computed(() => POLAR_AXES.map((q) => ({ id: q.id, name: axisTitle(q, preferences.units) })));
 const axis = (id: string) => {
-  const q = quantityIn(POLAR_QUANTITIES, id);
+  const q = polarAxis(id);
   return { name: q.symbol, unit: unitOf(q, preferences.units) || undefined, options: options.value, value: id };
 };
 const title = ({ x, y }: { x: string; y: string }) => {
-  const [qx, qy] = [quantityIn(POLAR_QUANTITIES, x), quantityIn(POLAR_QUANTITIES, y)];
+  const [qx, qy] = [polarAxis(x), polarAxis(y)];
   return `${qy.name.charAt(0).toUpperCase()}${qy.name.slice(1)} over ${qx.name}`;
 };
 const HALF = 0.012;
@@ -63,8 +63,18 @@ const MOST_DRAWN = 300;
 const drawn = computed(() => props.curves.slice(0, MOST_DRAWN));
 const charts = computed(() =>
   axes.value.map((a, i) => {
-    const series = polarSeries(drawn.value, runs.points, props.styles, a.x, a.y, preferences.units, props.name);
-    return { ...a, id: IDS[i], title: title(a), series: [...series, ...props.measured(a.x, a.y)], bands: bands(a) };
+    const series = axesSeries(a.x, a.y, (x, y) =>
+      polarSeries(drawn.value, runs.points, props.styles, x, y, preferences.units, props.name),
+    );
+    const both = [a.x, a.y].some((id) => polarAxis(id).of.length > 1);
+    return {
+      ...a,
+      id: IDS[i],
+      title: title(a),
+      subtitle: both ? 'full: upper surface, dashed: lower' : undefined,
+      series: both ? series : [...series, ...props.measured(a.x, a.y)],
+      bands: bands(a),
+    };
   }),
 );
 const marks = (series: ChartSeries[]): ChartMark[] =>
@@ -72,7 +82,7 @@ const marks = (series: ChartSeries[]): ChartMark[] =>
     const p = series.find((c) => c.id === String(curve.id))?.points.find((q) => q.tag === valueAt(curve.input, place));
     return p && Number.isFinite(p.y) ? [{ x: p.x, y: p.y, text: '', colour: 'var(--ink)' }] : [];
   });
-const digits = (id: string) => Math.min(4, quantityIn(POLAR_QUANTITIES, id).digits ?? 4);
+const digits = (id: string) => Math.min(4, polarAxis(id).digits ?? 4);
 </script>
 
 <template>
@@ -85,6 +95,7 @@ const digits = (id: string) => Math.min(4, quantityIn(POLAR_QUANTITIES, id).digi
       :key="c.id"
       :chart-id="c.id"
       :title="c.title"
+      :subtitle="c.subtitle"
       :series="c.series"
       :x="axis(c.x)"
       :y="axis(c.y)"
@@ -93,7 +104,7 @@ const digits = (id: string) => Math.min(4, quantityIn(POLAR_QUANTITIES, id).digi
       :tag="workbench.cursor.alphaDeg"
       :digits="[digits(c.x), digits(c.y)]"
       @cursor="(a) => (workbench.cursor.alphaDeg = a)"
-      @pick="(id, tag) => emit('pick', id, tag)"
+      @pick="(id, tag) => emit('pick', curveOfSeries(id), tag)"
       @update:x-quantity="(q) => setAxis(i, 'x', q)"
       @update:y-quantity="(q) => setAxis(i, 'y', q)"
     />

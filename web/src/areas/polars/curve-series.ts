@@ -3,7 +3,7 @@ import { DEG } from '@veldtwind/core/numerics';
 import { CURVE_VERSION, pastStall, valueAt } from '@veldtwind/core/polar';
 import { inUnit, POLAR_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { isSolved } from '@veldtwind/core/section-flow';
-import type { UnitSet } from '@veldtwind/core/units';
+import type { Dimension, UnitSet } from '@veldtwind/core/units';
 import type { ChartPoint, ChartSeries } from '@/lib/chart-model';
 import { seriesStyle, type SeriesStyle } from '@/lib/series-style';
 import type { PlacedPoint } from '@/store/runs';
@@ -92,6 +92,56 @@ export function curveStyles(
 /** Times its least drag up to which a curve's drag is what the axis is fitted to. */
 const MOST_DRAG = 4;
 const DRAG = ['cd', 'pressure-drag', 'cd-counts', 'pressure-counts'];
+
+/** Axes that show one thing of both surfaces in one figure: their quantities, the upper surface first. */
+const BOTH_SURFACES: readonly { id: string; symbol: string; name: string; of: readonly [string, string] }[] = [
+  {
+    id: 'transitions',
+    symbol: 'x / c transition',
+    name: 'transition on both surfaces',
+    of: ['transition-top', 'transition-bottom'],
+  },
+  {
+    id: 'separations',
+    symbol: 'x / c separation',
+    name: 'separation on both surfaces',
+    of: ['separation-top', 'separation-bottom'],
+  },
+];
+/** What an axis of a polar shows: a quantity, or one of both surfaces. */
+export interface PolarAxis {
+  id: string;
+  symbol: string;
+  name: string;
+  digits?: number;
+  dimension: Dimension;
+  per?: string;
+  of: readonly string[];
+}
+export const POLAR_AXES: readonly PolarAxis[] = [
+  ...POLAR_QUANTITIES.map((q) => ({ ...q, of: [q.id] })),
+  ...BOTH_SURFACES.map((b) => ({ ...b, dimension: 'plain' as const, digits: 3 })),
+];
+/** The axis of an id; lift for one that this program does not know. */
+export const polarAxis = (id: string): PolarAxis => POLAR_AXES.find((a) => a.id === id) ?? POLAR_AXES[2];
+/** Stands behind the id of a curve of the lower surface. */
+const LOWER_MARK = '~lower';
+/** The curve that a series is of. */
+export const curveOfSeries = (id: string): string => id.replace(LOWER_MARK, '');
+
+/** Curves of one axis over another; of both surfaces the lower one is dashed, and has no name of its own. */
+export function axesSeries(x: string, y: string, seriesOf: (x: string, y: string) => ChartSeries[]): ChartSeries[] {
+  const [ax, ay] = [polarAxis(x).of, polarAxis(y).of];
+  const upper = seriesOf(ax[0], ay[0]);
+  if (ax.length === 1 && ay.length === 1) return upper;
+  const lower = seriesOf(ax[ax.length - 1], ay[ay.length - 1]).map((s) => ({
+    ...s,
+    id: `${s.id}${LOWER_MARK}`,
+    label: '',
+    style: { ...s.style, dash: '6 3' },
+  }));
+  return [...upper.map((s) => ({ ...s, style: { ...s.style, dash: '' } })), ...lower];
+}
 
 /** Curves of one quantity over another. A point's tag is its place, so that it can be opened. */
 export function polarSeries(

@@ -3,7 +3,7 @@ import { CURVE_VERSION } from '@veldtwind/core/polar';
 import type { Distributions } from '@veldtwind/core/section-flow';
 import { within } from '@/lib/parallel';
 import { seriesStyle } from '@/lib/series-style';
-import { curveConditions } from './curve-series';
+import { axesSeries, curveConditions, curveOfSeries, polarAxis } from './curve-series';
 import { measuredSeries } from './measured-series';
 import { asFlown, PLAN_DEFAULTS, planOf, planValues, readList, readReynolds, spacedReynolds } from './plan-form';
 import { bodyOf, offset } from './point-series';
@@ -13,6 +13,28 @@ const section = {
   source: { kind: 'designation' as const, designation: '2414', trailingEdge: 'published' as const },
 };
 const form = (more: object) => ({ ...PLAN_DEFAULTS, ...more });
+
+describe('an axis of both surfaces', () => {
+  const asked: string[] = [];
+  const seriesOf = (x: string, y: string) => {
+    asked.push(`${y} over ${x}`);
+    return [{ id: '12', label: 'Karoo 14', style: { ...seriesStyle(0), dash: '2 2' }, points: [] }];
+  };
+  it('draws a curve for each, the lower one dashed; both lead to one curve', () => {
+    const drawn = axesSeries('cl', 'transitions', seriesOf);
+    expect(asked).toEqual(['transition-top over cl', 'transition-bottom over cl']);
+    expect(drawn.map((s) => [s.label, s.style.dash])).toEqual([
+      ['Karoo 14', ''],
+      ['', '6 3'],
+    ]);
+    expect(drawn.map((s) => curveOfSeries(s.id))).toEqual(['12', '12']);
+    expect(new Set(drawn.map((s) => s.id)).size).toBe(2);
+  });
+  it('leaves curves of one quantity as they are, and knows lift where it knows nothing', () => {
+    expect(axesSeries('cl', 'cd', seriesOf)).toEqual(seriesOf('cl', 'cd'));
+    expect(polarAxis('of tomorrow').id).toBe('cl');
+  });
+});
 
 describe('a run plan as it is typed', () => {
   it('reads Reynolds numbers as they are written, and says what is wrong', () => {

@@ -28,11 +28,32 @@ const shapes = computed(() =>
     return [{ ...b, start, size, crowded }];
   }),
 );
+/** Width of a letter and height of a row of names, px. */
+const LETTER = 6.2;
+const ROW = 13;
+/** Names with their places: those that would lie over each other stand in rows, and side by side at a horizontal band. */
+const names = computed(() => {
+  const placed: { x: number; y: number; half: number }[] = [];
+  return shapes.value.map((b) => {
+    const half = (LETTER * b.label.length) / 2;
+    const at =
+      b.axis === 'x'
+        ? { x: b.start + b.size / 2, y: b.crowded ? inner.value.h - 6 : 12 }
+        : { x: inner.value.w - 6 - half, y: b.start + 12 };
+    const covered = () =>
+      placed.some((p) => Math.abs(p.x - at.x) < p.half + half + 4 && Math.abs(p.y - at.y) < ROW - 1);
+    for (let k = 0; k < shapes.value.length && covered(); k++)
+      if (b.axis === 'x') at.y += b.crowded ? -ROW : ROW;
+      else at.x -= 2 * half + 8;
+    placed.push({ ...at, half });
+    return at;
+  });
+});
 </script>
 
 <template>
   <g>
-    <g v-for="b in shapes" :key="b.label">
+    <g v-for="(b, i) in shapes" :key="b.label">
       <rect
         :x="b.axis === 'x' ? b.start : 0"
         :y="b.axis === 'x' ? 0 : b.start"
@@ -41,13 +62,7 @@ const shapes = computed(() =>
         style="fill: var(--grass)"
         fill-opacity="0.13"
       />
-      <text
-        :x="b.axis === 'x' ? b.start + b.size / 2 : inner.w - 6"
-        :y="b.crowded ? inner.h - 6 : b.axis === 'x' ? 12 : b.start + 12"
-        :text-anchor="b.axis === 'x' ? 'middle' : 'end'"
-        font-size="11.5"
-        style="fill: var(--grass-text)"
-      >
+      <text :x="names[i].x" :y="names[i].y" text-anchor="middle" font-size="11.5" style="fill: var(--grass-text)">
         {{ b.label }}
       </text>
     </g>
