@@ -17,3 +17,4 @@ export * from './bodies';
 export * from './body-flow';
 export * from './viscous';
 export * from './panels';
+export * from './section-lifts';

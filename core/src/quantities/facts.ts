@@ -43,9 +43,10 @@ export const FACT_QUANTITIES = quantitiesOf<PolarFacts>([
 /** Facts of a curve together with what it has where the aircraft flies. */
 export interface CurveFacts {
   facts: PolarFacts;
-  /** At the lift of the design point, and of the climb; null where the curve does not reach it, or none is set. */
+  /** At the lift of the design point, of the climb and of the greatest stall speed; null where the curve does not reach it, or none is set. */
   design: AtLift | null;
   climb: AtLift | null;
+  stall: AtLift | null;
   /** Greatest thickness of the section, chords. */
   thickness: number | null;
 }
@@ -64,6 +65,15 @@ export const CURVE_QUANTITIES = quantitiesOf<CurveFacts>([
     (c) => c.design?.toEdge ?? null,
   ),
   plain('cd-climb', 'cd at climb lift', 'drag at climb lift', 5, (c) => c.climb?.cd ?? null),
+  plain('cm-climb', 'cm at climb lift', 'moment at climb lift', 4, (c) => c.climb?.cm ?? null),
+  plain('cd-stall', 'cd at stall lift', 'drag at the lift of the greatest stall speed', 5, (c) => c.stall?.cd ?? null),
+  plain(
+    'cm-stall',
+    'cm at stall lift',
+    'moment at the lift of the greatest stall speed',
+    4,
+    (c) => c.stall?.cm ?? null,
+  ),
   ...FACT_QUANTITIES.map(whole),
   {
     id: 'thickness',

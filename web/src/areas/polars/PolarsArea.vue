@@ -156,15 +156,12 @@ function step(by: 1 | -1, around: boolean): void {
 
 const factsOf = useCurveFacts();
 const lifts = useFlownLifts();
-const flown = computed(() =>
-  (
-    [
-      ['design lift', lifts.design.value],
-      ['climb', lifts.climb.value],
-      ['stall', lifts.stall.value],
-    ] as const
-  ).flatMap(([name, cl]) => (cl === null ? [] : [{ name, cl }])),
-);
+/** Bands of what the aircraft lifts, or of what the sections of its wing lift in one of these conditions. */
+const liftsOf = computed(() => {
+  const kept = preferences.get('polar-lifts-of', '');
+  return lifts.all.value.some((l) => l.name === kept) ? kept : '';
+});
+const flown = computed(() => (liftsOf.value ? lifts.apart(liftsOf.value) : lifts.all.value));
 const criteria = computed(() => preferences.get<Criterion[]>('polar-criteria', []));
 const verdicts = computed(() => {
   const asked = new Set(criteria.value.map((c) => c.fact));
@@ -267,6 +264,22 @@ const selected = ref<string | null>(null);
             {{ earlier }} outdated curve{{ earlier === 1 ? '' : 's' }}
           </button>
           <span class="flex-1" />
+          <label
+            v-if="view === 'curves' && lifts.all.value.length"
+            class="flex items-center gap-1 text-[12.5px] text-soft"
+            title="Bands in the figures: lift of the aircraft in every condition of the brief, or of the wing’s sections in one of them"
+          >
+            lift bands
+            <select
+              class="rounded border border-rule bg-transparent px-1 py-0.5 text-[12.5px] text-ink"
+              :value="liftsOf"
+              data-test="lift-bands"
+              @change="(e) => preferences.set('polar-lifts-of', (e.target as HTMLSelectElement).value)"
+            >
+              <option value="">aircraft</option>
+              <option v-for="l in lifts.all.value" :key="l.name" :value="l.name">sections, {{ l.name }}</option>
+            </select>
+          </label>
           <div v-if="view === 'curves'" class="flex items-center gap-1 text-[12.5px] text-soft">
             charts
             <ChipRow

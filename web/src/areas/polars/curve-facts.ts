@@ -1,10 +1,13 @@
 import { computed, type ComputedRef } from 'vue';
 import { designPoint } from '@veldtwind/core/candidate';
 import type { CurveReply } from '@veldtwind/contract';
+import { sectionLifts } from '@veldtwind/core/lift';
 import { polarAtLift, type AtLift } from '@veldtwind/core/polar';
 import type { CurveFacts } from '@veldtwind/core/quantities';
 import { sectionFacts } from '@veldtwind/core/section';
 import { sourceOutline, type SectionSource } from '@veldtwind/core/shaping';
+import { displayUnit, formatQuantity } from '@veldtwind/core/units';
+import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useRuns, type PlacedPoint } from '@/store/runs';
 import { useWorkbench } from '@/store/workbench';
@@ -43,10 +46,21 @@ function at(points: readonly PlacedPoint[], cl: number): AtLift | null {
   return known.get(cl)!;
 }
 
-/** The lifts that the aircraft flies at by the brief: at the design point, in the climb, and at the greatest stall speed. */
-export function useFlownLifts(): Record<'design' | 'climb' | 'stall', ComputedRef<number | null>> {
+/** A condition of the brief with the lift coefficient that the aircraft flies at. */
+export interface FlownLift {
+  name: string;
+  cl: number;
+}
+/** The lifts that the aircraft flies at by the brief: at the design point, in the climb, at the greatest stall speed, and at speeds that requirements name. */
+export function useFlownLifts(): Record<'design' | 'climb' | 'stall', ComputedRef<number | null>> & {
+  all: ComputedRef<FlownLift[]>;
+  /** Of one of them, the lifts of the wing's sections at the root, the mean chord and the tip. */ apart: (
+    name: string,
+  ) => FlownLift[];
+} {
   const project = useProject();
   const workbench = useWorkbench();
+  const preferences = usePreferences();
   const liftAt = (speed: number | null) => {
     if (speed === null || !workbench.active) return null;
     try {
@@ -55,17 +69,36 @@ export function useFlownLifts(): Record<'design' | 'climb' | 'stall', ComputedRe
       return null;
     }
   };
-  return {
-    design: computed(() => liftAt(project.brief.speed)),
-    climb: computed(() => liftAt(project.brief.climbSpeed)),
-    stall: computed(() => liftAt(project.brief.stallSpeed)),
+  const design = computed(() => liftAt(project.brief.speed));
+  const climb = computed(() => liftAt(project.brief.climbSpeed));
+  const stall = computed(() => liftAt(project.brief.stallSpeed));
+  const all = computed(() => {
+    const { brief } = project;
+    const told = new Set([brief.speed, brief.climbSpeed, brief.stallSpeed]);
+    const more = [...new Set(brief.requirements.flatMap((r) => r.speed ?? []))].filter((v) => !told.has(v));
+    const unit = displayUnit('speed', preferences.units);
+    return [
+      { name: 'design', cl: design.value },
+      { name: 'climb', cl: climb.value },
+      { name: 'stall', cl: stall.value },
+      ...more.map((v) => ({
+        name: `${formatQuantity(v, 'speed', preferences.units)} ${unit.symbol}`,
+        cl: liftAt(v),
+      })),
+    ].flatMap(({ name, cl }) => (cl === null ? [] : [{ name, cl }]));
+  });
+  const apart = (name: string): FlownLift[] => {
+    const points = workbench.active ? (workbench.of(workbench.active.id)?.lift?.points ?? []) : [];
+    const own = sectionLifts(points, all.value.find((l) => l.name === name)?.cl ?? NaN);
+    return own ? (['root', 'mean', 'tip'] as const).map((at) => ({ name: at, cl: own[at] })) : [];
   };
+  return { design, climb, stall, all, apart };
 }
 
 /** Facts of every curve, with what it has where the aircraft flies. */
 export function useCurveFacts(): (curve: CurveReply) => CurveFacts | null {
   const runs = useRuns();
-  const { design, climb } = useFlownLifts();
+  const { design, climb, stall } = useFlownLifts();
   return (curve) => {
     const points = runs.points.get(curve.id);
     if (curve.facts === null || curve.input.swept === 're') return null;
@@ -73,6 +106,7 @@ export function useCurveFacts(): (curve: CurveReply) => CurveFacts | null {
       facts: curve.facts,
       design: points && design.value !== null ? at(points, design.value) : null,
       climb: points && climb.value !== null ? at(points, climb.value) : null,
+      stall: points && stall.value !== null ? at(points, stall.value) : null,
       // Only asked for where it is shown or limited.
       get thickness() {
         return thicknessOf(curve.input.source);

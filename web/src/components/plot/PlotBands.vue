@@ -44,7 +44,8 @@ const names = computed(() => {
       placed.some((p) => Math.abs(p.x - at.x) < p.half + half + 4 && Math.abs(p.y - at.y) < ROW - 1);
     for (let k = 0; k < shapes.value.length && covered(); k++)
       if (b.axis === 'x') at.y += b.crowded ? -ROW : ROW;
-      else at.x -= 2 * half + 8;
+      else if (at.x > 3 * half + 8) at.x -= 2 * half + 8;
+      else at.y += ROW;
     placed.push({ ...at, half });
     return at;
   });
