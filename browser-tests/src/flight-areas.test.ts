@@ -18,6 +18,10 @@ afterAll(async () => {
   await browser?.close();
   await server.stop();
 });
+/** What is kept with an aircraft. */
+interface Kept {
+  candidates: { a: { weighing?: { scales: { reading: number }[] }; study?: { variables?: unknown[] } } };
+}
 const margin = () => page.derived('Static margin');
 
 describe('balance', () => {
@@ -123,6 +127,10 @@ describe('balance', () => {
       await page.type(`Scale ${k}, x`, x);
     }
     expect(await page.derived('Weighed mass')).toBeCloseTo(25, 6);
+    // It belongs to the aircraft: whoever opens the project sees it.
+    await page.saved();
+    const { document } = await server.call<{ document: Kept }>('GET', `/projects/${id}`);
+    expect(document.candidates.a.weighing?.scales.map((s) => s.reading)).toEqual([10, 15]);
     expect(await page.derived('Weighed centre, x')).toBeCloseTo((10 * 0.1 + 15 * 0.6) / 25, 3);
     await page.type('Target centre, x', '0.3');
     await page.type('Trim mass position, x', '-0.7');
@@ -320,6 +328,17 @@ describe('studies', () => {
       await page.until('a step', async () => (await trim()) < now - 0.2);
     }
     expect(await trim()).toBeLessThan(before - 1.5);
+    await page.saved();
+    // Which variables are studied is kept with the aircraft, and taken back like any edit.
+    const rows = () => count('[data-test=effects-table] [data-variable]');
+    const all = await rows();
+    await page.click('[aria-label^="Remove Tailplane: incidence"]');
+    await page.until('one less', async () => (await rows()) === all - 1, 60_000);
+    await page.saved();
+    const { document } = await server.call<{ document: Kept }>('GET', `/projects/${id}`);
+    expect(document.candidates.a.study?.variables).toHaveLength(all - 1);
+    await page.click('[data-test=undo]');
+    await page.until('all again', async () => (await rows()) === all, 60_000);
     await page.saved();
   });
   it('finds the least change that holds the bands, and applies it as one edit', async () => {

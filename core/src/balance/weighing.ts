@@ -1,4 +1,7 @@
+import { z } from 'zod';
 import { GRAVITY } from '../atmosphere';
+import { finiteNumber, within } from '../limits';
+import { MASS_ITEM_LIMITS } from './limits';
 import { InvalidInput } from '../numerics';
 
 /** A scale under the aircraft: where it stands (m, in the airframe's axes) and what it reads (kg). */
@@ -7,6 +10,28 @@ export interface ScaleReading {
   /** m to the right; 0 where the scales stand along the middle. */ y: number;
   reading: number;
 }
+
+/** Most scales under an aircraft. */
+export const MOST_SCALES = 12;
+/** A weigh-in of the built aircraft as it is kept: its scales, the centre that is wanted, where mass may be added, and a swing test. */
+export const weighingSchema = z.object({
+  scales: z
+    .array(
+      z.object({
+        x: within(MASS_ITEM_LIMITS.position.x),
+        y: within(MASS_ITEM_LIMITS.position.y),
+        reading: within(MASS_ITEM_LIMITS.mass),
+      }),
+    )
+    .max(MOST_SCALES)
+    .default([]),
+  /** x of the centre, m; that of the model without. */ wanted: finiteNumber.nullable().default(null),
+  /** x of added mass, m. */ arm: finiteNumber.nullable().default(null),
+  /** Of a swing test: pivot to centre, m, and whole period, s. */
+  length: finiteNumber.positive().nullable().default(null),
+  period: finiteNumber.positive().nullable().default(null),
+});
+export type Weighing = z.infer<typeof weighingSchema>;
 
 /** Mass and centre of what stands level on scales. */
 export interface Weighed {

@@ -95,6 +95,26 @@ describe('stored parts', () => {
     const { steps: _steps, tags: _tags, ...early } = designationSection('s', 'S', '0012');
     expect(readStored('section:s', 1, early)).toMatchObject({ ok: true, value: { steps: [], tags: [] } });
   });
+  it('of candidates before there were weigh-ins and studies open; what those hold is checked', () => {
+    const { surfaces: _s, massItems: _m, bodies: _b, ...head } = freshCandidate('a', 'A', 'First', 0);
+    expect(readStored('candidate:a', 4, head)).toMatchObject({ ok: true });
+    const study = { variables: [{ path: 'surfaces.w.incidenceDeg', from: -3, to: 3 }], aims: [] };
+    const weighing = { scales: [{ x: 0.1, y: 0, reading: 5 }] };
+    expect(readStored('candidate:a', 5, { ...head, study, weighing })).toMatchObject({
+      ok: true,
+      value: { study, weighing: { ...weighing, wanted: null, period: null } },
+    });
+    const hostile = [
+      { study: { variables: Array.from({ length: 25 }, () => study.variables[0]) } },
+      { study: { variables: [{ ...study.variables[0], to: NaN }] } },
+      { study: { deviations: { 'surfaces.w.incidenceDeg': -1 } } },
+      { weighing: { scales: [{ x: 0.1, y: 0, reading: -5 }] } },
+      { weighing: { scales: Array.from({ length: 13 }, () => weighing.scales[0]) } },
+      { weighing: { ...weighing, period: 0 } },
+    ];
+    for (const more of hostile)
+      expect(readStored('candidate:a', 5, { ...head, ...more })).toMatchObject({ ok: false, why: 'damaged' });
+  });
   it('have keys that are told from everything else', () => {
     for (const key of ['brief', 'section:karoo-14', 'surface:a.wing', 'mass-item:a.m-2', 'note:n1'])
       expect(partKey.safeParse(key).success).toBe(true);

@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import { actuationSchema } from '../../actuation';
 import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
-import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS } from '../../balance';
+import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS, weighingSchema } from '../../balance';
 import { autopilotSchema } from '../../control';
 import { DERIVATIVE_NAMES } from '../../motion';
 import { energySchema } from '../../performance';
 import { engineSchema } from '../../propulsion';
 import { dragSchema } from '../../drag';
 import { finiteNumber, partId, within, words, type FieldLimit } from '../../limits';
+import { candidateStudy } from './candidate-study';
 import { partKind } from './kind';
 import { sectionReference } from './section';
 
@@ -83,6 +84,8 @@ export const candidateHead = z.object({
     .max(MOST_SETTINGS)
     .refine((list) => new Set(list.map((s) => s.name)).size === list.length, 'has two settings with one name')
     .optional(),
+  /** The built aircraft on scales. */ weighing: weighingSchema.optional(),
+  study: candidateStudy.optional(),
 });
 
 const ids = z.array(partId).max(1000).default([]);
@@ -130,9 +133,9 @@ export type CandidatePart = z.infer<typeof candidatePart>;
 
 export const candidateKind = partKind<CandidateHead>({
   schema: storedHead,
-  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy, version 4 servos.
-  version: 4,
-  migrations: { 2: (value) => value, 3: (value) => value, 4: (value) => value },
+  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy, version 4 servos, version 5 a weigh-in and a study.
+  version: 5,
+  migrations: { 2: (value) => value, 3: (value) => value, 4: (value) => value, 5: (value) => value },
   place: { at: 'record', field: 'candidates' },
   label: (c) => `candidate ${c.letter}`,
   references: () => [],

@@ -1,6 +1,7 @@
 export * from './assumptions';
 export * from './brief';
 export * from './candidate';
+export * from './candidate-study';
 export * from './keys';
 export type { PartKind, PartReference } from './kind';
 export * from './measurement';

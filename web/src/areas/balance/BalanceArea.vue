@@ -373,8 +373,9 @@ const STATIC = [
         />
         <WeighGroup
           :key="`weigh-${active.id}`"
-          :letter="active.letter"
+          :candidate="active"
           :model="e?.mass ?? null"
+          @change="change"
           @add="(item) => change('Trim mass', (c) => c.massItems.push({ ...item, id: newId() }))"
         />
         <LoadingsGroup v-if="active.massItems.length" :candidate="placed ?? active" @change="change" />

@@ -8,8 +8,10 @@ import {
   weighedOn,
   type MassItem,
   type MassProperties,
+  type Weighing,
 } from '@veldtwind/core/balance';
 import { VeldtwindError } from '@veldtwind/core/numerics';
+import type { CandidatePart } from '@veldtwind/core/project';
 import { displayUnit, formatQuantity } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
@@ -18,23 +20,23 @@ import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 
 /** What scales under the built aircraft read: its mass and centre beside the model's, and the mass that brings the centre where it is wanted. */
-const props = defineProps<{ letter: string; model: MassProperties | null }>();
-const emit = defineEmits<{ add: [item: Omit<MassItem, 'id'>] }>();
+const props = defineProps<{ candidate: CandidatePart; model: MassProperties | null }>();
+const emit = defineEmits<{
+  add: [item: Omit<MassItem, 'id'>];
+  change: [label: string, edit: (c: CandidatePart) => void];
+}>();
 const project = useProject();
 const preferences = usePreferences();
-interface Weighing {
-  scales: { x: number; y: number; reading: number }[];
-  wanted: number | null;
-  arm: number | null;
-  /** Of a swing test: pivot to centre, m, and whole period, s. */
-  length: number | null;
-  period: number | null;
-}
-const key = computed(() => `weigh-${(project.id ?? '').slice(0, 8)}-${props.letter}`);
-const weighing = computed(() =>
-  preferences.get<Weighing>(key.value, { scales: [], wanted: null, arm: null, length: null, period: null }),
+const NOTHING: Weighing = { scales: [], wanted: null, arm: null, length: null, period: null };
+/** Earlier versions kept it with the browser. */
+const earlier = computed(() =>
+  preferences.get<Weighing>(`weigh-${(project.id ?? '').slice(0, 8)}-${props.candidate.letter}`, NOTHING),
 );
-const set = (more: Partial<Weighing>) => preferences.set(key.value, { ...weighing.value, ...more });
+const weighing = computed(() => props.candidate.weighing ?? earlier.value);
+const set = (more: Partial<Weighing>) => {
+  const next = { ...weighing.value, ...more };
+  emit('change', 'Weigh-in', (c) => (c.weighing = next));
+};
 const setScale = (i: number, more: Partial<Weighing['scales'][number]>) =>
   set({ scales: weighing.value.scales.map((s, k) => (k === i ? { ...s, ...more } : s)) });
 /** Under the centre, ahead of it and behind. */

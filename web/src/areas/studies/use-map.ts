@@ -1,5 +1,6 @@
 import { computed } from 'vue';
 import type { OutputOf } from '@veldtwind/core/analysis';
+import type { CandidateStudy } from '@veldtwind/core/project';
 import type { Variable } from '@veldtwind/core/studies';
 import { useLive } from '@/lib/live';
 import type { Grid } from '@/lib/grid-contours';
@@ -17,19 +18,14 @@ export interface MapAxis {
   from: number;
   to: number;
 }
-interface Kept {
-  x?: string;
-  /** Empty for curves over one variable. */ y?: string;
-  quantity?: string;
-  ranges?: Record<string, { from: number; to: number }>;
-}
+type Kept = NonNullable<CandidateStudy['map']>;
 
 /** A map of all quantities over one variable or two, of the candidate that is worked on. @param open whether anybody looks. */
 export function useMap(study: Study, open: () => boolean) {
   const preferences = usePreferences();
   const key = computed(() => `${study.key.value}-map`);
-  const kept = computed<Kept>(() => preferences.get<Kept>(key.value, {}));
-  const change = (more: Kept) => preferences.set(key.value, { ...kept.value, ...more });
+  const kept = computed<Kept>(() => study.kept.value.map ?? preferences.get<Kept>(key.value, {}));
+  const change = (more: Kept) => study.keep('map', { map: { ...kept.value, ...more } });
 
   const axisOf = (path: string | undefined): MapAxis | null => {
     const variable = path ? study.variableOf(path) : undefined;

@@ -27,13 +27,20 @@ export const BUDGET_LIMIT = {
 export function useSearch(study: Study) {
   const preferences = usePreferences();
   const key = computed(() => `${study.key.value}-search`);
-  const kept = computed(() => preferences.get<{ aims?: Aim[]; budget?: number }>(key.value, {}));
+  const earlier = computed(() => preferences.get<{ aims?: Aim[]; budget?: number }>(key.value, {}));
   const aims = computed<Aim[]>(() => {
-    const there = (kept.value.aims ?? []).filter((a) => study.responses.value.some((r) => r.id === a.id));
+    const there = (study.kept.value.aims ?? earlier.value.aims ?? []).filter((a) =>
+      study.responses.value.some((r) => r.id === a.id),
+    );
     return there.length > 0 ? there : [FIRST];
   });
-  const budget = computed(() => kept.value.budget ?? Math.max(BUDGET.least, BUDGET.each * study.chosen.value.length));
-  const change = (more: { aims?: Aim[]; budget?: number }) => preferences.set(key.value, { ...kept.value, ...more });
+  const budget = computed(
+    () =>
+      study.kept.value.budget ??
+      earlier.value.budget ??
+      Math.max(BUDGET.least, BUDGET.each * study.chosen.value.length),
+  );
+  const change = (more: { aims?: Aim[]; budget?: number }) => study.keep('search', more);
   const setAim = (i: number, more: Partial<Aim>) =>
     change({ aims: aims.value.map((a, k) => (k === i ? { ...a, ...more } : a)).filter((a) => a.id !== '') });
   const addAim = () => change({ aims: [...aims.value, SECOND] });

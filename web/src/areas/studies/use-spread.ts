@@ -19,17 +19,17 @@ const SCALE_DEVIATION = 0.005;
 export function useSpread(study: Study) {
   const preferences = usePreferences();
   const key = computed(() => `${study.key.value}-spread`);
-  const kept = computed(() =>
+  const earlier = computed(() =>
     preferences.get<{ deviations?: Record<string, number>; samples?: number }>(key.value, {}),
   );
-  const samples = computed(() => kept.value.samples ?? SAMPLES);
+  const deviations = computed(() => study.kept.value.deviations ?? earlier.value.deviations ?? {});
+  const samples = computed(() => study.kept.value.samples ?? earlier.value.samples ?? SAMPLES);
   /** A step of the variable, where nothing else was said. */
   const deviationOf = (path: string): number =>
-    kept.value.deviations?.[path] ??
-    (path.includes('.scale.') ? SCALE_DEVIATION : (study.variableOf(path)?.step ?? 0.01));
+    deviations.value[path] ?? (path.includes('.scale.') ? SCALE_DEVIATION : (study.variableOf(path)?.step ?? 0.01));
   const setDeviation = (path: string, sd: number) =>
-    preferences.set(key.value, { ...kept.value, deviations: { ...kept.value.deviations, [path]: sd } });
-  const setSamples = (n: number) => preferences.set(key.value, { ...kept.value, samples: n });
+    study.keep('deviations', { deviations: { ...deviations.value, [path]: sd } });
+  const setSamples = (n: number) => study.keep('samples', { samples: n });
   async function start(begin: (name: string, candidate: string, input: StudyInput) => Promise<void>): Promise<void> {
     const variables = study.varied().map((v) => ({ ...v, sd: deviationOf(v.path) }));
     const asked = bandsAndAnswers(study, study.everything.value);

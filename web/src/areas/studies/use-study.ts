@@ -1,7 +1,13 @@
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { OutputOf } from '@veldtwind/core/analysis';
 import { sectionsUsed } from '@veldtwind/core/candidate';
-import { requirementKey, standingRequirements, type Requirement } from '@veldtwind/core/project';
+import {
+  MOST_STUDY_VARIABLES,
+  requirementKey,
+  standingRequirements,
+  type CandidateStudy,
+  type Requirement,
+} from '@veldtwind/core/project';
 import { isQuick, responseOf, RESPONSES, type Response } from '@veldtwind/core/quantities';
 import {
   answerKey,
@@ -12,7 +18,9 @@ import {
   type StudySubject,
   type Variable,
 } from '@veldtwind/core/studies';
+import { useCandidateEdit } from '@/areas/airframe/use-candidate-edit';
 import { useLive } from '@/lib/live';
+import { sameInput } from '@/lib/same-input';
 import { useNeededPolars } from '@/store/needed-polars';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
@@ -42,7 +50,7 @@ export interface Asked extends Requirement {
   response: Response;
 }
 
-export const MOST_VARIABLES = 24;
+export { MOST_STUDY_VARIABLES as MOST_VARIABLES } from '@veldtwind/core/project';
 /** Bounds about the value as it stands, in sensible steps. */
 const REACH = 25;
 /** And about the factor 1. */
@@ -65,20 +73,27 @@ export function useStudy(sensitive: () => boolean = () => true) {
   const workbench = useWorkbench();
   const preferences = usePreferences();
   const polars = useNeededPolars();
+  const edits = useCandidateEdit();
   const candidate = computed(() => {
     const c = project.edited.candidates[workbench.active?.id ?? ''];
     return c && c.surfaces.length > 0 && c.massItems.length > 0 ? c : null;
   });
-  const subject = computed<StudySubject | null>(() => {
-    const c = candidate.value;
-    if (!c) return null;
+  const subject = computed<StudySubject | null>((before) => {
+    if (!candidate.value) return null;
+    // How it is studied, and what it weighs once it is built, change nothing that is computed.
+    const { study: _study, weighing: _weighing, ...c } = candidate.value;
     const { speed, altitude } = project.edited.brief;
-    return { candidate: c, sections: sectionsUsed(project.edited.sections, c), flight: { speed, altitude } };
+    const next = { candidate: c, sections: sectionsUsed(project.edited.sections, c), flight: { speed, altitude } };
+    return before && sameInput(before, next) ? before : next;
   });
   const there = computed<Variable[]>(() =>
     subject.value ? variablesOf(subject.value).filter((v) => !v.path.startsWith('sections.')) : [],
   );
   const key = computed(() => `study-${(project.id ?? '').slice(0, 8)}-${workbench.active?.id ?? ''}`);
+  /** How the candidate is studied, by what the project says. */
+  const kept = computed<CandidateStudy>(() => candidate.value?.study ?? {});
+  const keep = (label: string, more: Partial<CandidateStudy>) =>
+    edits.change(`Study: ${label}`, (c) => (c.study = { ...c.study, ...more }));
   /** The quantity that somebody came for. */
   const focus = computed(() => preferences.get<string | null>(`${key.value}-of`, null));
   const setFocus = (id: string) => responseOf(id) && preferences.set(`${key.value}-of`, id);
@@ -101,10 +116,11 @@ export function useStudy(sensitive: () => boolean = () => true) {
   });
   /** Those that were chosen and are still there, with bounds about where they stand. */
   const chosen = computed<Chosen[]>(() => {
-    const kept = preferences.get<Chosen[] | null>(key.value, null) ?? first.value;
-    return kept.filter((c) => there.value.some((v) => v.path === c.path));
+    // Earlier versions kept them with the browser.
+    const list = kept.value.variables ?? preferences.get<Chosen[] | null>(key.value, null) ?? first.value;
+    return list.filter((c) => there.value.some((v) => v.path === c.path));
   });
-  const put = (list: readonly Chosen[]) => preferences.set(key.value, list.slice(0, MOST_VARIABLES));
+  const put = (list: readonly Chosen[]) => keep('variables', { variables: list.slice(0, MOST_STUDY_VARIABLES) });
   const add = (path: string) => {
     const found = there.value.find((v) => v.path === path);
     if (found && !chosen.value.some((c) => c.path === path)) put([...chosen.value, boundsOf(found)]);
@@ -115,8 +131,10 @@ export function useStudy(sensitive: () => boolean = () => true) {
   const variableOf = (path: string) => there.value.find((v) => v.path === path);
 
   /** Whether quantities of performance are asked for too: a try takes seconds then. */
-  const performance = computed<boolean>(() => preferences.get(`${key.value}-performance`, false));
-  const setPerformance = (on: boolean) => preferences.set(`${key.value}-performance`, on);
+  const performance = computed<boolean>(
+    () => kept.value.performance ?? preferences.get(`${key.value}-performance`, false),
+  );
+  const setPerformance = (on: boolean) => keep('performance', { performance: on });
   /** What a search may aim at, and a map may show. */
   const responses = computed(() => RESPONSES.filter((r) => performance.value || isQuick(r)));
   /** The brief's bands, and a few answers beside. */
@@ -220,6 +238,8 @@ export function useStudy(sensitive: () => boolean = () => true) {
     focus,
     setFocus,
     key,
+    kept,
+    keep,
     there,
     responses,
     performance,
