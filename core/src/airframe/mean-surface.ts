@@ -1,6 +1,6 @@
 import { CubicSpline } from '../numerics';
 import { meanLine, readDesignation, SurfaceSpline, type MeanLine } from '../section';
-import { sourceOutline, type SectionSource } from '../shaping';
+import { kept, sourceOutline, type SectionSource } from '../shaping';
 
 /** Looks up what a station's section key means. */
 export type SectionLookup = (key: string) => SectionSource;
@@ -17,13 +17,16 @@ export function meanLineOf(source: SectionSource): MeanLine {
   return { ordinate: (x) => spline.at(clamp(x)), slope: (x) => spline.derivative(Math.max(0.01, clamp(x))) };
 }
 
-/** Remembers mean lines by source, since a twist or a sweep does not change them. */
+/** Mean lines by source: a twist or a sweep does not change them. */
+export const keptMeanLine = kept(200, meanLineOf);
+
+/** Mean lines of the sections that a lookup knows; each is looked up once. */
 export function meanLineCache(lookup: SectionLookup): (key: string) => MeanLine {
   const known = new Map<string, MeanLine>();
   return (key) => {
     let line = known.get(key);
     if (!line) {
-      line = meanLineOf(lookup(key));
+      line = keptMeanLine(lookup(key));
       known.set(key, line);
     }
     return line;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import {
   bodySchema,
-  meanLineOf,
+  keptMeanLine,
   MOST_BODIES,
   MOST_SURFACES,
   point3,
@@ -11,7 +11,7 @@ import {
 import { finiteNumber } from '../limits';
 import { InvalidInput } from '../numerics';
 import { analysis } from '../results';
-import { designationKey, kept, sectionSource, type SectionSource } from '../shaping';
+import { designationKey, sectionSource, type SectionSource } from '../shaping';
 import { deflectionsOf } from './controls';
 import { flowLines, type FlowLines } from './flow-lines';
 import { analyseLift, makeLattice, MOST_ANGLES, type LiftInput, type LiftResult } from './lift-analysis';
@@ -20,9 +20,6 @@ import { analyseLift, makeLattice, MOST_ANGLES, type LiftInput, type LiftResult 
 export interface LiftCase extends LiftInput {
   sections: Record<string, SectionSource>;
 }
-
-/** Mean lines by source: a twist or a sweep does not change them. */
-const lineOf = kept(200, meanLineOf);
 
 /** Looks a section up among those of an input. @throws InvalidInput `section-missing`. */
 export const lookupIn =
@@ -78,7 +75,7 @@ export const lift = analysis({
   remote: true,
   run: ({ sections, ...input }: LiftCase): LiftResult => {
     const lookup = lookupIn(sections);
-    return analyseLift(input, lookup, (key) => lineOf(lookup(key)));
+    return analyseLift(input, lookup, (key) => keptMeanLine(lookup(key)));
   },
 });
 
@@ -107,11 +104,10 @@ export const flowLinesOf = analysis({
   }) as z.ZodType<FlowLinesCase>,
   run: ({ sections, alpha, beta, circulations, ...input }: FlowLinesCase, context): FlowLines => {
     const lookup = lookupIn(sections);
-    const lattice = makeLattice(input, (key) => lineOf(lookup(key)));
+    const lattice = makeLattice(input, (key) => keptMeanLine(lookup(key)));
     const controls = deflectionsOf(input.surfaces);
     return flowLines(lattice, { alpha, beta, controls }, { circulations, cancelled: context.cancelled });
   },
 });
 
-/** Mean lines that are kept by their source. */
-export const keptMeanLine = lineOf;
+export { keptMeanLine };
