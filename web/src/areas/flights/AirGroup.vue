@@ -46,7 +46,7 @@ const { s, change, show } = useScenario(props.flights);
     />
     <LimitField
       v-if="s.wind"
-      :limit="angle('It comes from', -360, 360, 10)"
+      :limit="angle('Wind from', -360, 360, 10)"
       :model-value="s.wind.fromDeg"
       @commit="(v) => v !== null && change('Direction of the wind', (sc) => (sc.wind!.fromDeg = v))"
     />

@@ -283,7 +283,7 @@ const trimWords = computed(() => {
             data-test="keep-in-place"
             @click="flights.keep(true)"
           >
-            In place of the last
+            Replace the last kept
           </button>
         </div>
         <p v-if="failure" class="text-clay" role="alert">

@@ -25,7 +25,7 @@ const f = props.flights;
 const part = computed(() => f.part.value!);
 const { s, change, show } = useScenario(f);
 const GROUND: FieldLimit = { label: 'Ground altitude', dimension: 'length', min: -500, max: 9000, step: 10 };
-const LENGTH: FieldLimit = { label: 'Length of the rail', dimension: 'length', min: 0.1, max: 500, step: 0.5 };
+const LENGTH: FieldLimit = { label: 'Rail length', dimension: 'length', min: 0.1, max: 500, step: 0.5 };
 const KINDS = [
   { id: 'flight', name: 'in trim' },
   { id: 'hand', name: 'by hand' },
@@ -47,14 +47,14 @@ const LAUNCH: Record<Launch['kind'], Field[]> = {
   hand: [
     { key: 'speed', limit: SPEED },
     { key: 'height', limit: HEIGHT },
-    { key: 'elevationDeg', limit: angle('Upward', -90, 90) },
+    { key: 'elevationDeg', limit: angle('Elevation', -90, 90) },
     { key: 'headingDeg', limit: angle('Heading', -360, 360, 10) },
     { key: 'bankDeg', limit: angle('Bank', -180, 180, 5) },
     { key: 'alphaDeg', limit: angle('Angle of attack', -90, 90) },
   ],
   rail: [
     { key: 'length', limit: LENGTH },
-    { key: 'elevationDeg', limit: angle('Upward', -5, 90) },
+    { key: 'elevationDeg', limit: angle('Elevation', -5, 90) },
     { key: 'headingDeg', limit: angle('Heading', -360, 360, 10) },
     { key: 'height', limit: HEIGHT },
     { key: 'friction', limit: plain('Friction', 0, 1, 0.05) },

@@ -121,7 +121,7 @@ const items = computed(() => [
         "
       />
       <LimitField
-        :limit="plain('Burns for, s', 0.01, 1000, 0.1)"
+        :limit="plain('Burn time, s', 0.01, 1000, 0.1)"
         :model-value="b.thrust[b.thrust.length - 1][0]"
         :digits="2"
         @commit="
@@ -134,7 +134,7 @@ const items = computed(() => [
         "
       />
       <LimitField
-        :limit="plain('Starts at, s', 0, 1e5, 0.5)"
+        :limit="plain('Ignition at, s', 0, 1e5, 0.5)"
         :model-value="b.start"
         :digits="2"
         @commit="(v) => v !== null && change('Start of a boost', (sc) => (sc.boosts[i].start = v))"

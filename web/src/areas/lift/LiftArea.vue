@@ -72,8 +72,8 @@ const tail = computed(() => active.value?.surfaces.find((s) => s.role === 'tailp
 const VIEWS = [
   { id: 'lift', name: 'Load' },
   { id: 'four', name: 'Four figures' },
-  { id: 'skin', name: 'Skin' },
-  { id: 'stream', name: 'Air' },
+  { id: 'skin', name: 'Surface pressure' },
+  { id: 'stream', name: 'Flow' },
   { id: 'ground', name: 'Ground effect' },
 ] as const;
 type View = (typeof VIEWS)[number]['id'];

@@ -80,7 +80,7 @@ const progress = computed(() => props.answers.skins.progress.value);
 <template>
   <div class="grid h-full min-h-[420px] grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-3 px-4 py-3">
     <section class="flex min-h-0 flex-col">
-      <h2 class="text-[17px] font-semibold">Pressures on the skin</h2>
+      <h2 class="text-[17px] font-semibold">Surface pressure</h2>
       <p class="text-[12.5px] text-soft" data-test="skin-words">
         {{ sentence }} {{ cut }}
         <template v-if="result">{{ result.panels }} panels{{ result.half ? ' a half' : '' }}, inviscid.</template>

@@ -9,7 +9,7 @@ import type { ThickResult } from '@veldtwind/core/lift';
 import { formatNumber } from '@veldtwind/core/units';
 import { usePreferences } from '@/store/preferences';
 
-/** Pressures on the skin, in colours of a scale that stands beside it. */
+/** Pressure on the surfaces, in colours of a scale that stands beside it. */
 const props = defineProps<{ result: ThickResult; index: number; station: number | null; surface: string }>();
 CameraControls.install({ THREE });
 const preferences = usePreferences();
@@ -149,7 +149,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div ref="box" class="relative min-h-0 overflow-hidden" role="img" aria-label="Pressures on the skin">
+  <div ref="box" class="relative min-h-0 overflow-hidden" role="img" aria-label="Surface pressure">
     <canvas ref="canvas" class="absolute inset-0 h-full w-full" />
     <p v-if="failure" class="absolute inset-0 grid place-items-center text-soft">{{ failure }}</p>
     <div class="absolute top-3 right-3 flex gap-1.5 text-[11.5px] text-soft" aria-hidden="true">

@@ -71,7 +71,7 @@ const words = computed(() => {
 <template>
   <div class="flex min-h-0 flex-col px-4 py-2">
     <div class="flex flex-wrap items-center gap-3">
-      <h2 class="text-[17px] font-semibold">The air about it</h2>
+      <h2 class="text-[17px] font-semibold">Flow about the aircraft</h2>
       <ChipRow label="Shown" :options="PARTS" :on="on" test="stream-part" @pick="toggle" />
       <span class="text-[12.5px] text-soft" role="status" data-test="stream-words">
         {{ lines.failure.value?.message ?? words }}

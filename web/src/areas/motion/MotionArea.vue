@@ -164,7 +164,7 @@ const modeMoved = computed(() => {
   });
   return { longitudinal: isLong, states };
 });
-const AMPLITUDES = [1, 3, 10].map((id) => ({ id, name: `${id} × as large` }));
+const AMPLITUDES = [1, 3, 10].map((id) => ({ id, name: `scale ${id} ×` }));
 const amplitude = computed(() => preferences.get<number>('motion-amplitude', 3));
 const paths = computed<PathLine[]>(() => {
   const m = view.value === 'mode' ? modeMoved.value : moved.value;

@@ -141,7 +141,8 @@ const lumps = computed(() => {
       </g>
     </svg>
     <label class="absolute right-4 bottom-1 flex items-center gap-2 text-[12px] text-soft">
-      comb <input v-model.number="height01" type="range" min="0" max="1" step="0.05" aria-label="Height of the comb" />
+      curvature comb
+      <input v-model.number="height01" type="range" min="0" max="1" step="0.05" aria-label="Height of the comb" />
     </label>
   </div>
 </template>

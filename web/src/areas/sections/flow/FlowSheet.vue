@@ -66,7 +66,7 @@ const holds = [
       class="grid grid-cols-[1fr_auto] items-center py-[3px]"
       @update:model-value="(v: 'alpha' | 'cl') => set('hold', v)"
     >
-      <RadioGroupLabel class="text-soft">Hold the</RadioGroupLabel>
+      <RadioGroupLabel class="text-soft">Held</RadioGroupLabel>
       <div class="flex overflow-hidden rounded border border-rule">
         <RadioGroupOption v-for="h in holds" :key="h.id" v-slot="{ checked }" :value="h.id">
           <span
