@@ -165,6 +165,33 @@ describe('Polars', () => {
     expect(await count('[data-chart=polar-second]')).toBe(0);
     await page.click('[data-test=charts-2]');
   });
+  it('shows the lifts of the brief as bands, or those of the sections of the wing, and both transitions in one figure', async () => {
+    const bands = () => page.text('[data-chart=polar-second] svg[role=img]');
+    expect(await bands()).toMatch(/design/);
+    const choose = async (value: string) =>
+      (await page.find(`[data-test=lift-bands] option[value="${value}"]`)).click();
+    await choose('climb');
+    await page.until('sections', async () => /root/.test(await bands()) && /tip/.test(await bands()));
+    expect(await bands()).not.toMatch(/design/);
+    await choose('');
+    await page.until('the aircraft', async () => /design/.test(await bands()));
+    const lines = () => count('[data-chart=polar-second] polyline[data-series]');
+    const axis = async (from: string, to: string) => {
+      const chart = '[data-chart=polar-second]';
+      await page.retry(async () =>
+        (await page.find(`${chart} [aria-label="Quantity on the vertical axis: ${from}"]`)).click(),
+      );
+      await page.retry(async () =>
+        (await driver.findElement(By.xpath(`//*[@data-chart='polar-second']//button[.='${to}']`))).click(),
+      );
+    };
+    const before = await lines();
+    await axis('cl', 'x / c transition');
+    await page.until('upper and lower', async () => (await lines()) === 2 * before);
+    expect(await page.text('[data-chart=polar-second]')).toMatch(/dashed: lower/);
+    await axis('x / c transition', 'cl');
+    await page.until('lift again', async () => (await lines()) === before);
+  });
   it('draws points together that a list chooses', async () => {
     await (await page.find('table tbody tr')).click();
     await page.until('the point', async () => /cl \d/.test(await page.text('[data-test=stored-point]')));
