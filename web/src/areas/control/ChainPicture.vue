@@ -36,7 +36,7 @@ const mover = () => {
     role="group"
     aria-label="Block diagram of the control law"
   >
-    <span class="serif self-center pr-1 text-[13px] text-soft italic"
+    <span class="serif self-center pr-1 text-[13px] whitespace-nowrap text-soft italic"
       >{{ MEASURES[chain.laws[chain.laws.length - 1].from].symbol }} wanted</span
     >
     <template v-for="i in outer()" :key="i">

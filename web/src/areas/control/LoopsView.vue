@@ -308,7 +308,7 @@ function open(part: string): void {
         </button>
         <ControlViews on="loops" />
       </EmptyState>
-      <div v-else class="flex h-full min-h-[430px] flex-col gap-1.5 px-5 py-2.5">
+      <div v-else class="flex h-full min-h-[510px] flex-col gap-1.5 px-5 py-2.5">
         <div class="flex items-center gap-4">
           <ControlViews class="shrink-0" on="loops" />
           <ChipRow
