@@ -168,9 +168,11 @@ const units = UNIT_SETS.map(({ id, name }) => ({ id, name }));
 <template>
   <AreaPage area="brief" title="Brief" question="What must it do?">
     <template #figure>
-      <div class="grid min-h-full grid-rows-[auto_auto_1fr] px-6 py-4">
+      <div class="grid min-h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_auto_1fr] px-6 py-4">
         <BandChart :rows="bandRows" />
-        <RequirementTable />
+        <div class="overflow-x-auto" role="region" aria-label="Requirements and candidates" tabindex="0">
+          <RequirementTable />
+        </div>
         <label class="mt-3 flex min-h-24 flex-col">
           <span class="serif text-[15px] font-semibold">In words</span>
           <textarea
