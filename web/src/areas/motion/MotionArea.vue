@@ -261,7 +261,7 @@ const made = computed(() =>
       <!-- Beside the help there is room for one column. -->
       <div
         v-else
-        class="grid h-full min-h-[430px] grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-x-5 px-5 py-3 @max-[600px]:h-auto @max-[600px]:grid-cols-[minmax(0,1fr)]"
+        class="grid h-full min-h-[510px] grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)] gap-x-5 px-5 py-3 @max-[600px]:h-auto @max-[600px]:grid-cols-[minmax(0,1fr)]"
       >
         <div
           class="grid min-h-0 grid-cols-[minmax(0,1fr)] grid-rows-[1.25fr_1fr] gap-2 @max-[600px]:mb-4 @max-[600px]:h-[560px]"
