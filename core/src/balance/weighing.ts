@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { GRAVITY } from '../atmosphere';
 import { finiteNumber, within } from '../limits';
-import { MASS_ITEM_LIMITS } from './limits';
 import { InvalidInput } from '../numerics';
+import { MASS_ITEM_LIMITS } from './limits';
 
 /** A scale under the aircraft: where it stands (m, in the airframe's axes) and what it reads (kg). */
 export interface ScaleReading {

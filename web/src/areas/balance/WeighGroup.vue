@@ -3,6 +3,7 @@ import { Plus, Trash2 } from 'lucide-vue-next';
 import { computed } from 'vue';
 import {
   massForCentre,
+  MOST_SCALES,
   MASS_ITEM_LIMITS,
   swungInertia,
   weighedOn,
@@ -77,7 +78,12 @@ const kg = (v: number) =>
 <template>
   <SheetGroup title="Weigh-in">
     <template #aside>
-      <button class="link flex items-center gap-1" data-test="add-scale" @click="addScale">
+      <button
+        class="link flex items-center gap-1"
+        data-test="add-scale"
+        :disabled="weighing.scales.length >= MOST_SCALES"
+        @click="addScale"
+      >
         <Plus :size="12" />Scale
       </button>
     </template>

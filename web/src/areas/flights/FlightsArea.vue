@@ -283,7 +283,7 @@ const trimWords = computed(() => {
             data-test="keep-in-place"
             @click="flights.keep(true)"
           >
-            Replace the last kept
+            Replace the last kept flight
           </button>
         </div>
         <p v-if="failure" class="text-clay" role="alert">

@@ -134,7 +134,7 @@ const items = computed(() => [
         "
       />
       <LimitField
-        :limit="plain('Ignition at, s', 0, 1e5, 0.5)"
+        :limit="plain('Ignition time, s', 0, 1e5, 0.5)"
         :model-value="b.start"
         :digits="2"
         @commit="(v) => v !== null && change('Start of a boost', (sc) => (sc.boosts[i].start = v))"

@@ -142,7 +142,7 @@ const lumps = computed(() => {
     </svg>
     <label class="absolute right-4 bottom-1 flex items-center gap-2 text-[12px] text-soft">
       curvature comb
-      <input v-model.number="height01" type="range" min="0" max="1" step="0.05" aria-label="Height of the comb" />
+      <input v-model.number="height01" type="range" min="0" max="1" step="0.05" aria-label="Curvature comb height" />
     </label>
   </div>
 </template>
