@@ -23,7 +23,7 @@ import SizingGroup from './SizingGroup.vue';
 import SketchSheet from './SketchSheet.vue';
 import StationsGroup from './StationsGroup.vue';
 import StreamGroup from './StreamGroup.vue';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 import { useSketch } from './use-sketch';
 
 const project = useProject();

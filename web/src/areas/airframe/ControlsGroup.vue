@@ -12,7 +12,7 @@ import SheetGroup from '@/components/field/SheetGroup.vue';
 import TextRow from '@/components/field/TextRow.vue';
 import { travelWords } from '@/lib/travel-words';
 import type { DocumentPath } from '@/lib/document-path';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 
 /** Flaps and control surfaces of a surface, and the settings of all controls that are kept by name. */
 const props = defineProps<{

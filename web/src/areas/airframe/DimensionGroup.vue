@@ -13,7 +13,7 @@ import {
 } from '@veldtwind/core/airframe';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 
 /** The dimensions of a surface, or of one bay: four are held and can be set, the others follow; a pin moves what is held. */
 const props = defineProps<{ surface: LiftingSurface; bay?: number }>();

@@ -7,7 +7,7 @@ import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import SwitchRow from '@/components/field/SwitchRow.vue';
 import type { DocumentPath } from '@/lib/document-path';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 
 /** Where a surface stands: what it is, its place or what it is attached to, and how it is turned. */
 const props = defineProps<{

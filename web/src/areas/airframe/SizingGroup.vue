@@ -12,7 +12,7 @@ import type { CandidatePart } from '@veldtwind/core/project';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 
 /** How large a tail is by its volume coefficient, beside what is usual; a wanted one proposes its area. */
 const props = defineProps<{ candidate: CandidatePart; surface: LiftingSurface }>();

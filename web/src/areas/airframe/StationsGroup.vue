@@ -18,7 +18,7 @@ import SwitchRow from '@/components/field/SwitchRow.vue';
 import type { DocumentPath } from '@/lib/document-path';
 import { useProject } from '@/store/project';
 import DimensionGroup from './DimensionGroup.vue';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 
 /** Stations and the bays between them, from the root outward: one of each is open. */
 const props = defineProps<{ surface: LiftingSurface; at: (...rest: (string | number)[]) => DocumentPath }>();

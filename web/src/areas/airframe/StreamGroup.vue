@@ -11,7 +11,7 @@ import SwitchRow from '@/components/field/SwitchRow.vue';
 import { useLive } from '@/lib/live';
 import { useProject } from '@/store/project';
 import { lanes } from '@/worker/lane';
-import { useCandidateEdit } from './use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 
 /** What changes the stream at a surface, with its amount, counted or not: wake of the wing, slipstream, and lift carried over to a body. */
 const props = defineProps<{ candidate: CandidatePart; surface: LiftingSurface }>();

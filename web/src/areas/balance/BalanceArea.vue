@@ -8,8 +8,7 @@ import { groupProperties, MASS_ITEM_LIMITS } from '@veldtwind/core/balance';
 import { addMassItem, type CandidatePart } from '@veldtwind/core/project';
 import { CANDIDATE_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { displayUnit, formatNumber, formatQuantity } from '@veldtwind/core/units';
-import { DEG, VeldtwindError } from '@veldtwind/core/numerics';
-import { toast } from 'vue-sonner';
+import { DEG } from '@veldtwind/core/numerics';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import AreaPage from '@/components/shell/AreaPage.vue';
 import BoundField from '@/components/field/BoundField.vue';
@@ -29,6 +28,7 @@ import { newId } from '@/lib/ids';
 import { withItemsInPlace } from '@/lib/mass-points';
 import { originOf } from '@/lib/origin';
 import { provideOrigin } from '@/store/number-sheet';
+import { useCandidateEdit } from '@/store/candidate-edit';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
@@ -151,33 +151,17 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
   ];
 });
 /** An edit of the candidate that is worked on, made on its newest state. */
-function change(label: string, edit: (c: CandidatePart) => void): void {
-  const id = active.value?.id;
-  if (id === undefined) return;
-  project.edit(`${label} (${active.value!.letter})`, (draft) => {
-    const c = draft.candidates[id];
-    if (c) edit(c as CandidatePart);
-  });
-}
+const { change } = useCandidateEdit();
 const add = () => change('New mass item', (c) => addMassItem(c, e.value?.lift?.momentReference.x ?? 0));
 const remove = (id: string) =>
   change('Remove a mass item', (c) => (c.massItems = c.massItems.filter((m) => m.id !== id)));
-const rename = (id: string, name: string) =>
-  change('Name of a mass item', (c) => {
-    const found = c.massItems.find((m) => m.id === id);
-    if (found) found.name = name;
-  });
+const rename = (id: string, name: string) => changeItem(id, 'Name of a mass item', (item) => (item.name = name));
 /** An edit of a mass item; what cannot be is said, and nothing changes. */
 function changeItem(id: string, label: string, edit: (item: Row) => void): void {
-  try {
-    change(label, (c) => {
-      const found = c.massItems.find((m) => m.id === id);
-      if (found) edit(found);
-    });
-  } catch (error) {
-    if (!(error instanceof VeldtwindError)) throw error;
-    toast.error(`${label}: this cannot be`, { description: error.message });
-  }
+  change(label, (c) => {
+    const found = c.massItems.find((m) => m.id === id);
+    if (found) edit(found);
+  });
 }
 const inCandidate = (...rest: DocumentPath): DocumentPath => ['candidates', active.value?.id ?? '', ...rest];
 const STATIC = [

@@ -18,7 +18,7 @@ import {
   type StudySubject,
   type Variable,
 } from '@veldtwind/core/studies';
-import { useCandidateEdit } from '@/areas/airframe/use-candidate-edit';
+import { useCandidateEdit } from '@/store/candidate-edit';
 import { useLive } from '@/lib/live';
 import { sameInput } from '@/lib/same-input';
 import { useNeededPolars } from '@/store/needed-polars';
