@@ -26,6 +26,7 @@ const project = (displayName, extra = {}) => ({
     '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.js',
     '^marked$': '<rootDir>/node_modules/marked/lib/marked.umd.js',
     '^fast-check$': '<rootDir>/scripts/fast-check.cjs',
+    '^mathjs$': '<rootDir>/scripts/mathjs.cjs',
     '^pinia$': '<rootDir>/web/src/test/pinia.ts',
     '^vue-sonner$': '<rootDir>/web/src/test/sonner.ts',
   },

@@ -245,7 +245,8 @@ describe('a recipe', () => {
     await (await page.field('Thickness')).sendKeys(Key.ESCAPE);
     await addStep('bump');
     await page.type('At x / c', '0.8');
-    await page.until('moved', async () => (await page.value('At x / c')) === '0.800');
+    // The field is there at once, the shape and its facts a moment later.
+    await page.until('moved', async () => (await page.value('At x / c')) === '0.800' && /^12\.00/.test(await facts()));
     const kept = await facts();
     await page.type('Height', '-9 %');
     await page.until('surfaces would cross', async () =>

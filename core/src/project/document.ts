@@ -97,13 +97,16 @@ export function parseWhole(kind: PartKindName, key: string, value: unknown): unk
   return parsed.data;
 }
 
-const byName = new Intl.Collator('en', { numeric: true });
+let names: Intl.Collator | undefined;
+/** The order of names, with numbers in them by their value. The comparison is made when it is first wanted: that takes as long as all else of this file. */
+export const byName = (a: string, b: string): number =>
+  (names ??= new Intl.Collator('en', { numeric: true })).compare(a, b);
 
 /** Values in the order that their owner's stored value gives; what it does not name follows by id. */
 function ordered(values: Whole[], order: readonly string[] = []): Whole[] {
   const at = new Map(order.map((id, i) => [id, i]));
   const rank = (v: Whole) => at.get(v.id) ?? order.length;
-  return values.sort((a, b) => rank(a) - rank(b) || byName.compare(a.id, b.id));
+  return values.sort((a, b) => rank(a) - rank(b) || byName(a.id, b.id));
 }
 
 /** An empty record without the names that every object has. */

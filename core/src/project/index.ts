@@ -1,7 +1,14 @@
 export * from './candidate-edits';
 export * from './candidate-file';
 export * from './changes';
-export { documentFromParts, partsOfDocument, partsOfWhole, readDocument, type ProjectDocument } from './document';
+export {
+  byName,
+  documentFromParts,
+  partsOfDocument,
+  partsOfWhole,
+  readDocument,
+  type ProjectDocument,
+} from './document';
 export * from './differences';
 export * from './edits';
 export * from './fresh';

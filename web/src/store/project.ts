@@ -4,6 +4,7 @@ import { toast } from 'vue-sonner';
 import type { Applied, ChangedEvent, Comment, RunsEvent, StudiesEvent, Someone } from '@veldtwind/contract';
 import {
   applyChanges,
+  byName,
   editDocument,
   freshProject,
   type Edit,
@@ -38,7 +39,6 @@ export interface Conflict {
   parts: { part: string; fields: string[] }[];
 }
 
-const byName = new Intl.Collator('en', { numeric: true });
 /** Pause before the server is tried again, ms. */
 const RETRY = 1500;
 
@@ -108,7 +108,7 @@ export const useProject = defineStore('project', () => {
   );
   // A library of thousands is put in order again only when it changed.
   const library = computed(() => document.value.sections);
-  const sections = computed(() => markRaw(Object.values(library.value).sort((a, b) => byName.compare(a.name, b.name))));
+  const sections = computed(() => markRaw(Object.values(library.value).sort((a, b) => byName(a.name, b.name))));
   const refused = computed(() => waiting.value.filter((e) => e.refused));
   /** Whether closing the page now would lose an edit. */
   const atRisk = computed(() => waiting.value.some((e) => unkept.value.has(e.editId)));
