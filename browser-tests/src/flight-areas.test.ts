@@ -149,6 +149,25 @@ describe('balance', () => {
       /Sideslip angle\s+[\d−]/.test(await page.text('[data-test=lateral-trim]')),
     );
   });
+  it('tells what unequal halves do, and what would explain a roll', async () => {
+    const group = '[data-help=Asymmetry]';
+    const rolls = async () => /fixed\s+−\d/.test(await page.text('[data-test=asymmetry]'));
+    await page.type('Tip twist', '0.8');
+    await page.until('it rolls to the left', rolls);
+    expect(await page.text('[data-test=asymmetry]')).toMatch(/Aileron\s+−0\.\d/);
+    await page.type('Observed roll rate, °/s', '-12');
+    await page.until('explained', async () =>
+      /Wing: tip twist\s+\d\.\d\d°/.test(await page.text('[data-test=asymmetry-explained]')),
+    );
+    // It belongs to the candidate: it is undone like any edit, and the group has nothing to tell then.
+    await page.click('[data-test=undo]');
+    await page.until(
+      'taken back',
+      async () => (await page.driver.findElements(By.css('[data-test=asymmetry]'))).length === 0,
+    );
+    expect(await page.text(group)).not.toContain('Rolling moment');
+    await page.saved();
+  });
 });
 
 describe('flights', () => {

@@ -24,6 +24,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   loads: async () => (await import('./commands/loads')).loadsCommand,
   structure: async () => (await import('./commands/structure')).structureCommand,
   torque: async () => (await import('./commands/torque')).torqueCommand,
+  asymmetry: async () => (await import('./commands/asymmetry')).asymmetryCommand,
   parts: async () => (await import('./commands/parts')).partsCommand,
   study: async () => (await import('./commands/study')).studyCommand,
   project: async () => (await import('./commands/store')).projectCommand,

@@ -70,6 +70,22 @@ export const SURFACE_LIMITS = {
     hinge: { label: 'Hinge', dimension: 'plain', min: 0.05, max: 0.98, step: 0.01, hint: 'chord fraction' },
     deflectionDeg: angle('Deflection', 60, 1),
     limitDeg: angle('Limit', 60, 1),
+    riggingDeg: angle('Rigging', 20, 0.1, { hint: 'Deflection on the right less that on the left' }),
+  },
+  /** Of the right half less those of the left. */
+  asymmetry: {
+    incidenceDeg: angle('Incidence', 10, 0.1),
+    twistDeg: angle('Tip twist', 10, 0.1, { hint: 'Growing from the root to the tip' }),
+    dihedralDeg: angle('Dihedral', 10, 0.1),
+    mass: { label: 'Mass', dimension: 'mass', min: -1000, max: 1000, step: 0.005 },
+    drag: {
+      label: 'Profile drag',
+      dimension: 'ratio',
+      min: -1,
+      max: 5,
+      step: 0.05,
+      hint: 'Share of the drag of one half',
+    },
   },
   attachedShare: { label: 'At share', dimension: 'plain', min: 0, max: 1, step: 0.01 },
   attachedChord: share('At chord fraction'),

@@ -52,6 +52,7 @@ export const controlSchema = z
     kind: z.enum(['symmetric', 'opposed']),
     deflectionDeg: within(L.control.deflectionDeg).default(0),
     limitsDeg: z.tuple([within(L.control.limitDeg), within(L.control.limitDeg)]).default([-25, 25]),
+    riggingDeg: within(L.control.riggingDeg).optional(),
   })
   .superRefine((c, context) => {
     const refuse = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message });
@@ -71,6 +72,17 @@ const attachment = z.union([
 ]);
 
 const names = z.array(words(30)).max(10);
+
+/** How the right half of a mirrored surface is built otherwise than the left: right less left; degrees, kg, share of the profile drag. */
+export const asymmetrySchema = z
+  .object({
+    incidenceDeg: within(L.asymmetry.incidenceDeg),
+    twistDeg: within(L.asymmetry.twistDeg),
+    dihedralDeg: within(L.asymmetry.dihedralDeg),
+    mass: within(L.asymmetry.mass),
+    drag: within(L.asymmetry.drag),
+  })
+  .partial();
 
 /** A lifting surface as it is saved; see docs/candidate-file.md. */
 export const surfaceSchema = z
@@ -100,6 +112,7 @@ export const surfaceSchema = z
       .object({ wake: z.boolean().optional(), slipstream: z.boolean().optional(), carryOver: z.boolean().optional() })
       .optional(),
     structure: surfaceStructure.optional(),
+    asymmetry: asymmetrySchema.optional(),
     held: z.object({ surface: names, bays: z.array(names).max(MOST_STATIONS).optional() }).optional(),
   })
   .refine((s) => s.bays.length === s.stations.length - 1, {

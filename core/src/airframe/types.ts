@@ -67,6 +67,16 @@ export interface Control {
   /** Trailing edge down positive (opposed: the right side down); on a vertical surface to the left. */
   deflectionDeg: number;
   limitsDeg: [number, number];
+  /** Deflection on the right less that on the left, as it is rigged. */ riggingDeg?: number;
+}
+
+/** How the right half of a mirrored surface is built otherwise than the left: right less left; degrees, kg, share of the profile drag of a half. */
+export interface SurfaceAsymmetry {
+  incidenceDeg?: number;
+  /** At the tip, growing from the root. */ twistDeg?: number;
+  dihedralDeg?: number;
+  mass?: number;
+  drag?: number;
 }
 
 /** What a surface stands on: another surface's line of chord fractions, or the line of a body. */
@@ -110,6 +120,7 @@ export interface LiftingSurface {
   /** Dynamic pressure at the surface over that of the stream, beside what is computed of it; 1 without. */ pressureRatio?: number;
   /** What changes the stream at the surface, or its lift, and is to be counted. */ streamEffects?: StreamEffects;
   /** What it is made of. */ structure?: SurfaceStructure;
+  asymmetry?: SurfaceAsymmetry;
   /** Names of dimensions that are kept where another changes: of the whole surface, and bay by bay. */
   held?: { surface: string[]; bays?: string[][] };
 }

@@ -1,4 +1,5 @@
 import {
+  asymmetry,
   controlReach,
   controlTorque,
   flightFit,
@@ -65,6 +66,7 @@ export const ANALYSES = {
   motion,
   'steady-flight': steadyFlight,
   lateral,
+  asymmetry,
   'mass-estimate': massEstimate,
   'motion-path': motionPath,
   'motion-effects': motionEffectsOf,

@@ -18,6 +18,7 @@ export * from './surface-loads';
 export * from './motion-envelope';
 export * from './whole-balance';
 export * from './powered';
+export * from './asymmetry';
 export * from './lateral';
 export * from './travels';
 export * from './trimmed-stall';

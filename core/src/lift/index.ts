@@ -18,3 +18,4 @@ export * from './body-flow';
 export * from './viscous';
 export * from './panels';
 export * from './section-lifts';
+export * from './asymmetry';

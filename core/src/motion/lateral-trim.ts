@@ -20,6 +20,13 @@ export interface LateralControl {
   /** Share of the limit that is left; below 0 beyond it. */ left: number | null;
 }
 
+/** Steady straight flight that one control holds: the sideslip follows. */
+export interface SlippingTrim {
+  sideslip: number;
+  bank: number;
+  controls: LateralControl[];
+}
+
 /** Steady straight flight with a sideslip. */
 export interface LateralTrim {
   /** Right wing down positive, rad. */ bank: number;
@@ -96,4 +103,42 @@ export function lateralTrim(
     return { name, deflection, limit, left: limit ? 1 - deflection / limit : null };
   });
   return { bank: Math.asin(Math.max(-1, Math.min(1, now.sine))), controls, most };
+}
+
+/**
+ * Steady straight flight against moments from elsewhere with the strongest single control: bank and sideslip follow.
+ * @param c, limits, travels as {@link lateralTrim}. @returns null where no control rolls or yaws, or where the equations have no answer.
+ * @source Etkin and Reid, Dynamics of Flight, 3rd ed., 1996, §7.8.
+ */
+export function slippingTrim(
+  c: MotionCase,
+  demand: Omit<LateralDemand, 'sideslip'>,
+  limits: Readonly<Record<string, readonly [number, number]>> = {},
+  travels: Readonly<Record<string, ControlTravel>> = {},
+): SlippingTrim | null {
+  const { derivatives: d, area, span, mass, density, speed } = c;
+  const qS = 0.5 * density * speed * speed * area;
+  const [first] = Object.entries(d.controls)
+    .filter(([, k]) => Math.hypot(k.Cl, k.Cn) > 1e-4)
+    .sort(([, a], [, b]) => Math.hypot(b.Cl, b.Cn) - Math.hypot(a.Cl, a.Cn));
+  if (!first) return null;
+  const [name, k] = first;
+  const weight = (mass * GRAVITY * Math.cos(c.climbDeg * RAD)) / qS;
+  const matrix = Float64Array.of(weight, d.CY_beta, k.CY, 0, d.Cl_beta, k.Cl, 0, d.Cn_beta, k.Cn);
+  if (Math.abs(d.Cl_beta * k.Cn - d.Cn_beta * k.Cl) < 1e-7) return null;
+  const right = Float64Array.of(
+    -(demand.sideForce ?? 0) / qS,
+    -(demand.rollMoment ?? 0) / (qS * span),
+    -(demand.yawMoment ?? 0) / (qS * span),
+  );
+  const [sine, sideslip, effective] = solveFactorised(factorise(matrix, 3), right);
+  const travel = travels[name];
+  const about = travel?.slope(travel.standing) ?? 1;
+  const deflection = travel?.deflectionFor(about * effective) ?? effective;
+  const limit = limits[name] ? (deflection < 0 ? limits[name][0] : limits[name][1]) : null;
+  return {
+    sideslip,
+    bank: Math.asin(Math.max(-1, Math.min(1, sine))),
+    controls: [{ name, deflection, limit, left: limit ? 1 - deflection / limit : null }],
+  };
 }

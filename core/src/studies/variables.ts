@@ -126,6 +126,8 @@ export function withValues(subject: StudySubject, values: ReadonlyMap<string, nu
   return { candidate: { ...candidate, surfaces }, sections, flight };
 }
 
+const typedKeys = <T extends object>(of: T) => Object.keys(of) as (keyof T)[];
+
 /** Keys of the sections of a subject: its own, and those that its stations name by digits. */
 const sectionKeys = ({ candidate, sections }: StudySubject): string[] => [
   ...new Set([...Object.keys(sections), ...candidate.surfaces.flatMap((s) => s.stations.map((t) => t.section))]),
@@ -163,9 +165,15 @@ export function variablesOf(subject: StudySubject): Variable[] {
       for (const key of ['span', 'sweepDeg', 'dihedralDeg'] as const)
         add(`${at}.bays.${i}.${key}`, `${s.name}, bay ${i + 1}`, L.bay[key]);
     });
-    for (const c of s.controls ?? [])
+    for (const c of s.controls ?? []) {
       for (const key of ['from', 'to', 'hinge', 'deflectionDeg'] as const)
         add(`${at}.controls.${c.id}.${key}`, `${s.name}, ${c.name}`, L.control[key]);
+      if (c.riggingDeg !== undefined)
+        add(`${at}.controls.${c.id}.riggingDeg`, `${s.name}, ${c.name}`, L.control.riggingDeg);
+    }
+    // Halves differ where it is said.
+    for (const key of typedKeys(L.asymmetry))
+      if (s.asymmetry?.[key] !== undefined) add(`${at}.asymmetry.${key}`, `${s.name}, right − left`, L.asymmetry[key]);
   }
   for (const m of candidate.massItems) {
     add(`massItems.${m.id}.mass`, m.name, MASS_ITEM_LIMITS.mass);

@@ -148,9 +148,9 @@ const of = (name: string, owner: unknown) => {
 
 export const surfaceKind = partKind<SurfacePart>({
   schema: surfaceSchema,
-  // Version 3 may say what it is made of.
-  version: 3,
-  migrations: { 3: (value) => value },
+  // Version 3 may say what it is made of, version 4 how its halves differ.
+  version: 4,
+  migrations: { 3: (value) => value, 4: (value) => value },
   place: { at: 'list', owner: 'candidate', field: 'surfaces' },
   label: (s, owner) => of(s.name, owner),
   references: (s) => s.stations.flatMap((t, i) => sectionReference(t.section, `stations.${i}.section`)),

@@ -32,6 +32,7 @@ import { useCandidateEdit } from '@/store/candidate-edit';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
 import { useWorkbench } from '@/store/workbench';
+import AsymmetryGroup from './AsymmetryGroup.vue';
 import CrosswindGroup from './CrosswindGroup.vue';
 import EstimateGroup from './EstimateGroup.vue';
 import LoadingsGroup from './LoadingsGroup.vue';
@@ -255,6 +256,7 @@ const STATIC = [
         </SheetGroup>
         <SteadyTrimGroup v-if="active.massItems.length" :key="active.id" />
         <CrosswindGroup v-if="active.massItems.length" :key="`side-${active.id}`" />
+        <AsymmetryGroup v-if="active.massItems.length" :key="`halves-${active.id}`" :candidate="active" />
         <EngineGroup
           title="Thrust"
           unset="not set: thrust through the centre"
