@@ -2,7 +2,16 @@ import { describe, expect, it } from '@jest/globals';
 import { GRAVITY } from '../atmosphere';
 import { RAD } from '../numerics';
 import type { CandidatePart } from '../project';
-import { asymmetry, airframeMotion, sectionLookup, type AsymmetryInput, type MotionInput } from '.';
+import { scenarioSchema, fly } from '../simulation';
+import {
+  asymmetry,
+  airframeMotion,
+  flightTables,
+  flownVehicle,
+  sectionLookup,
+  type AsymmetryInput,
+  type MotionInput,
+} from '.';
 import { keptMeanLine } from '../lift';
 import { madeTailed } from './testing/made-tailed';
 
@@ -132,6 +141,36 @@ describe('an asymmetry', () => {
     );
     for (const c of causes.filter((k) => ['incidence', 'twist', 'mass'].includes(k.kind)))
       expect(c.rollRate).not.toBe(0);
+  });
+  it('is flown: with the controls fixed the aircraft rolls as it is told, and mass lets the heavy side down', async () => {
+    const rolled = async (wing: object) => {
+      const input = inputOf(wing);
+      const { candidate, sections: used, ...rest } = input.of;
+      const lookup = sectionLookup(used);
+      const tables = flightTables(candidate, lookup, (key) => keptMeanLine(lookup(key)), rest);
+      const scenario = scenarioSchema.parse({
+        launch: { kind: 'flight', speed: 18, height: 200 },
+        duration: 2,
+        record: 0.02,
+        engine: { kind: 'none' },
+      });
+      const { series, columns } = fly(scenario, flownVehicle(tables.massItems, {}, tables, scenario));
+      const p = series[columns.indexOf('p')];
+      // Greatest rate in the first half second: roll damping has answered, the sideslip has not.
+      const first = p.slice(0, 26);
+      return {
+        p: first.reduce((a, v) => (Math.abs(v) > Math.abs(a) ? v : a), 0),
+        told: (await run(input)).now.rollRate!,
+      };
+    };
+    const twisted = await rolled({ asymmetry: { twistDeg: 0.6 } });
+    expect(twisted.p / twisted.told).toBeGreaterThan(0.8);
+    expect(twisted.p / twisted.told).toBeLessThan(1.1);
+    const heavy = await rolled({ asymmetry: { mass: 0.3 } });
+    expect(heavy.p).toBeGreaterThan(0);
+    expect(heavy.p / heavy.told).toBeGreaterThan(0.7);
+    expect(heavy.p / heavy.told).toBeLessThan(1.1);
+    expect(Math.abs((await rolled({})).p)).toBeLessThan(1e-6);
   });
   it('leaves out speeds that are not flown, with the reason', async () => {
     const { speeds, left } = await run(inputOf({ asymmetry: { mass: 0.1 } }, ['a', 'r'], [2, 18]));

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { standing, standingIn, type LiftingSurface } from '../airframe';
 import { GRAVITY, type FlowState } from '../atmosphere';
+import type { MassItem } from '../balance';
 import { dragBuildUp } from '../drag';
 import {
   keptMeanLine,
@@ -9,11 +10,15 @@ import {
   stripShares,
   thinFlapLift,
   turnedApart,
+  type ControlTravel,
+  type FlightState,
   type LateralCoefficients,
+  type StripLoad,
   type SurfaceLattice,
+  type VortexLattice,
 } from '../lift';
 import { within } from '../limits';
-import { lateralTrim, slippingTrim, type LateralControl, type MotionCase } from '../motion';
+import { lateralTrim, slippingTrim, type AirframeSource, type LateralControl, type MotionCase } from '../motion';
 import { FailedComputation, RAD } from '../numerics';
 import { BRIEF_LIMITS } from '../project';
 import { analysis } from '../results';
@@ -118,15 +123,92 @@ export function differencesOf(surfaces: readonly LiftingSurface[]): Difference[]
     });
 }
 
-/** Mean distance of a half from the plane of symmetry, by area, m. */
-function armOf(parts: readonly SurfaceLattice[]): number {
+/** Mean distance of a half of a surface from the plane of symmetry, by area, m. */
+function armOf({ lattice }: VortexLattice, id: string): number {
   let [weighed, sum] = [0, 0];
-  for (const p of parts)
+  for (const p of lattice.parts.filter((v) => v.id === id))
     for (let s = 0; s < p.strips; s++) {
       weighed += Math.abs(p.middleY[s]) * p.chord[s] * p.width[s];
       sum += p.chord[s] * p.width[s];
     }
   return weighed / sum;
+}
+
+/** What the air does to differences in a state of flight; mass brings nothing there. */
+function asymmetryIn(
+  lattice: VortexLattice,
+  state: FlightState,
+  {
+    travels,
+    loads,
+    drag,
+  }: {
+    travels: Readonly<Record<string, ControlTravel>>;
+    loads: readonly StripLoad[];
+    /** Coefficient of a surface's profile drag, both halves, by its id. */ drag: (id: string) => number;
+  },
+): (difference: Difference) => LateralCoefficients {
+  return ({ surface, kind, control, amount }: Difference): LateralCoefficients => {
+    const parts = lattice.lattice.parts.filter((p) => p.id === surface.id);
+    const alone = (turn: (part: SurfaceLattice, strip: number) => number) =>
+      turnedApart(lattice, state, (part, strip) => (part.id === surface.id ? turn(part, strip) : 0));
+    // Sections that stand upright turn about the frame's own axis, of which a strip that rises sees less.
+    const seen = (part: SurfaceLattice, strip: number) =>
+      surface.sectionsStand === 'normal' ? 1 : Math.cos(riseOf(part, strip) - (surface.rollDeg ?? 0) * RAD);
+    switch (kind) {
+      case 'incidence':
+        return alone((part, strip) => amount * seen(part, strip));
+      case 'twist':
+        return alone((part, strip) => amount * seen(part, strip) * Math.abs(part.station[strip]));
+      case 'rigging': {
+        const c = surface.controls!.find((v) => v.id === control!.id)!;
+        const share = (thinFlapLift(c.hinge) / (2 * Math.PI)) * (travels[c.id]?.slope(travels[c.id].standing) ?? 1);
+        const covered = new Map(parts.map((p) => [p, stripShares(p, c.from, c.to)]));
+        return alone((part, strip) => amount * share * covered.get(part)![strip]);
+      }
+      case 'dihedral':
+        return raisedApart(lattice, state, surface.id, amount, loads);
+      case 'mass':
+        return { CY: 0, Cl: 0, Cn: 0 };
+      case 'drag': {
+        const half = drag(surface.id) / 2;
+        return { CY: 0, Cl: 0, Cn: (amount * half * armOf(lattice, surface.id)) / lattice.reference.span };
+      }
+    }
+  };
+}
+
+/** What the given differences of an airframe add to its lateral coefficients, by the angle of attack: for tables. Null where its halves are alike. */
+export function asymmetryOver(
+  source: Pick<AirframeSource, 'lattice' | 'surfaces'>,
+  travels: Readonly<Record<string, ControlTravel>>,
+  drag: (id: string) => number,
+): ((alpha: number) => LateralCoefficients) | null {
+  const given = differencesOf(source.surfaces).filter((d) => d.given && d.kind !== 'mass');
+  if (given.length === 0) return null;
+  return (alpha) => {
+    const loads = source.lattice.at({ alpha }).strips;
+    const each = given.map(asymmetryIn(source.lattice, { alpha }, { travels, loads, drag }));
+    return each.reduce((a, c) => ({ CY: a.CY + c.CY, Cl: a.Cl + c.Cl, Cn: a.Cn + c.Cn }));
+  };
+}
+
+/**
+ * Mass items of an airframe whose halves do not weigh the same: the heaviest item is moved across until the first moment is that of the difference. The mass
+ * stays as it is.
+ */
+export function unequalItems(
+  items: readonly MassItem[],
+  source: Pick<AirframeSource, 'lattice' | 'surfaces'>,
+): readonly MassItem[] {
+  const moment = differencesOf(source.surfaces)
+    .filter((d) => d.given && d.kind === 'mass')
+    .reduce((sum, d) => sum + d.amount * armOf(source.lattice, d.surface.id), 0);
+  const heaviest = items.reduce<MassItem | null>((best, m) => (!best || m.mass > best.mass ? m : best), null);
+  if (moment === 0 || !heaviest) return items;
+  return items.map((m) =>
+    m === heaviest ? { ...m, position: { ...m.position, y: m.position.y + moment / m.mass } } : m,
+  );
 }
 
 /** What a candidate's differences do at a speed. @throws as {@link airframeMotion}. */
@@ -148,34 +230,15 @@ function atSpeed(of: MotionInput, speed: number) {
   const { area, span } = moving.reference;
   const qS = flow.dynamicPressure * area;
   const drag = dragBuildUp(standingIn(candidate), flow, lookup);
-  const coefficients = ({ surface, kind, control, amount }: Difference): LateralCoefficients => {
-    const parts = lattice.lattice.parts.filter((p) => p.id === surface.id);
-    const alone = (turn: (part: SurfaceLattice, strip: number) => number) =>
-      turnedApart(lattice, state, (part, strip) => (part.id === surface.id ? turn(part, strip) : 0));
-    // Sections that stand upright turn about the frame's own axis, of which a strip that rises sees less.
-    const seen = (part: SurfaceLattice, strip: number) =>
-      surface.sectionsStand === 'normal' ? 1 : Math.cos(riseOf(part, strip) - (surface.rollDeg ?? 0) * RAD);
-    switch (kind) {
-      case 'incidence':
-        return alone((part, strip) => amount * seen(part, strip));
-      case 'twist':
-        return alone((part, strip) => amount * seen(part, strip) * Math.abs(part.station[strip]));
-      case 'rigging': {
-        const c = surface.controls!.find((v) => v.id === control!.id)!;
-        const share = (thinFlapLift(c.hinge) / (2 * Math.PI)) * (travels[c.id]?.slope(travels[c.id].standing) ?? 1);
-        const covered = new Map(parts.map((p) => [p, stripShares(p, c.from, c.to)]));
-        return alone((part, strip) => amount * share * covered.get(part)![strip]);
-      }
-      case 'dihedral':
-        return raisedApart(lattice, state, surface.id, amount, loads);
-      case 'mass':
-        return { CY: 0, Cl: (amount * GRAVITY * armOf(parts)) / (qS * span), Cn: 0 };
-      case 'drag': {
-        const half = (drag.parts.find((p) => p.id === surface.id)?.CD ?? 0) / 2;
-        return { CY: 0, Cl: 0, Cn: (amount * half * armOf(parts)) / span };
-      }
-    }
-  };
+  const turns = asymmetryIn(lattice, state, {
+    travels,
+    loads,
+    drag: (id) => drag.parts.find((p) => p.id === id)?.CD ?? 0,
+  });
+  const coefficients = (d: Difference): LateralCoefficients =>
+    d.kind === 'mass'
+      ? { CY: 0, Cl: (d.amount * GRAVITY * armOf(lattice, d.surface.id)) / (qS * span), Cn: 0 }
+      : turns(d);
   const { case: c } = moving;
   const toMoments = ({ CY, Cl, Cn }: LateralCoefficients) => {
     const Cls = Cl * Math.cos(state.alpha) + Cn * Math.sin(state.alpha);

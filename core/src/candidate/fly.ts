@@ -1,6 +1,8 @@
 import { z } from 'zod';
-import type { SectionLookup } from '../airframe';
+import { standingIn, type SectionLookup } from '../airframe';
+import { flowState } from '../atmosphere';
 import type { Loading, MassItem } from '../balance';
+import { dragBuildUp, type DragPart } from '../drag';
 import { keptMeanLine, type SectionPolars } from '../lift';
 import { FailedComputation } from '../numerics';
 import { candidatePart } from '../project';
@@ -25,6 +27,7 @@ import {
   type Scenario,
 } from '../simulation';
 import type { MeanLine } from '../section';
+import { asymmetryOver, unequalItems } from './asymmetry';
 import { loadedMass, motion, motionSource, type MotionInput, type MovingCandidate } from './motion';
 import { withPlacedMass } from './placed-mass';
 import { sectionLookup } from './section-lookup';
@@ -56,10 +59,16 @@ export function flightTables(
   candidate = withPlacedMass(candidate, lookup);
   const mass = loadedMass(candidate, loading);
   const source = motionSource(candidate, lookup, lineOf, mass, speed, altitude, polars);
+  let parts: DragPart[] | undefined;
+  const profileDrag = (id: string) => {
+    parts ??= dragBuildUp(standingIn(candidate), flowState(speed, altitude), lookup).parts;
+    return parts.find((p) => p.id === id)?.CD ?? 0;
+  };
+  const unequal = asymmetryOver(source, source.travels ?? {}, profileDrag);
   return {
-    ...aeroTables(source, speed, TABLE_EXTENT, report),
+    ...aeroTables(source, speed, TABLE_EXTENT, report, unequal),
     ...(options.ground && { ground: groundTable(source) }),
-    massItems: candidate.massItems,
+    massItems: [...unequalItems(candidate.massItems, source)],
   };
 }
 
@@ -99,7 +108,7 @@ export function flownVehicle(
 
 /** Tables of a candidate's aerodynamics; their input is that of its motion. */
 export const flightTablesOf = analysis({
-  version: 7,
+  version: 8,
   input: motion.input as z.ZodType<MotionInput>,
   run: ({ candidate, sections, ...rest }: MotionInput, context): FlightTables => {
     const lookup = sectionLookup(sections);

@@ -122,12 +122,14 @@ type Report = (done: number) => void;
 /**
  * Tables of an airframe's coefficients for flight.
  * @param source coefficients in a state, as motion takes them. @param speed about which it flies, m/s; tables at two more speeds tell what it changes.
+ * @param unequal what unequal halves add, by the angle of attack.
  */
 export function aeroTables(
   source: AirframeSource,
   speed: number,
   options: TableOptions = TABLE_EXTENT,
   report: Report = () => {},
+  unequal: ((alpha: number) => Pick<StateCoefficients, 'CY' | 'Cl' | 'Cn'>) | null = null,
 ): AeroTables {
   const { surfaces, reference, centre, lattice } = source;
   const { from, to, step, slopes, betas } = options;
@@ -155,6 +157,10 @@ export function aeroTables(
     gaps += fill(six);
     return six;
   });
+  if (unequal)
+    alphas.map(unequal).forEach((c, i) => {
+      for (const six of base) for (const k of ['CY', 'Cl', 'Cn'] as const) six[k][i] += c[k];
+    });
   const signed = [...betas.map((b) => -b).reverse(), 0, ...betas].map((b) => b * RAD);
   const side = signed.map(() => blank());
   const rates = { p: blank(), q: blank(), r: blank() };
