@@ -151,11 +151,11 @@ describe('balance', () => {
   });
   it('tells what unequal halves do, and what would explain a roll', async () => {
     const group = '[data-help=Asymmetry]';
-    const rolls = async () => /fixed\s+−\d/.test(await page.text('[data-test=asymmetry]'));
+    const rolls = async () => /Roll rate\s+−\d/.test(await page.text('[data-test=asymmetry]'));
     await page.type('Tip twist', '0.8');
     await page.until('it rolls to the left', rolls);
     expect(await page.text('[data-test=asymmetry]')).toMatch(/Aileron\s+−0\.\d/);
-    await page.type('Observed roll rate, °/s', '-12');
+    await page.type('Observed roll, °/s', '-12');
     await page.until('explained', async () =>
       /Wing: tip twist\s+\d\.\d\d°/.test(await page.text('[data-test=asymmetry-explained]')),
     );

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { standing, standingIn, type LiftingSurface } from '../airframe';
+import { standing, standingIn, type LiftingSurface, type SectionLookup } from '../airframe';
 import { GRAVITY, type FlowState } from '../atmosphere';
 import type { MassItem } from '../balance';
 import { dragBuildUp } from '../drag';
@@ -212,9 +212,8 @@ export function unequalItems(
 }
 
 /** What a candidate's differences do at a speed. @throws as {@link airframeMotion}. */
-function atSpeed(of: MotionInput, speed: number) {
-  const { candidate: given, sections, ...rest } = of;
-  const lookup = sectionLookup(sections);
+function atSpeed(of: Omit<MotionInput, 'sections'>, speed: number, lookup: SectionLookup) {
+  const { candidate: given, ...rest } = of;
   const lineOf = (key: string) => keptMeanLine(lookup(key));
   const candidate = withPlacedMass(given, lookup);
   const moving = airframeMotion(given, lookup, lineOf, { ...rest, speed });
@@ -274,6 +273,41 @@ function heldBy(at: ReturnType<typeof atSpeed>, c: MotionCase, sum: LateralCoeff
   }
 }
 
+/** The sum of the given differences at a speed, and what holds it. */
+function toldAt(
+  speed: number,
+  at: ReturnType<typeof atSpeed>,
+  differences: readonly Difference[],
+  own: readonly LateralCoefficients[],
+): AsymmetryAtSpeed {
+  const sum = { CY: 0, Cl: 0, Cn: 0 };
+  differences.forEach(({ given }, i) => {
+    if (given) for (const key of ['CY', 'Cl', 'Cn'] as const) sum[key] += own[i][key];
+  });
+  return { speed, ...at.toMoments(sum), held: heldBy(at, at.case, sum) };
+}
+
+/** What the given differences of a candidate do in level flight at a speed, m/s. @throws as {@link airframeMotion}. */
+export function asymmetryAt(of: Omit<MotionInput, 'sections'>, speed: number, lookup: SectionLookup): AsymmetryAtSpeed {
+  const given = differencesOf(of.candidate.surfaces).filter((d) => d.given);
+  const at = atSpeed(of, speed, lookup);
+  return toldAt(speed, at, given, given.map(at.coefficients));
+}
+
+/** Whether halves of an airframe are told to differ. */
+export const isAsymmetric = (surfaces: readonly LiftingSurface[]): boolean =>
+  differencesOf(surfaces).some((d) => d.given);
+
+/** What alike halves do. */
+export const SYMMETRIC: Readonly<AsymmetryAtSpeed> = {
+  speed: 0,
+  rollMoment: 0,
+  yawMoment: 0,
+  sideForce: 0,
+  rollRate: 0,
+  held: { sideslip: 0, bank: 0, controls: [] },
+};
+
 /** Speed at which the least share of travel that is left passes zero, between speeds that were computed. */
 function limitOf(speeds: readonly AsymmetryAtSpeed[]): Asymmetry['limit'] {
   const least = speeds.map(({ speed, held }) => {
@@ -307,18 +341,8 @@ export const asymmetry = analysis({
   }) as unknown as z.ZodType<AsymmetryInput>,
   run: ({ of, speeds }: AsymmetryInput): Asymmetry => {
     const differences = differencesOf(of.candidate.surfaces);
-    const told = (
-      speed: number,
-      at: ReturnType<typeof atSpeed>,
-      own: readonly LateralCoefficients[],
-    ): AsymmetryAtSpeed => {
-      const sum = { CY: 0, Cl: 0, Cn: 0 };
-      differences.forEach(({ given }, i) => {
-        if (given) for (const key of ['CY', 'Cl', 'Cn'] as const) sum[key] += own[i][key];
-      });
-      return { speed, ...at.toMoments(sum), held: heldBy(at, at.case, sum) };
-    };
-    const design = atSpeed(of, of.speed);
+    const lookup = sectionLookup(of.sections);
+    const design = atSpeed(of, of.speed, lookup);
     const own = differences.map(design.coefficients);
     const causes = differences.map(({ surface, kind, control, amount, given }, i): AsymmetryCause => ({
       surface: surface.id,
@@ -330,17 +354,9 @@ export const asymmetry = analysis({
       ...design.toMoments(own[i]),
     }));
     const left: Asymmetry['left'] = [];
-    const none = { CY: 0, Cl: 0, Cn: 0 };
     const atAll = speeds.flatMap((speed): AsymmetryAtSpeed[] => {
       try {
-        const at = atSpeed(of, speed);
-        return [
-          told(
-            speed,
-            at,
-            differences.map((d) => (d.given ? at.coefficients(d) : none)),
-          ),
-        ];
+        return [asymmetryAt(of, speed, lookup)];
       } catch (error) {
         if (!(error instanceof FailedComputation)) throw error;
         left.push({ speed, reason: error.message });
@@ -349,7 +365,7 @@ export const asymmetry = analysis({
     });
     return {
       causes: [...causes.filter((c) => c.given), ...causes.filter((c) => !c.given)],
-      now: told(of.speed, design, own),
+      now: toldAt(of.speed, design, differences, own),
       speeds: atAll,
       left,
       limit: limitOf(atAll),

@@ -213,6 +213,7 @@ const AREA_OF: Record<MadeBy, Evidence['area']> = {
   drag: 'drag',
   loops: 'control',
   strength: 'structure',
+  asymmetry: 'balance',
 };
 
 /**

@@ -1,3 +1,4 @@
+export * from './asymmetry';
 export * from './candidate';
 export * from './drag';
 export * from './flown';

@@ -1,6 +1,7 @@
 import {
   levelSpanEfficiency,
   type AirframeMotion,
+  type AsymmetryAtSpeed,
   type Evaluation,
   type Performance,
   type PerformanceLimits,
@@ -8,6 +9,7 @@ import {
 } from '../candidate';
 import type { LoopLine } from '../control';
 import type { DragBuildUp } from '../drag';
+import { ASYMMETRY_QUANTITIES } from './asymmetry';
 import { CANDIDATE_QUANTITIES } from './candidate';
 import { DRAG_QUANTITIES } from './drag';
 import { LOOPS_QUANTITIES } from './loop';
@@ -26,6 +28,7 @@ export interface Made {
   /** The loops of its autopilot, closed about its motion; empty where it has none. */ loops:
     readonly LoopLine[] | null;
   /** Of its built surfaces. */ strength: Pick<Strength, 'surfaces'> | null;
+  /** Of unequal halves. */ asymmetry: AsymmetryAtSpeed | null;
 }
 /** What responses are about, by what makes them: headings of lists. */
 export const RESPONSE_SUBJECTS: Readonly<Record<MadeBy, string>> = {
@@ -36,6 +39,7 @@ export const RESPONSE_SUBJECTS: Readonly<Record<MadeBy, string>> = {
   drag: 'Drag',
   loops: 'Control',
   strength: 'Structure',
+  asymmetry: 'Asymmetry',
 };
 /** Nothing is made yet. */
 export const NOTHING_MADE: Readonly<Made> = {
@@ -46,6 +50,7 @@ export const NOTHING_MADE: Readonly<Made> = {
   drag: null,
   loops: null,
   strength: null,
+  asymmetry: null,
 };
 export type MadeBy = keyof Made;
 
@@ -124,11 +129,12 @@ const all: Response[] = [
   ...from('drag', DRAG_QUANTITIES),
   ...from('loops', LOOPS_QUANTITIES),
   ...from('strength', STRENGTH_QUANTITIES),
+  ...from('asymmetry', ASYMMETRY_QUANTITIES),
 ];
 /** Every quantity of a candidate once: one that two analyses tell is the same number, and the first one here tells it. */
 export const RESPONSES: readonly Response[] = all.filter((q, i) => all.findIndex((o) => o.id === q.id) === i);
 
 /** Whether a response is told at every edit: a performance takes a second. */
-export const isQuick = (q: Response): boolean => ['evaluation', 'motion', 'drag'].includes(q.by);
+export const isQuick = (q: Response): boolean => ['evaluation', 'motion', 'drag', 'asymmetry'].includes(q.by);
 /** A response by its id; undefined for one that this program does not know. */
 export const responseOf = (id: string): Response | undefined => RESPONSES.find((q) => q.id === id);

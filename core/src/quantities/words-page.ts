@@ -8,6 +8,7 @@ import { LEVEL_QUANTITIES } from './performance';
 import { unitOf, type Quantity } from './quantity';
 import { RESPONSES, type MadeBy } from './responses';
 import { LAYER_QUANTITIES, SECTION_QUANTITIES } from './section';
+import { ASYMMETRY_QUANTITIES } from './asymmetry';
 import { STRENGTH_QUANTITIES, SURFACE_STRENGTH_QUANTITIES } from './strength';
 import { TERMS } from './terms';
 
@@ -23,6 +24,7 @@ const LISTS: readonly (readonly [heading: string, list: readonly Shown[]])[] = [
   ['Along the span', SPAN_QUANTITIES],
   ['Drag', DRAG_QUANTITIES],
   ['Control loops', [...LOOP_QUANTITIES, ...LOOPS_QUANTITIES]],
+  ['Asymmetry', ASYMMETRY_QUANTITIES],
   ['Structure', [...SURFACE_STRENGTH_QUANTITIES, ...STRENGTH_QUANTITIES]],
   ['Flights', FLIGHT_QUANTITIES],
   ['In a flight', FLOWN_QUANTITIES],

@@ -1,4 +1,7 @@
 import {
+  asymmetryAt,
+  isAsymmetric,
+  SYMMETRIC,
   airframeMotion,
   controlNames,
   evaluation,
@@ -97,7 +100,17 @@ export async function soonResults(
       ? null
       : zeroLiftDrag.run(inputsOfZeroLiftDrag(document, candidateId, polars.level), {}),
   );
-  const made = { ...NOTHING_MADE, evaluation: evaluated, motion, drag };
+  const halves = !isAsymmetric(candidate.surfaces)
+    ? SYMMETRIC
+    : motion &&
+      (await attempt('asymmetry', reasons, () =>
+        asymmetryAt(
+          inputsOfMotion(document, candidateId, document.brief.speed, undefined, polarsMeant(document, polars.level)),
+          document.brief.speed,
+          sectionLookup(document.sections),
+        ),
+      ));
+  const made = { ...NOTHING_MADE, evaluation: evaluated, motion, drag, asymmetry: halves };
   return { made, reasons, loadings: [], pending: true };
 }
 

@@ -1,5 +1,8 @@
 import { standingIn, type SectionLookup } from '../airframe';
 import {
+  asymmetryAt,
+  isAsymmetric,
+  SYMMETRIC,
   airframeMotion,
   controlNames,
   evaluateCandidate,
@@ -186,6 +189,10 @@ class Maker {
       if (typeof moving === 'string') throw new FailedComputation('motion', moving, '');
       return surveyLoops({ of: moving.case, scale: {}, settings: autopilot, controls: controlNames(placed) });
     }
+    if (by === 'asymmetry')
+      return isAsymmetric(subject.candidate.surfaces)
+        ? asymmetryAt({ candidate: subject.candidate, ...flight, polars }, flight.speed, lookup)
+        : SYMMETRIC;
     if (by === 'strength')
       return strengthOf(subject.candidate, lookup, {
         ...strengthSettings(flight.speed, settings),

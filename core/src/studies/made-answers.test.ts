@@ -1,6 +1,7 @@
 import { seedsnipe } from '@veldtwind/demo/seedsnipe';
 import {
   airframeMotion,
+  asymmetry,
   controlNames,
   inputsOfMotion,
   inputsOfStrength,
@@ -12,7 +13,7 @@ import {
 } from '../candidate';
 import { surveyLoops } from '../control';
 import { keptMeanLine } from '../lift';
-import { LOOPS_QUANTITIES, quantityIn, STRENGTH_QUANTITIES } from '../quantities';
+import { ASYMMETRY_QUANTITIES, LOOPS_QUANTITIES, quantityIn, STRENGTH_QUANTITIES } from '../quantities';
 import { answersFor } from './answers';
 
 const { document } = seedsnipe();
@@ -25,6 +26,8 @@ const IDS = [
   'control.leastPhaseMargin',
   'structure.leastReserve',
   'structure.mass',
+  'asymmetry.rollRate',
+  'asymmetry.rollingMoment',
 ];
 const subjectOf = (candidate: (typeof document.candidates)['a']) => ({
   candidate,
@@ -39,7 +42,7 @@ const ask = (candidate: (typeof document.candidates)['a']) =>
     method,
   );
 
-describe('answers about drag, loops and structure', () => {
+describe('answers about drag, loops, structure and asymmetry', () => {
   it('are those of the areas, to the last digit', async () => {
     const own = structuredClone(document.candidates.a);
     own.surfaces[0].structure = {
@@ -57,6 +60,7 @@ describe('answers about drag, loops and structure', () => {
         },
       ],
     };
+    own.surfaces[0].asymmetry = { incidenceDeg: 0.4, mass: 0.05 };
     const built = { ...document, candidates: { ...document.candidates, a: own } };
     const { values, reasons } = await ask(own);
     const drag = await zeroLiftDrag.run(inputsOfZeroLiftDrag(built, 'a', null), {});
@@ -69,12 +73,16 @@ describe('answers about drag, loops and structure', () => {
     const strength = await structureStrength.run(inputsOfStrength(built, 'a', null), {});
     expect(values[3]).toBe(quantityIn(STRENGTH_QUANTITIES, 'structure.leastReserve').of(strength));
     expect(values[4]).toBe(strength.surfaces[0].mass);
+    const { now } = await asymmetry.run({ of: inputsOfMotion(built, 'a', speed, undefined, null), speeds: [] }, {});
+    expect(values[5]).toBeCloseTo(quantityIn(ASYMMETRY_QUANTITIES, 'asymmetry.rollRate').of(now)!, 9);
+    expect(values[6]).toBeCloseTo(now.rollMoment, 9);
+    expect(now.rollMoment).not.toBe(0);
     expect(reasons).toEqual({});
   });
   it('say why there is none', async () => {
     const { autopilot: _, ...plain } = document.candidates.a;
     const { values, reasons } = await ask(plain as never);
-    expect(values.slice(1)).toEqual([null, null, null, null]);
+    expect(values.slice(1)).toEqual([null, null, null, null, 0, 0]);
     expect(reasons['control.leastGainMargin']).toMatch(/no control loops/);
     expect(reasons['structure.mass']).toMatch(/what it is made of/);
   });

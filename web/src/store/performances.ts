@@ -7,7 +7,9 @@ import {
   inputsOfPerformance,
   inputsOfStrength,
   inputsOfZeroLiftDrag,
+  isAsymmetric,
   polarSpeeds,
+  SYMMETRIC,
   type PerformanceInput,
 } from '@veldtwind/core/candidate';
 import { isBuilt } from '@veldtwind/core/members';
@@ -158,6 +160,18 @@ export const usePerformances = defineStore('performances', () => {
       return c && from && inputsOfZeroLiftDrag(from, c.id, polars.forMethod(c, [from.brief.speed]));
     },
   );
+  const halves = useLiveEach(
+    () => keysOf('asymmetry', false),
+    lanes.motion,
+    'asymmetry',
+    (k) => {
+      const from = document.value;
+      const c = candidateOf(idOf(k), from);
+      if (!c || !from || !isAsymmetric(c.surfaces)) return null;
+      const { speed } = from.brief;
+      return { of: inputsOfMotion(from, c.id, speed, undefined, polars.forMethod(c, [speed])), speeds: [] };
+    },
+  );
   const loops = useLiveEach(
     () => keysOf('loops', false),
     lanes.survey,
@@ -216,6 +230,10 @@ export const usePerformances = defineStore('performances', () => {
     if (!project.edited.candidates[id]?.surfaces.some(isBuilt)) return { surfaces: [] };
     return (id === workbench.active?.id ? strength.now : strengths.of(key(id))?.value.value) ?? null;
   };
+  const asymmetryOf = (id: string): Made['asymmetry'] =>
+    isAsymmetric(project.edited.candidates[id]?.surfaces ?? [])
+      ? (halves.of(key(id))?.value.value?.now ?? null)
+      : SYMMETRIC;
   /** All that is known of a candidate. */
   const madeOf = (id: string): Made => ({
     evaluation: workbench.of(id),
@@ -225,6 +243,7 @@ export const usePerformances = defineStore('performances', () => {
     drag: drags.of(key(id))?.value.value ?? null,
     loops: project.edited.candidates[id]?.autopilot?.chains.length ? (loops.of(key(id))?.value.value ?? null) : [],
     strength: strengthOf(id),
+    asymmetry: asymmetryOf(id),
   });
   return {
     open,

@@ -5,9 +5,11 @@ import type { AsymmetryCause, AsymmetryKind } from '@veldtwind/core/candidate';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { DEG, RAD } from '@veldtwind/core/numerics';
 import type { CandidatePart } from '@veldtwind/core/project';
+import { ASYMMETRY_QUANTITIES, quantityIn } from '@veldtwind/core/quantities';
 import { formatNumber, formatQuantity, displayUnit, type Dimension } from '@veldtwind/core/units';
 import DerivedRow from '@/components/field/DerivedRow.vue';
 import LimitField from '@/components/field/LimitField.vue';
+import QuantityRow from '@/components/field/QuantityRow.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import { useLive } from '@/lib/live';
@@ -49,7 +51,7 @@ const any = computed(() => mirrored.value.some(given));
 /** A roll that was seen, °/s. */
 const seen = ref<number | null>(null);
 const SEEN: FieldLimit = {
-  label: 'Observed roll rate, °/s',
+  label: 'Observed roll, °/s',
   dimension: 'plain',
   min: -2000,
   max: 2000,
@@ -66,6 +68,10 @@ const live = useLive(lanes.motion, 'asymmetry', () => {
 });
 const now = computed(() => (live.failure.value ? null : live.value.value));
 
+const named = (labels: Record<string, string>) =>
+  Object.entries(labels).map(([id, label]) => ({ q: quantityIn(ASYMMETRY_QUANTITIES, `asymmetry.${id}`), label }));
+const SUMS = named({ rollingMoment: 'Rolling moment', yawingMoment: 'Yawing moment', rollRate: 'Roll rate' });
+const HELD = named({ bank: 'Bank angle', sideslip: 'Sideslip angle', leastTravelLeft: 'Remaining travel' });
 const UNIT: Record<AsymmetryKind, { label: string; dimension: Dimension; times: number; digits?: number }> = {
   incidence: { label: 'incidence', dimension: 'angle', times: DEG, digits: 2 },
   twist: { label: 'tip twist', dimension: 'angle', times: DEG, digits: 2 },
@@ -141,24 +147,9 @@ const rate = (v: number | null) => (v === null ? 'not damped' : `${formatNumber(
       {{ live.failure.value.message }} {{ live.failure.value.hint }}
     </p>
     <div v-else-if="now && any" data-test="asymmetry">
-      <DerivedRow
-        label="Rolling moment"
-        note="Right wing down positive"
-        :value="now.now.rollMoment"
-        dimension="moment"
-      />
-      <DerivedRow label="Yawing moment" note="Nose right positive" :value="now.now.yawMoment" dimension="moment" />
-      <DerivedRow
-        label="Roll rate, controls fixed"
-        :note="now.now.rollRate === null ? 'Nothing damps the roll' : 'Right wing down positive'"
-        :value="now.now.rollRate === null ? null : now.now.rollRate * DEG"
-        dimension="plain"
-        unit="°/s"
-        :digits="1"
-      />
+      <QuantityRow v-for="s in SUMS" :key="s.label" :quantity="s.q" :label="s.label" :from="now.now" />
       <template v-if="now.now.held">
-        <DerivedRow label="Bank angle" :value="now.now.held.bank * DEG" dimension="angle" :digits="1" />
-        <DerivedRow label="Sideslip angle" :value="now.now.held.sideslip * DEG" dimension="angle" :digits="1" />
+        <QuantityRow v-for="s in HELD" :key="s.label" :quantity="s.q" :label="s.label" :from="now.now" />
         <template v-for="c in now.now.held.controls" :key="c.name">
           <DerivedRow :label="c.name" :value="c.deflection * DEG" dimension="angle" :digits="1" />
           <p v-if="c.left !== null && c.left < 0" class="text-[12.5px] text-clay">
