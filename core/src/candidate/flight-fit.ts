@@ -3,7 +3,7 @@ import { GRAVITY } from '../atmosphere';
 import type { Loading } from '../balance';
 import { DEG, InvalidInput, interpolate, VeldtwindError } from '../numerics';
 import { leastSquares, studentT, type ObservedPath } from '../observed';
-import { candidatePart } from '../project';
+import { candidatePart, type FITTED_NAMES } from '../project';
 import { analysis } from '../results';
 import { aeroTablesSchema, fly, scenarioSchema, type Scenario } from '../simulation';
 import { flownVehicle, type FlightTables } from './fly';
@@ -15,7 +15,7 @@ export const FIT_PARAMETERS = {
   wind: { name: 'headwind', unit: 'm/s', step: 0.05, min: -30, max: 30, wide: 3 },
   drag: { name: 'drag factor', unit: '', step: 0.01, min: 0.05, max: 20, wide: 0.5 },
   trim: { name: 'pitching moment offset', unit: '', step: 0.0005, min: -0.5, max: 0.5, wide: 0.02 },
-} as const;
+} as const satisfies Record<(typeof FITTED_NAMES)[number], object>;
 export type FitParameter = keyof typeof FIT_PARAMETERS;
 
 /** A fitted number. */

@@ -29,9 +29,18 @@ export type KeptFlight = z.infer<typeof keptFlight>;
 /** Places that an observed path is thinned to. */
 export const OBSERVED_PLACES = 1500;
 const places = z.array(finiteNumber).min(5).max(OBSERVED_PLACES);
+/** What of a launch may be fitted to an observed flight. */
+export const FITTED_NAMES = ['speed', 'elevation', 'wind', 'drag', 'trim'] as const;
 /** A flight that was observed: time (s), distance along the launch and height (m), from its first row on. */
 export const observedFlight = z
-  .object({ name: words(120), t: places, x: places, height: places, notes: z.array(words(400)).max(12).default([]) })
+  .object({
+    name: words(120),
+    t: places,
+    x: places,
+    height: places,
+    notes: z.array(words(400)).max(12).default([]),
+    /** What is fitted to it. */ fit: z.array(z.enum(FITTED_NAMES)).min(1).max(FITTED_NAMES.length).optional(),
+  })
   .refine((o) => o.x.length === o.t.length && o.height.length === o.t.length, {
     message: 'needs as many distances and heights as times',
     path: ['t'],
@@ -86,9 +95,9 @@ export type ScenarioPart = z.infer<typeof scenarioPart>;
 
 export const scenarioKind = partKind<ScenarioPart>({
   schema: scenarioPart as unknown as z.ZodType<ScenarioPart>,
-  // Version 2 may have an observed flight.
-  version: 2,
-  migrations: { 2: (value) => value },
+  // Version 2 may have an observed flight, version 3 says what is fitted to it.
+  version: 3,
+  migrations: { 2: (value) => value, 3: (value) => value },
   place: { at: 'record', field: 'scenarios' },
   label: (s) => `the scenario ${s.name}`,
   references: () => [],

@@ -17,8 +17,12 @@ export function useObserved(flights: ReturnType<typeof useFlights>) {
   const preferences = usePreferences();
   const observed = computed(() => flights.part.value?.observed ?? null);
   const fit = computed({
-    get: () => preferences.get<FitParameter[]>('flight-fit', ['speed', 'elevation', 'drag']),
-    set: (v) => preferences.set('flight-fit', v),
+    // Earlier versions kept it with the browser.
+    get: () => observed.value?.fit ?? preferences.get<FitParameter[]>('flight-fit', ['speed', 'elevation', 'drag']),
+    set: (v) =>
+      flights.edit('What is fitted', (s) => {
+        if (s.observed) s.observed.fit = v;
+      }),
   });
   const toggle = (id: FitParameter) => {
     const on = fit.value.includes(id) ? fit.value.filter((f) => f !== id) : [...fit.value, id];

@@ -25,12 +25,15 @@ const preferences = usePreferences();
 const workbench = useWorkbench();
 const runs = useRuns();
 
+const planned = computed(() => preferences.get<Partial<PlanForm>>('polar-plan', {}));
 const form = computed<PlanForm>(() => {
-  const kept = { ...PLAN_DEFAULTS, ...preferences.get<Partial<PlanForm>>('polar-plan', {}) };
+  // What nobody has chosen here is as the project assumes it.
+  const { criticalAmplification } = project.brief.assumptions;
+  const kept = { ...PLAN_DEFAULTS, criticalAmplification, ...planned.value };
   // It was a number once.
   return { ...kept, mach: String(kept.mach) };
 });
-const set = (change: Partial<PlanForm>) => preferences.set('polar-plan', { ...form.value, ...change });
+const set = (change: Partial<PlanForm>) => preferences.set('polar-plan', { ...planned.value, ...change });
 const sections = computed(() => [...project.sections].sort((a, b) => a.name.localeCompare(b.name)));
 const chosen = computed(() => form.value.sections.filter((id) => project.document.sections[id]));
 const toggle = (id: string) =>

@@ -50,7 +50,13 @@ const DEFAULTS: FlowConditions = {
 export function useSectionFlow(source: ComputedRef<SectionSource | null>, active: ComputedRef<boolean>) {
   const project = useProject();
   const preferences = usePreferences();
-  const kept = computed<FlowConditions>(() => ({ ...DEFAULTS, ...preferences.get('section-conditions', {}) }));
+  const chosen = computed(() => preferences.get<Partial<FlowConditions>>('section-conditions', {}));
+  // What nobody has chosen here is as the project assumes it.
+  const kept = computed<FlowConditions>(() => ({
+    ...DEFAULTS,
+    criticalAmplification: project.brief.assumptions.criticalAmplification,
+    ...chosen.value,
+  }));
   const moving = ref<Partial<FlowConditions>>({});
   const live = computed<FlowConditions>(() => ({ ...kept.value, ...moving.value }));
   const mach = computed(() => {
@@ -109,7 +115,7 @@ export function useSectionFlow(source: ComputedRef<SectionSource | null>, active
   const preview = (change: Partial<FlowConditions>) => (moving.value = { ...moving.value, ...change });
   const commit = (change: Partial<FlowConditions>) => {
     moving.value = {};
-    preferences.set('section-conditions', { ...kept.value, ...change });
+    preferences.set('section-conditions', { ...chosen.value, ...change });
   };
   return {
     spread,
