@@ -35,6 +35,21 @@ export interface LateralTrim {
   most: { sideslip: number; control: string } | null;
 }
 
+/** What works of a small deflection about where a control stands. */
+const shareAbout = (travel?: ControlTravel) => travel?.slope(travel.standing) ?? 1;
+
+/** A control that has to come to an effective deflection, which the derivatives are told in: those about where it stands. */
+function controlAt(
+  name: string,
+  effective: number,
+  limits?: readonly [number, number],
+  travel?: ControlTravel,
+): LateralControl {
+  const deflection = travel?.deflectionFor(shareAbout(travel) * effective) ?? effective;
+  const limit = limits ? (deflection < 0 ? limits[0] : limits[1]) : null;
+  return { name, deflection, limit, left: limit ? 1 - deflection / limit : null };
+}
+
 /**
  * Trims steady straight flight with a sideslip, a crosswind on the approach, an engine out or unequal wings: bank, and the controls that roll and yaw, from the
  * linear lateral equations.
@@ -89,10 +104,7 @@ export function lateralTrim(
   const controls = names.map((name, i): LateralControl => {
     const own = limits[name];
     const travel = travels[name];
-    // The derivatives are those about where the control stands: what it has to come to is told in them.
-    const about = travel?.slope(travel.standing) ?? 1;
-    const deflection = travel?.deflectionFor(about * now.deflections[i]) ?? now.deflections[i];
-    const limit = own ? (deflection < 0 ? own[0] : own[1]) : null;
+    const about = shareAbout(travel);
     if (own) {
       const slope = side * unit.deflections[i];
       const [least, greatest] = own.map((d) => (travel ? travel.effective(d) / about : d));
@@ -100,7 +112,7 @@ export function lateralTrim(
       if (Number.isFinite(until) && (!most || until < Math.abs(most.sideslip)))
         most = { sideslip: side * Math.max(0, until), control: name };
     }
-    return { name, deflection, limit, left: limit ? 1 - deflection / limit : null };
+    return controlAt(name, now.deflections[i], own, travel);
   });
   return { bank: Math.asin(Math.max(-1, Math.min(1, now.sine))), controls, most };
 }
@@ -132,13 +144,9 @@ export function slippingTrim(
     -(demand.yawMoment ?? 0) / (qS * span),
   );
   const [sine, sideslip, effective] = solveFactorised(factorise(matrix, 3), right);
-  const travel = travels[name];
-  const about = travel?.slope(travel.standing) ?? 1;
-  const deflection = travel?.deflectionFor(about * effective) ?? effective;
-  const limit = limits[name] ? (deflection < 0 ? limits[name][0] : limits[name][1]) : null;
   return {
     sideslip,
     bank: Math.asin(Math.max(-1, Math.min(1, sine))),
-    controls: [{ name, deflection, limit, left: limit ? 1 - deflection / limit : null }],
+    controls: [controlAt(name, effective, limits[name], travels[name])],
   };
 }
