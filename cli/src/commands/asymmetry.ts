@@ -3,12 +3,13 @@ import { Command } from 'commander';
 import { standingIn } from '@veldtwind/core/airframe';
 import { runAnalysis } from '@veldtwind/core/analysis';
 import {
+  explainedBy,
   readCandidateFile,
   type AsymmetryAtSpeed,
   type AsymmetryCause,
   type MotionInput,
 } from '@veldtwind/core/candidate';
-import { DEG } from '@veldtwind/core/numerics';
+import { DEG, RAD } from '@veldtwind/core/numerics';
 import { fileLookup, readRange, readTextFile } from '../arguments';
 import { printJson, table } from '../output';
 
@@ -73,12 +74,14 @@ async function run(o: Options): Promise<void> {
       })),
     },
   });
+  const mass = candidate.massItems.reduce((sum, m) => sum + m.mass, 0);
   const explained =
     rollRate === null
       ? undefined
-      : causes
-          .filter((c) => c.rollRate)
-          .map((c) => ({ of: c, amount: (rollRate / (c.rollRate! * DEG)) * shown(c, c.amount) }));
+      : explainedBy(causes, rollRate * RAD, mass).map(({ cause, amount }) => ({
+          of: cause,
+          amount: shown(cause, amount),
+        }));
   if (o.json) {
     printJson({
       airframe: candidate.name,

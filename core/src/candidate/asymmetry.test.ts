@@ -6,6 +6,7 @@ import { scenarioSchema, fly } from '../simulation';
 import {
   asymmetry,
   airframeMotion,
+  explainedBy,
   flightTables,
   flownVehicle,
   sectionLookup,
@@ -141,6 +142,20 @@ describe('an asymmetry', () => {
     );
     for (const c of causes.filter((k) => ['incidence', 'twist', 'mass'].includes(k.kind)))
       expect(c.rollRate).not.toBe(0);
+  });
+  it('is explained by amounts that bring the roll that was seen, none that anybody would see', async () => {
+    const { causes } = await run(inputOf({ asymmetry: { incidenceDeg: 1 } }));
+    const own = causes[0].rollRate!;
+    const explained = explainedBy(causes, 0.5 * own, 20);
+    expect(explained.find(({ cause }) => cause === causes[0])!.amount).toBeCloseTo(0.5 * RAD, 9);
+    const back = await run(
+      inputOf({ asymmetry: { twistDeg: explained.find((e) => e.cause.kind === 'twist')!.amount / RAD } }),
+    );
+    expect(back.now.rollRate! / (0.5 * own)).toBeCloseTo(1, 2);
+    // Ten times that roll is no half of the aircraft's mass, nor a flap that hangs.
+    for (const { cause, amount } of explainedBy(causes, 20 * own, 20))
+      expect([cause.kind, Math.abs(amount) <= (cause.kind === 'mass' ? 5 : 20 * RAD)]).toEqual([cause.kind, true]);
+    expect(explainedBy(causes, 20 * own, 20).some(({ cause }) => cause.kind === 'mass')).toBe(false);
   });
   it('is flown: with the controls fixed the aircraft rolls as it is told, and mass lets the heavy side down', async () => {
     const rolled = async (wing: object) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { standing, standingIn, type LiftingSurface, type SectionLookup } from '../airframe';
+import { standing, standingIn, SURFACE_LIMITS, type LiftingSurface, type SectionLookup } from '../airframe';
 import { GRAVITY, type FlowState } from '../atmosphere';
 import type { MassItem } from '../balance';
 import { dragBuildUp } from '../drag';
@@ -292,6 +292,32 @@ export function asymmetryAt(of: Omit<MotionInput, 'sections'>, speed: number, lo
   const given = differencesOf(of.candidate.surfaces).filter((d) => d.given);
   const at = atSpeed(of, speed, lookup);
   return toldAt(speed, at, given, given.map(at.coefficients));
+}
+
+/** Greatest size of a difference that a builder's error can have: as fields take it, in SI. Mass by the aircraft's. */
+const MOST: Record<Exclude<AsymmetryKind, 'mass'>, number> = {
+  incidence: SURFACE_LIMITS.asymmetry.incidenceDeg.max * RAD,
+  twist: SURFACE_LIMITS.asymmetry.twistDeg.max * RAD,
+  dihedral: SURFACE_LIMITS.asymmetry.dihedralDeg.max * RAD,
+  drag: SURFACE_LIMITS.asymmetry.drag.max,
+  rigging: SURFACE_LIMITS.control.riggingDeg.max * RAD,
+};
+
+/**
+ * How much of each difference alone would bring a steady roll with the controls fixed: differences are small, so that the roll is in proportion. What no
+ * builder would miss is left out: more than a field takes, or a half that is heavier by a quarter of the aircraft.
+ * @param rollRate right wing down positive, rad/s. @param mass of the aircraft, kg. @returns amounts, right less left: rad, kg, share.
+ */
+export function explainedBy(
+  causes: readonly AsymmetryCause[],
+  rollRate: number,
+  mass: number,
+): { cause: AsymmetryCause; amount: number }[] {
+  return causes.flatMap((cause) => {
+    if (!cause.rollRate) return [];
+    const amount = (rollRate / cause.rollRate) * cause.amount;
+    return Math.abs(amount) <= (cause.kind === 'mass' ? 0.25 * mass : MOST[cause.kind]) ? [{ cause, amount }] : [];
+  });
 }
 
 /** Whether halves of an airframe are told to differ. */

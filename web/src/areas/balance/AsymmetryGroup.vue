@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
 import { SURFACE_LIMITS, type LiftingSurface, type SurfaceAsymmetry } from '@veldtwind/core/airframe';
-import type { AsymmetryCause, AsymmetryKind } from '@veldtwind/core/candidate';
+import { explainedBy, type AsymmetryCause, type AsymmetryKind } from '@veldtwind/core/candidate';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { DEG, RAD } from '@veldtwind/core/numerics';
 import type { CandidatePart } from '@veldtwind/core/project';
@@ -90,26 +90,14 @@ const text = (c: AsymmetryCause, amount: number) => {
 };
 const causes = computed(() => (now.value?.causes ?? []).filter((c) => c.given));
 const total = computed(() => props.candidate.massItems.reduce((sum, m) => sum + m.mass, 0));
-/** What alone would bring the roll that was seen, within what a field takes. */
+/** What alone would bring the roll that was seen. */
 const explained = computed(() =>
   seen.value === null || !now.value
     ? []
-    : now.value.causes.flatMap((c) => {
-        if (!c.rollRate) return [];
-        const amount = ((seen.value! * RAD) / c.rollRate) * c.amount;
-        const stored = amount * (UNIT[c.kind].dimension === 'angle' ? DEG : 1);
-        const limit = {
-          incidence: SURFACE_LIMITS.asymmetry.incidenceDeg,
-          twist: SURFACE_LIMITS.asymmetry.twistDeg,
-          dihedral: SURFACE_LIMITS.asymmetry.dihedralDeg,
-          mass: SURFACE_LIMITS.asymmetry.mass,
-          drag: SURFACE_LIMITS.asymmetry.drag,
-          rigging: SURFACE_LIMITS.control.riggingDeg,
-        }[c.kind];
-        // Nobody builds a half that is heavier by a quarter of the aircraft.
-        if (c.kind === 'mass' && Math.abs(amount) > 0.25 * total.value) return [];
-        return stored >= limit.min && stored <= limit.max ? [{ c, text: text(c, amount) }] : [];
-      }),
+    : explainedBy(now.value.causes, seen.value * RAD, total.value).map(({ cause, amount }) => ({
+        c: cause,
+        text: text(cause, amount),
+      })),
 );
 const moment = (v: number) =>
   `${formatQuantity(v, 'moment', preferences.units)} ${displayUnit('moment', preferences.units).symbol}`;
@@ -160,8 +148,8 @@ const rate = (v: number | null) => (v === null ? 'not damped' : `${formatNumber(
       <p v-else class="text-[12.5px] text-clay">No control rolls or yaws: straight flight cannot be held.</p>
       <DerivedRow
         v-if="now.limit"
-        :label="`${now.limit.control} at its limit`"
-        :note="`${now.limit.side === 'below' ? 'Below' : 'Above'} this speed`"
+        :label="`${now.limit.control} at its limit ${now.limit.side}`"
+        :note="`${now.limit.side === 'below' ? 'Slower' : 'Faster'}, it has no travel left`"
         :value="now.limit.speed"
         dimension="speed"
       />
