@@ -32,6 +32,7 @@ const order = [
   'control',
   'simulation',
   'observed',
+  'estimation',
   'project',
   'starter',
   'candidate',

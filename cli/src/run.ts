@@ -18,6 +18,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<() => Command>>> = {
   control: async () => (await import('./commands/control')).controlCommand,
   fly: async () => (await import('./commands/fly')).flyCommand,
   fit: async () => (await import('./commands/fit')).fitCommand,
+  estimate: async () => (await import('./commands/estimate')).estimateCommand,
   export: async () => (await import('./commands/export')).exportCommand,
   backup: async () => (await import('./commands/store')).backupCommand,
   restore: async () => (await import('./commands/store')).restoreCommand,

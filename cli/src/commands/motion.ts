@@ -1,36 +1,21 @@
 import { loadPerAlpha } from '@veldtwind/core/findings';
-import { dirname, resolve } from 'node:path';
 import { Command, Option } from 'commander';
-import { standingIn } from '@veldtwind/core/airframe';
-import { airframeMotion, loadedMass, readCandidateFile, type AirframeMotion } from '@veldtwind/core/candidate';
-import { keptMeanLine } from '@veldtwind/core/lift';
-import { parseJson, refusalOf } from '@veldtwind/core/limits';
+import type { AirframeMotion } from '@veldtwind/core/candidate';
 import {
   AIRCRAFT_CLASSES,
   FLIGHT_PHASES,
   handlingLevels,
-  motionCase,
   motionOf,
   type AircraftClass,
   type FlightPhase,
   type Mode,
 } from '@veldtwind/core/motion';
 import { InvalidInput, RAD } from '@veldtwind/core/numerics';
-import { withSetting } from '@veldtwind/core/project';
-import { fileLookup, readRange, readTextFile } from '../arguments';
+import { motionOfAirframe, readMotionCase, type FlownOptions } from '../motion-case';
 import { printJson, table } from '../output';
-import { computePolars } from '../viscous-lift';
 
-interface Options {
+interface Options extends FlownOptions {
   derivatives?: string;
-  airframe?: string;
-  speed?: string;
-  altitude: string;
-  loading?: string;
-  setting?: string;
-  ncrit: string;
-  inviscid?: boolean;
-  climb: string;
   class: AircraftClass;
   phase: FlightPhase;
   json?: boolean;
@@ -72,30 +57,13 @@ async function run(options: Options): Promise<void> {
 }
 
 async function ofAirframe(o: Options): Promise<void> {
-  if (o.speed === undefined)
-    throw new InvalidInput('speed', '--airframe needs a speed.', 'Give --speed in m/s, and --altitude in m.', 'speed');
-  const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe!));
-  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
-  const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe!), name));
-  const [speed] = readRange(o.speed, 'speed');
-  const [altitude] = readRange(o.altitude, 'altitude');
-  const [ncrit] = readRange(o.ncrit, 'ncrit');
-  // What is wrong with the masses is said before polars are computed.
-  loadedMass(candidate, o.loading);
-  const polars = o.inviscid ? null : (await computePolars(candidate, lookup, [speed], altitude, ncrit)).polars;
-  const motion = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
-    speed,
-    altitude,
-    ...(o.loading === undefined ? {} : { loading: o.loading }),
-    climbDeg: readRange(o.climb, 'climb')[0],
-    polars,
-  });
+  const { name, motion } = await motionOfAirframe(o);
   if (o.json) return printJson(asJson(motion, o.class, o.phase));
   const { trim, mass } = motion;
   const deflections = Object.entries(trim.controls).map(([id, d]) => `${id} ${(d / RAD).toFixed(2)}°`);
   process.stdout.write(
-    `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre x ${mass.centre.x.toFixed(4)} m, static margin ${(100 * motion.staticMargin).toFixed(1)} %\n` +
-      `level at ${speed} m/s: α ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}, CD ${trim.CD.toFixed(5)}${deflections.length ? `, ${deflections.join(', ')}` : `, Cm ${trim.Cm.toFixed(4)} is left: no control trims`}\n`,
+    `${name}: ${mass.mass.toFixed(3)} kg, centre x ${mass.centre.x.toFixed(4)} m, static margin ${(100 * motion.staticMargin).toFixed(1)} %\n` +
+      `level at ${motion.trim.speed} m/s: α ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}, CD ${trim.CD.toFixed(5)}${deflections.length ? `, ${deflections.join(', ')}` : `, Cm ${trim.Cm.toFixed(4)} is left: no control trims`}\n`,
   );
   if (motion.stickFree)
     process.stdout.write(
@@ -142,11 +110,7 @@ function asJson(m: AirframeMotion, aircraftClass: AircraftClass, phase: FlightPh
 }
 
 function ofSet(derivatives: string, json: boolean): void {
-  const parsed = motionCase.safeParse(
-    parseJson(readTextFile(derivatives), 'The file', 'See docs/motion.md for the format.'),
-  );
-  if (!parsed.success) throw refusalOf(parsed.error, 'The set');
-  const { matrices, modes, doubts } = motionOf(parsed.data);
+  const { matrices, modes, doubts } = motionOf(readMotionCase(derivatives));
   if (json) return printJson({ matrices, modes, doubts });
   printModes(modes);
   for (const d of doubts) process.stderr.write(`vw: doubtful: ${d}\n`);

@@ -27,10 +27,14 @@ const meanSquare = (r: readonly number[]) => r.reduce((s, v) => s + v * v, 0) / 
 
 /**
  * Fits numbers so that residuals become small, by damped Gauss–Newton steps with differences on both sides.
- * @param residuals of values; as many each time, all finite. @throws FailedComputation `fit` where no step makes them smaller at the start, or values are none.
+ * @param residuals of values; as many each time, all finite. @param still a change of all numbers below this share of their steps ends it. @throws FailedComputation `fit` where no step makes them smaller at the start, or values are none.
  * @source SIAM J. Appl. Math. 11(2), 1963, 431–441 (the damping); covariance s² (JᵀJ)⁻¹.
  */
-export function leastSquares(residuals: (values: readonly number[]) => number[], free: readonly Free[]): Fitted {
+export function leastSquares(
+  residuals: (values: readonly number[]) => number[],
+  free: readonly Free[],
+  still = 1e-7,
+): Fitted {
   const n = free.length;
   const held = (i: number, v: number) => Math.min(free[i].max, Math.max(free[i].min, v));
   let values = free.map((f, i) => held(i, f.start));
@@ -55,11 +59,13 @@ export function leastSquares(residuals: (values: readonly number[]) => number[],
   for (; rounds < ROUNDS; rounds++) {
     jacobian = slopes();
     const gradient = jacobian.map((c) => c.reduce((s, v, m) => s + v * now[m], 0));
+    const normal = new Float64Array(n * n);
+    for (let i = 0; i < n; i++)
+      for (let j = i; j < n; j++)
+        normal[i * n + j] = normal[j * n + i] = jacobian[i].reduce((s, v, m) => s + v * jacobian[j][m], 0);
     let moved = false;
     for (let k = 0; k < 12 && !moved; k++) {
-      const a = new Float64Array(n * n);
-      for (let i = 0; i < n; i++)
-        for (let j = 0; j < n; j++) a[i * n + j] = jacobian[i].reduce((s, v, m) => s + v * jacobian[j][m], 0);
+      const a = normal.slice();
       for (let i = 0; i < n; i++) a[i * n + i] += damping * (a[i * n + i] || 1);
       const change = solveFactorised(
         factorise(a, n),
@@ -68,7 +74,7 @@ export function leastSquares(residuals: (values: readonly number[]) => number[],
       const next = values.map((v, i) => held(i, v + change[i] * free[i].step));
       const there = residuals(next);
       if (meanSquare(there) < meanSquare(now)) {
-        moved = next.some((v, i) => Math.abs(v - values[i]) > 1e-7 * free[i].step);
+        moved = next.some((v, i) => Math.abs(v - values[i]) > still * free[i].step);
         [values, now] = [next, there];
         damping = Math.max(1e-9, damping / 5);
         if (!moved) break;

@@ -1,0 +1,3 @@
+export * from './output-error';
+export * from './record';
+export * from './respond';

@@ -1,0 +1,289 @@
+import { InvalidInput, RAD } from '../numerics';
+import { lateralSystem, longitudinalSystem, type MotionCase } from '../motion';
+import { leastSquares, studentT, type Free } from '../observed';
+import { RESPONSE_OUTPUTS, type ResponseMotion, type ResponseOutput, type ResponseRecord } from './record';
+import { respond } from './respond';
+
+/** A derivative that was estimated, per rad as in the case. */
+export interface EstimatedDerivative {
+  /** As `Cm_alpha`, or `controls.ID.Cm`. */ name: string;
+  predicted: number;
+  value: number;
+  /** Standard deviation, and the bounds that hold it in 95 of 100 cases. */ deviation: number;
+  low: number;
+  high: number;
+  /** False where the record does not decide it: bounds wider than half of it. */ decided: boolean;
+}
+
+/** A measured quantity of the record, rad, rad/s or m/s, and how the estimate follows it. */
+export interface FollowedOutput {
+  name: ResponseOutput;
+  /** Root of the mean square of what is left, and the share of the variance that the estimate explains. */ rms: number;
+  explained: number;
+  /** Correlation of what is left from one row to the next: 0 of white noise. */ correlation: number;
+  /** The offset of the sensor against the steady flight, together with that of the steady flight itself. */ offset: number;
+  measured: number[];
+  estimated: number[];
+}
+
+export interface Estimation {
+  motion: ResponseMotion;
+  derivatives: EstimatedDerivative[];
+  outputs: FollowedOutput[];
+  t: number[];
+  /** Pairs that the record hardly tells apart, with their correlation. */ alike: [string, string, number][];
+  rounds: number;
+  doubts: string[];
+}
+
+/** What is estimated unless it is said: derivatives that a short record decides. */
+const USUAL: Record<ResponseMotion, readonly string[]> = {
+  longitudinal: ['CL_alpha', 'Cm_alpha', 'Cm_q'],
+  lateral: ['CY_beta', 'Cl_beta', 'Cn_beta', 'Cl_p', 'Cn_p', 'Cl_r', 'Cn_r'],
+};
+const OF_CONTROL: Record<ResponseMotion, readonly ('CL' | 'CD' | 'Cm' | 'CY' | 'Cl' | 'Cn')[]> = {
+  longitudinal: ['CL', 'Cm'],
+  lateral: ['CY', 'Cl', 'Cn'],
+};
+/** Of each motion, what may be estimated beside its controls. */
+const KNOWN: Record<ResponseMotion, RegExp> = {
+  longitudinal: /^(CL|CD|Cm)_(alpha|q|alphadot|u)$/,
+  lateral: /^(CY|Cl|Cn)_(beta|p|r)$/,
+};
+/** A control moves when it goes so far, rad; it acts on a motion when one of its derivatives is so great. */
+const MOVES = 0.1 * RAD;
+const ACTS = 1e-5;
+const ALIKE = 0.95;
+const REWEIGHTED = 12;
+/** Changes of all numbers below this share of their steps are far inside their bounds. */
+const STILL = 1e-2;
+
+/** A derivative's number in a case. */
+const read = (c: MotionCase, name: string): number => {
+  const [first, id, coefficient] = split(name);
+  return first === 'controls'
+    ? c.derivatives.controls[id][coefficient as 'Cm']
+    : (c.derivatives as unknown as Record<string, number>)[name];
+};
+/** Ids of controls may hold points. */
+function split(name: string): [string, string, string] {
+  if (!name.startsWith('controls.')) return [name, '', ''];
+  const end = name.lastIndexOf('.');
+  return ['controls', name.slice('controls.'.length, end), name.slice(end + 1)];
+}
+function changed(c: MotionCase, names: readonly string[], values: readonly number[]): MotionCase {
+  const derivatives: Record<string, unknown> & { controls: Record<string, object> } = {
+    ...c.derivatives,
+    controls: { ...c.derivatives.controls },
+  };
+  names.forEach((name, i) => {
+    const [first, id, coefficient] = split(name);
+    if (first === 'controls') derivatives.controls[id] = { ...derivatives.controls[id], [coefficient]: values[i] };
+    else derivatives[name] = values[i];
+  });
+  return { ...c, derivatives: derivatives as MotionCase['derivatives'] };
+}
+
+/** Controls of a record that move, and act on a motion. */
+export function activeControls(c: MotionCase, record: ResponseRecord, motion: ResponseMotion): string[] {
+  return Object.entries(record.controls)
+    .filter(([, v]) => Math.max(...v) - Math.min(...v) >= MOVES)
+    .map(([id]) => id)
+    .filter((id) => OF_CONTROL[motion].some((k) => Math.abs(c.derivatives.controls[id]?.[k] ?? 0) > ACTS));
+}
+
+/** Motions that a record holds: a response of each, and a control that moves and acts on it. */
+export function motionsOf(c: MotionCase, record: ResponseRecord): ResponseMotion[] {
+  return (['longitudinal', 'lateral'] as const).filter(
+    (motion) =>
+      RESPONSE_OUTPUTS[motion].some((name) => record.outputs[name]) && activeControls(c, record, motion).length > 0,
+  );
+}
+
+const rowOf: Record<ResponseOutput, number> = { speed: 0, alpha: 1, q: 2, theta: 3, beta: 0, p: 1, r: 2, phi: 3 };
+
+/**
+ * Estimates derivatives from a record by output error: the linear motion about the case's steady flight is made to follow the record, each measured
+ * quantity weighted by the variance of its own residuals, which is estimated along (maximum likelihood for white noise of unknown size). Initial state
+ * and offsets of all measured quantities are estimated too, so that neither the trim nor the zeros of the sensors need be known.
+ * Bounds are widened where the residuals are correlated in time.
+ * @param c steady flight with the predicted derivatives: the start, and what is not estimated.
+ * @param names of {@link EstimatedDerivative}; else the usual ones.
+ * @throws InvalidInput `estimation-still` without a control that moves, `estimation-outputs` without a response, `estimation-name`.
+ * @throws FailedComputation `fit` where the predicted motion runs away.
+ * @source NASA RP-1168, 1985 (output error, relaxation of the noise's covariance, bounds); correlated residuals by J. Guid. Control Dyn. 20(1), 1997, 74–80, in the form of a first-order process.
+ */
+export function estimateDerivatives(
+  c: MotionCase,
+  record: ResponseRecord,
+  motion: ResponseMotion,
+  names: readonly string[] = usualNames(c, record, motion),
+): Estimation {
+  const measured = RESPONSE_OUTPUTS[motion].filter((name) => record.outputs[name]);
+  if (measured.length === 0)
+    throw new InvalidInput(
+      'estimation-outputs',
+      `The record holds no response of ${motion} motion.`,
+      `Give one and more of ${RESPONSE_OUTPUTS[motion].join(', ')}.`,
+      'record',
+    );
+  const controls = activeControls(c, record, motion);
+  if (controls.length === 0)
+    throw new InvalidInput(
+      'estimation-still',
+      `No control of ${motion} motion moves by 0.1° in the record.`,
+      'Record a doublet or a sweep of one: without it nothing tells derivatives apart.',
+      'record',
+    );
+  for (const name of names) {
+    const [first, id, coefficient] = split(name);
+    const fits =
+      first === 'controls'
+        ? controls.includes(id) && (OF_CONTROL[motion] as readonly string[]).includes(coefficient)
+        : KNOWN[motion].test(name) && name in c.derivatives;
+    if (!fits)
+      throw new InvalidInput(
+        'estimation-name',
+        `"${name}" is no derivative that a record of ${motion} motion tells.`,
+        `Give some of ${usualNames(c, record, motion).join(', ')}.`,
+        'estimate',
+      );
+  }
+  const { t } = record;
+  const deflections = Object.keys(c.derivatives.controls).map((id) =>
+    controls.includes(id) ? record.controls[id].map((v) => v - record.controls[id][0]) : t.map(() => 0),
+  );
+  const scale = measured.map((name) => (name === 'alpha' || name === 'beta' ? 1 / c.speed : 1));
+  const data = measured.map((name) => record.outputs[name]!);
+  const count = names.length;
+  const system = motion === 'longitudinal' ? longitudinalSystem : lateralSystem;
+  const model = (values: readonly number[]): number[][] => {
+    const states = respond(
+      system(changed(c, names, values)),
+      values
+        .slice(count, count + 4)
+        .map((v, i) => v * (i === 0 || (motion === 'longitudinal' && i === 1) ? c.speed : 1)),
+      t,
+      deflections,
+    );
+    return measured.map((name, k) => states.map((x) => x[rowOf[name]] * scale[k] + values[count + 4 + k]));
+  };
+  const sizeOf = (name: string) => Math.max(0.02 * Math.abs(read(c, name)), 1e-3);
+  const free: Free[] = [
+    ...names.map((name) => ({ start: read(c, name), step: sizeOf(name), min: -1e4, max: 1e4 })),
+    // Initial state as angles, rates and a share of the speed.
+    ...Array.from({ length: 4 }, () => ({ start: 0, step: 1e-3, min: -3, max: 3 })),
+    ...data.map((v) => ({ start: v[0], step: 1e-3, min: v[0] - 1e4, max: v[0] + 1e4 })),
+  ];
+  const spreadOf = (v: readonly number[]) => {
+    const mean = v.reduce((s, x) => s + x, 0) / v.length;
+    return Math.sqrt(v.reduce((s, x) => s + (x - mean) ** 2, 0) / v.length);
+  };
+  // Second differences hold little beside the noise: a start that needs few weightings anew.
+  let noise = data.map((v) =>
+    Math.max(spreadOf(v.slice(2).map((y, i) => y - 2 * v[i + 1] + v[i])) / Math.sqrt(6), 1e-9),
+  );
+  let fitted!: ReturnType<typeof leastSquares>;
+  let made!: number[][];
+  let rounds = 0;
+  for (let k = 0; k < REWEIGHTED; k++) {
+    fitted = leastSquares(
+      (values) => model(values).flatMap((line, i) => line.map((v, j) => (v - data[i][j]) / noise[i])),
+      free.map((f, i) => ({ ...f, start: fitted ? fitted.values[i] : f.start })),
+      STILL,
+    );
+    rounds += fitted.rounds;
+    made = model(fitted.values);
+    const next = made.map((line, i) =>
+      Math.max(Math.sqrt(line.reduce((s, v, j) => s + (v - data[i][j]) ** 2, 0) / line.length), 1e-9),
+    );
+    const still = next.every((v, i) => Math.abs(v / noise[i] - 1) < 0.01);
+    noise = next;
+    if (still) break;
+  }
+  const correlation = made.map((line, i) => {
+    const left = line.map((v, j) => v - data[i][j]);
+    const [a, b] = left.reduce(([s, p], v, j) => [s + v * v, j > 0 ? p + v * left[j - 1] : 0], [0, 0]);
+    return a > 0 ? b / a : 0;
+  });
+  // Rows that repeat each other's noise count for fewer: those of a first-order process.
+  const mean = correlation.reduce((s, v) => s + v, 0) / correlation.length;
+  const colour =
+    mean > 2 / Math.sqrt(t.length) ? Math.sqrt((1 + Math.min(mean, 0.999)) / (1 - Math.min(mean, 0.999))) : 1;
+  const wide = studentT(fitted.freedom);
+  const derivatives = names.map((name, i): EstimatedDerivative => {
+    const [value, deviation, predicted] = [fitted.values[i], fitted.deviations[i] * colour, read(c, name)];
+    const half = wide * deviation;
+    return {
+      name,
+      predicted,
+      value,
+      deviation,
+      low: value - half,
+      high: value + half,
+      decided: half <= 0.5 * Math.max(Math.abs(value), Math.abs(predicted)),
+    };
+  });
+  const outputs = measured.map((name, i): FollowedOutput => {
+    const own = spreadOf(data[i]);
+    return {
+      name,
+      rms: noise[i],
+      explained: own > 0 ? 1 - (noise[i] / own) ** 2 : 0,
+      correlation: correlation[i],
+      offset: fitted.values[count + 4 + i],
+      measured: data[i],
+      estimated: made[i],
+    };
+  });
+  const alike = names.flatMap((a, i) =>
+    names
+      .slice(i + 1)
+      .map((b, j): [string, string, number] => [a, b, fitted.correlations[i][i + 1 + j]])
+      .filter(([, , r]) => Math.abs(r) > ALIKE),
+  );
+  return { motion, derivatives, outputs, t, alike, rounds, doubts: doubtsOfEstimation(c, record, outputs, colour) };
+}
+
+/** Derivatives that a record of a motion usually tells: the main ones, and those of its controls that move. */
+export function usualNames(c: MotionCase, record: ResponseRecord, motion: ResponseMotion): string[] {
+  return [
+    ...USUAL[motion],
+    ...activeControls(c, record, motion).flatMap((id) =>
+      OF_CONTROL[motion]
+        .filter((k) => Math.abs(c.derivatives.controls[id][k]) > ACTS)
+        .map((k) => `controls.${id}.${k}`),
+    ),
+  ];
+}
+
+function doubtsOfEstimation(
+  c: MotionCase,
+  record: ResponseRecord,
+  outputs: readonly FollowedOutput[],
+  colour: number,
+): string[] {
+  const doubts: string[] = [];
+  const speed = record.outputs.speed;
+  if (speed) {
+    const mean = speed.reduce((s, v) => s + v, 0) / speed.length;
+    if (Math.abs(mean / c.speed - 1) > 0.1)
+      doubts.push(
+        `The record was flown at ${mean.toFixed(1)} m/s on the mean, the case is of ${c.speed.toFixed(1)} m/s: derivatives would take in the difference.`,
+      );
+  }
+  for (const { name } of outputs.filter((o) => ['alpha', 'beta', 'theta', 'phi'].includes(o.name))) {
+    const v = record.outputs[name]!;
+    const range = Math.max(...v) - Math.min(...v);
+    const most = name === 'alpha' || name === 'beta' ? 20 : 60;
+    if (range > most * RAD)
+      doubts.push(`${name} goes over ${(range / RAD).toFixed(0)}°: small motions are only a rough picture of it.`);
+  }
+  if (colour > 1.3)
+    doubts.push(
+      `What is left is correlated in time: bounds are ${colour.toFixed(1)} times those of white noise. The model lacks something that the record shows.`,
+    );
+  for (const o of outputs.filter((o) => o.explained < 0.5))
+    doubts.push(`Of ${o.name} only ${(100 * Math.max(0, o.explained)).toFixed(0)} % of the variance is explained.`);
+  return doubts;
+}
