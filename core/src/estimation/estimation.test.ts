@@ -146,7 +146,10 @@ describe('derivatives from a record', () => {
       const mean = shares.reduce((s, v) => s + v, 0) / shares.length;
       expect(mean).toBeGreaterThanOrEqual(92);
       expect(mean).toBeLessThanOrEqual(98);
-      for (const n of shares) expect(n).toBeGreaterThanOrEqual(90);
+      for (const n of shares) {
+        expect(n).toBeGreaterThanOrEqual(90);
+        expect(n).toBeLessThanOrEqual(99);
+      }
     },
   );
 });
