@@ -1,6 +1,6 @@
 import { dirname, resolve } from 'node:path';
 import { standingIn } from '@veldtwind/core/airframe';
-import { airframeMotion, loadedMass, readCandidateFile, type AirframeMotion } from '@veldtwind/core/candidate';
+import { airframeMotion, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
 import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson, refusalOf } from '@veldtwind/core/limits';
 import { motionCase, type MotionCase } from '@veldtwind/core/motion';
@@ -21,8 +21,8 @@ export interface FlownOptions {
   climb: string;
 }
 
-/** The motion of an airframe's candidate file about its steady flight, and the candidate's name. */
-export async function motionOfAirframe(o: FlownOptions): Promise<{ name: string; motion: AirframeMotion }> {
+/** The motion of an airframe's candidate file about its steady flight, and what it was made from. */
+export async function motionOfAirframe(o: FlownOptions) {
   if (o.speed === undefined)
     throw new InvalidInput('speed', '--airframe needs a speed.', 'Give --speed in m/s, and --altitude in m.', 'speed');
   const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe!));
@@ -41,7 +41,7 @@ export async function motionOfAirframe(o: FlownOptions): Promise<{ name: string;
     climbDeg: readRange(o.climb, 'climb')[0],
     polars,
   });
-  return { name: candidate.name, motion };
+  return { candidate, lookup, speed, altitude, polars, motion };
 }
 
 /** A set of derivatives with its steady flight, as JSON. */

@@ -1,8 +1,6 @@
-import { dirname, resolve } from 'node:path';
 import { zipSync } from 'fflate';
 import { Command } from 'commander';
-import { standingIn } from '@veldtwind/core/airframe';
-import { airframeMotion, flightTables, loadedMass, readCandidateFile } from '@veldtwind/core/candidate';
+import { flightTables } from '@veldtwind/core/candidate';
 import {
   closeLoops,
   controlModel,
@@ -21,11 +19,10 @@ import { keptMeanLine } from '@veldtwind/core/lift';
 import { parseJson, refusalOf } from '@veldtwind/core/limits';
 import { motionCase, motionOf } from '@veldtwind/core/motion';
 import { InvalidInput } from '@veldtwind/core/numerics';
-import { withSetting } from '@veldtwind/core/project';
 import { writeStandardTables } from '@veldtwind/core/simulation';
-import { fileLookup, readBytes, readRange, readTextFile } from '../arguments';
+import { readBytes, readTextFile } from '../arguments';
+import { motionOfAirframe } from '../motion-case';
 import { printJson, table, writeFile } from '../output';
-import { computePolars } from '../viscous-lift';
 
 interface Options {
   model?: string;
@@ -139,20 +136,10 @@ async function run(o: Options): Promise<void> {
 
 /** The system of an airframe's motion that a loop's input or output belongs to; the longitudinal one without loops. */
 async function systemOf(o: Options, loops: { from?: string; to?: string }[]) {
-  if (o.speed === undefined)
-    throw new InvalidInput('speed', '--airframe needs a speed.', 'Give --speed in m/s, and --altitude in m.', 'speed');
-  const { candidate: read, sections } = readCandidateFile(readTextFile(o.airframe!));
-  const candidate = standingIn(o.setting === undefined ? read : withSetting(read, o.setting));
-  const lookup = fileLookup(sections, (name) => resolve(dirname(o.airframe!), name));
-  const [speed] = readRange(o.speed, 'speed');
-  const [altitude] = readRange(o.altitude, 'altitude');
-  loadedMass(candidate, o.loading);
-  const polars = o.inviscid ? null : (await computePolars(candidate, lookup, [speed], altitude, 9)).polars;
-  const motion = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
-    speed,
-    altitude,
-    ...(o.loading === undefined ? {} : { loading: o.loading }),
-    polars,
+  const { candidate, lookup, speed, altitude, polars, motion } = await motionOfAirframe({
+    ...o,
+    ncrit: '9',
+    climb: '0',
   });
   const derivatives: Record<string, unknown> = { ...motion.derivatives };
   for (const name of o.without) {

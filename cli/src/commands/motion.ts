@@ -57,12 +57,12 @@ async function run(options: Options): Promise<void> {
 }
 
 async function ofAirframe(o: Options): Promise<void> {
-  const { name, motion } = await motionOfAirframe(o);
+  const { candidate, motion } = await motionOfAirframe(o);
   if (o.json) return printJson(asJson(motion, o.class, o.phase));
   const { trim, mass } = motion;
   const deflections = Object.entries(trim.controls).map(([id, d]) => `${id} ${(d / RAD).toFixed(2)}°`);
   process.stdout.write(
-    `${name}: ${mass.mass.toFixed(3)} kg, centre x ${mass.centre.x.toFixed(4)} m, static margin ${(100 * motion.staticMargin).toFixed(1)} %\n` +
+    `${candidate.name}: ${mass.mass.toFixed(3)} kg, centre x ${mass.centre.x.toFixed(4)} m, static margin ${(100 * motion.staticMargin).toFixed(1)} %\n` +
       `level at ${motion.trim.speed} m/s: α ${(trim.alpha / RAD).toFixed(2)}°, CL ${trim.CL.toFixed(4)}, CD ${trim.CD.toFixed(5)}${deflections.length ? `, ${deflections.join(', ')}` : `, Cm ${trim.Cm.toFixed(4)} is left: no control trims`}\n`,
   );
   if (motion.stickFree)

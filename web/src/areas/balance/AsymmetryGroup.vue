@@ -148,8 +148,8 @@ const rate = (v: number | null) => (v === null ? 'not damped' : `${formatNumber(
       <p v-else class="text-[12.5px] text-clay">No control rolls or yaws: straight flight cannot be held.</p>
       <DerivedRow
         v-if="now.limit"
-        :label="`${now.limit.control} at its limit ${now.limit.side}`"
-        :note="`${now.limit.side === 'below' ? 'Slower' : 'Faster'}, it has no travel left`"
+        :label="now.limit.side === 'below' ? 'Least speed in straight flight' : 'Greatest speed in straight flight'"
+        :note="`${now.limit.control}: no travel left ${now.limit.side} it`"
         :value="now.limit.speed"
         dimension="speed"
       />
