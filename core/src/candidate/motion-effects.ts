@@ -10,6 +10,7 @@ import {
   modesOf,
   motionOf,
   trimLevel,
+  withDerivatives,
   type LinearSystem,
   type Mode,
   type MotionCase,
@@ -131,7 +132,10 @@ function casesOf(input: MotionInput) {
     const mass = loadedMass(of, loading);
     const source = motionSource(of, lookup, lineOf, mass, speed, altitude, polars);
     const trim = trimLevel(source, flow, mass.mass * GRAVITY);
-    const derivatives = { ...airframeDerivatives(source, trim, flow), ...input.candidate.derivatives?.overrides };
+    const derivatives = withDerivatives(
+      airframeDerivatives(source, trim, flow),
+      input.candidate.derivatives?.overrides ?? {},
+    );
     return airframeCase(source, mass, trim, derivatives, flow);
   };
   return { candidate, caseOf };

@@ -9,9 +9,11 @@ import {
   airframeCase,
   airframeDerivatives,
   manoeuvreOf,
+  derivativeOf,
   motionOf,
   stickFree,
   trimLevel,
+  withDerivatives,
   type AirframeSource,
   type DerivativeSet,
   type Manoeuvre,
@@ -179,8 +181,8 @@ export function airframeMotion(
   const trim = trimLevel(source, flow, mass.mass * GRAVITY, engined.flight);
   const found = airframeDerivatives(source, trim, flow);
   const overrides = candidate.derivatives?.overrides ?? {};
-  const derivatives = { ...found, ...overrides };
-  const overridden = Object.keys(overrides);
+  const derivatives = withDerivatives(found, overrides);
+  const overridden = Object.keys(overrides).filter((name) => derivativeOf(found, name) !== undefined);
   const { throttle, ...push } = thrustOf(engined, source.centre, trim, flow);
   const moving = { ...airframeCase(source, mass, trim, derivatives, flow), climbDeg: options.climbDeg ?? 0, ...push };
   const staticMargin = -derivatives.Cm_alpha / derivatives.CL_alpha;

@@ -1,5 +1,13 @@
 import { InvalidInput, RAD } from '../numerics';
-import { lateralSystem, longitudinalSystem, type MotionCase } from '../motion';
+import {
+  controlName,
+  controlOf,
+  derivativeOf,
+  lateralSystem,
+  longitudinalSystem,
+  withDerivatives,
+  type MotionCase,
+} from '../motion';
 import { leastSquares, studentT, type Free } from '../observed';
 import { RESPONSE_OUTPUTS, type ResponseMotion, type ResponseOutput, type ResponseRecord } from './record';
 import { respond } from './respond';
@@ -58,31 +66,11 @@ const REWEIGHTED = 12;
 /** Changes of all numbers below this share of their steps are far inside their bounds. */
 const STILL = 1e-2;
 
-/** A derivative's number in a case. */
-const read = (c: MotionCase, name: string): number => {
-  const [first, id, coefficient] = split(name);
-  return first === 'controls'
-    ? c.derivatives.controls[id][coefficient as 'Cm']
-    : (c.derivatives as unknown as Record<string, number>)[name];
-};
-/** Ids of controls may hold points. */
-function split(name: string): [string, string, string] {
-  if (!name.startsWith('controls.')) return [name, '', ''];
-  const end = name.lastIndexOf('.');
-  return ['controls', name.slice('controls.'.length, end), name.slice(end + 1)];
-}
-function changed(c: MotionCase, names: readonly string[], values: readonly number[]): MotionCase {
-  const derivatives: Record<string, unknown> & { controls: Record<string, object> } = {
-    ...c.derivatives,
-    controls: { ...c.derivatives.controls },
-  };
-  names.forEach((name, i) => {
-    const [first, id, coefficient] = split(name);
-    if (first === 'controls') derivatives.controls[id] = { ...derivatives.controls[id], [coefficient]: values[i] };
-    else derivatives[name] = values[i];
-  });
-  return { ...c, derivatives: derivatives as MotionCase['derivatives'] };
-}
+const read = (c: MotionCase, name: string): number => derivativeOf(c.derivatives, name)!;
+const changed = (c: MotionCase, names: readonly string[], values: readonly number[]): MotionCase => ({
+  ...c,
+  derivatives: withDerivatives(c.derivatives, Object.fromEntries(names.map((name, i) => [name, values[i]]))),
+});
 
 /** Controls of a record that move, and act on a motion. */
 export function activeControls(c: MotionCase, record: ResponseRecord, motion: ResponseMotion): string[] {
@@ -136,11 +124,10 @@ export function estimateDerivatives(
       'record',
     );
   for (const name of names) {
-    const [first, id, coefficient] = split(name);
-    const fits =
-      first === 'controls'
-        ? controls.includes(id) && (OF_CONTROL[motion] as readonly string[]).includes(coefficient)
-        : KNOWN[motion].test(name) && name in c.derivatives;
+    const of = controlOf(name);
+    const fits = of
+      ? controls.includes(of.control) && OF_CONTROL[motion].includes(of.coefficient)
+      : KNOWN[motion].test(name) && name in c.derivatives;
     if (!fits)
       throw new InvalidInput(
         'estimation-name',
@@ -250,9 +237,7 @@ export function usualNames(c: MotionCase, record: ResponseRecord, motion: Respon
   return [
     ...USUAL[motion],
     ...activeControls(c, record, motion).flatMap((id) =>
-      OF_CONTROL[motion]
-        .filter((k) => Math.abs(c.derivatives.controls[id][k]) > ACTS)
-        .map((k) => `controls.${id}.${k}`),
+      OF_CONTROL[motion].filter((k) => Math.abs(c.derivatives.controls[id][k]) > ACTS).map((k) => controlName(id, k)),
     ),
   ];
 }

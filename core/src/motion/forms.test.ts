@@ -1,6 +1,10 @@
 import {
   bodyDerivatives,
   DERIVATIVE_NAMES,
+  derivativeOf,
+  derivativeSet,
+  isDerivative,
+  withDerivatives,
   dimensionalDerivatives,
   lateralSystem,
   longitudinalSystem,
@@ -120,6 +124,9 @@ describe('a set of derivatives from elsewhere', () => {
       Cl_beta: -0.05,
     });
     expect(readDerivatives('Cm_alphadot -3\nCn_r -0.05')).toEqual({ Cm_alphadot: -3, Cn_r: -0.05 });
+    const withControls = { derivatives: { CL_alpha: 5, controls: { Elevator: { Cm: -1.2 }, none: null } } };
+    expect(readDerivatives(JSON.stringify(withControls))).toEqual({ CL_alpha: 5, 'controls.Elevator.Cm': -1.2 });
+    expect(readDerivatives('controls.Outer. flap.Cl, 0.2')).toEqual({ 'controls.Outer. flap.Cl': 0.2 });
     const all = Object.fromEntries(DERIVATIVE_NAMES.map((n, i) => [n, i + 0.5]));
     expect(readDerivatives(DERIVATIVE_NAMES.map((n) => `${n},${all[n]}`).join('\n'))).toEqual(all);
   });
@@ -133,4 +140,23 @@ describe('a set of derivatives from elsewhere', () => {
   ])('says what is wrong with %j', (text, why) => {
     expect(() => readDerivatives(text)).toThrow(why);
   });
+});
+
+describe('derivatives by name', () => {
+  const set = derivativeSet.parse({ CL_alpha: 5, controls: { 'Flap.1': { Cm: -0.1 } } });
+  it('tells and replaces also what a control does', () => {
+    expect(derivativeOf(set, 'controls.Flap.1.Cm')).toBe(-0.1);
+    const other = withDerivatives(set, { CL_alpha: 4, 'controls.Flap.1.CL': 0.3, 'controls.Gone.Cm': 1 });
+    expect(other).toEqual({ ...set, CL_alpha: 4, controls: { 'Flap.1': { ...set.controls['Flap.1'], CL: 0.3 } } });
+    expect(set.CL_alpha).toBe(5);
+  });
+  it.each([
+    ['Cm_q', true],
+    ['controls.Elevator.Cm', true],
+    ['controls.Elevator.Cx', false],
+    ['controls.Cm', false],
+    ['controls..Cm', false],
+    ['__proto__', false],
+    ['Cm', false],
+  ])('knows %s: %s', (name, known) => expect(isDerivative(name)).toBe(known));
 });

@@ -9,6 +9,7 @@ export * from './lateral-trim';
 export * from './levels';
 export * from './manoeuvre';
 export * from './measured-set';
+export * from './named';
 export * from './matrices';
 export * from './modes';
 export * from './response';

@@ -1,12 +1,7 @@
 import Papa from 'papaparse';
 import { plainCell } from '../spreadsheet';
 import { InvalidInput } from '../numerics';
-import { derivativeSet } from './derivatives';
-
-/** Names of the derivatives that have one number. */
-export const DERIVATIVE_NAMES = Object.keys(derivativeSet.shape).filter((k) => k !== 'controls');
-/** Numbers by the derivative's name. */
-export type NamedDerivatives = Record<string, number>;
+import { controlName, controlOf, CONTROL_COEFFICIENTS, DERIVATIVE_NAMES, type NamedDerivatives } from './named';
 
 const HINT = `Give JSON with derivatives, or lines "name,value" with names such as ${DERIVATIVE_NAMES.slice(0, 3).join(', ')}; per rad, stability axes, rates with b/2V and c/2V.`;
 const refuse = (message: string): never => {
@@ -25,6 +20,7 @@ const ROLL = DERIVATIVE_NAMES.filter((n) => n.startsWith('Cl_'));
 function nameOf(written: string): string | null {
   const exact = DERIVATIVE_NAMES.find((n) => n === written.trim());
   if (exact) return exact;
+  if (controlOf(written.trim())) return written.trim();
   const key = plain(written.trim());
   const among = /^\s*C_?L/.test(written)
     ? LIFT
@@ -72,7 +68,16 @@ function fromJson(text: string): [string, unknown][] {
   }
   const { derivatives } = value as { derivatives?: unknown };
   const of = typeof derivatives === 'object' && derivatives !== null ? derivatives : (value as object);
-  return Object.entries(of).filter(([, v]) => typeof v === 'number' || typeof v === 'string');
+  const { controls } = of as { controls?: unknown };
+  // Of a whole set: what each control does.
+  const nested = Object.entries(typeof controls === 'object' && controls !== null ? controls : {}).flatMap(
+    ([control, effects]) =>
+      CONTROL_COEFFICIENTS.flatMap((k): [string, unknown][] => {
+        const found = (effects as Record<string, unknown> | null)?.[k];
+        return found === undefined ? [] : [[controlName(control, k), found]];
+      }),
+  );
+  return [...Object.entries(of), ...nested].filter(([, v]) => typeof v === 'number' || typeof v === 'string');
 }
 
 function fromTable(text: string): [string, unknown][] {

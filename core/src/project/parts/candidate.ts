@@ -3,7 +3,7 @@ import { actuationSchema } from '../../actuation';
 import { bodySchema, MOST_BODIES, MOST_SURFACES, SURFACE_LIMITS, surfaceSchema } from '../../airframe';
 import { loadingsSchema, massItemSchema, MOST_MASS_ITEMS, weighingSchema } from '../../balance';
 import { autopilotSchema } from '../../control';
-import { DERIVATIVE_NAMES } from '../../motion';
+import { isDerivative } from '../../motion';
 import { energySchema } from '../../performance';
 import { engineSchema } from '../../propulsion';
 import { dragSchema } from '../../drag';
@@ -38,6 +38,9 @@ export const controlSetting = z.object({
 export type ControlSetting = z.infer<typeof controlSetting>;
 const MOST_SETTINGS = 40;
 
+/** Numbers by the derivative's name, also of what controls do. */
+const namedDerivatives = z.record(words(100).refine(isDerivative, 'is no derivative'), finiteNumber);
+
 /** A candidate by itself: what it is called, and how it is looked at. Its surfaces and mass items are parts of their own. */
 export const candidateHead = z.object({
   id: partId,
@@ -69,10 +72,8 @@ export const candidateHead = z.object({
   /** Derivatives that replace those that are computed, by name; and a set that was measured, to compare with. */
   derivatives: z
     .object({
-      overrides: z.partialRecord(z.enum(DERIVATIVE_NAMES), finiteNumber).default({}),
-      measured: z
-        .object({ name: words(120), values: z.partialRecord(z.enum(DERIVATIVE_NAMES), finiteNumber) })
-        .optional(),
+      overrides: namedDerivatives.default({}),
+      measured: z.object({ name: words(120), values: namedDerivatives }).optional(),
     })
     .optional(),
   /** Loops that control it. */
@@ -133,9 +134,15 @@ export type CandidatePart = z.infer<typeof candidatePart>;
 
 export const candidateKind = partKind<CandidateHead>({
   schema: storedHead,
-  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy, version 4 servos, version 5 a weigh-in and a study.
-  version: 5,
-  migrations: { 2: (value) => value, 3: (value) => value, 4: (value) => value, 5: (value) => value },
+  // Version 1 held its surfaces and mass items; the document takes them apart where it meets them. Version 3 has an energy, version 4 servos, version 5 a weigh-in and a study, version 6 derivatives of controls that are set by hand.
+  version: 6,
+  migrations: {
+    2: (value) => value,
+    3: (value) => value,
+    4: (value) => value,
+    5: (value) => value,
+    6: (value) => value,
+  },
   place: { at: 'record', field: 'candidates' },
   label: (c) => `candidate ${c.letter}`,
   references: () => [],

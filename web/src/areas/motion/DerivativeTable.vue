@@ -5,8 +5,13 @@ import { toast } from 'vue-sonner';
 import type { AirframeMotion } from '@veldtwind/core/candidate';
 import {
   bodyDerivatives,
+  CONTROL_COEFFICIENTS,
+  controlName,
+  controlOf,
+  derivativeOf,
   dimensionalDerivatives,
   doubtsOf,
+  isDerivative,
   motionCase,
   readDerivatives,
   type NamedDerivatives,
@@ -20,7 +25,7 @@ import LimitField from '@/components/field/LimitField.vue';
 import LedgerTable, { type LedgerColumn } from '@/components/table/LedgerTable.vue';
 import { usePreferences } from '@/store/preferences';
 import { useProject } from '@/store/project';
-import { DERIVATIVES } from './words';
+import { DERIVATIVES, titleOf } from './words';
 
 /** The derivatives of candidates, in three forms; those of the one that is worked on beside a measured set, and replaced by hand. */
 const props = defineProps<{
@@ -44,7 +49,7 @@ interface Row {
   unit: string;
   values: (number | null)[];
 }
-const named = (m: AirframeMotion, name: string) => (m.derivatives as unknown as Record<string, number>)[name] ?? null;
+const named = (m: AirframeMotion, name: string) => derivativeOf(m.derivatives, name) ?? null;
 const overridden = computed(() => new Set(props.own.overridden));
 const measured = computed(() => props.active.derivatives?.measured);
 const rows = computed<Row[]>(() => {
@@ -64,24 +69,19 @@ const rows = computed<Row[]>(() => {
       values: lists.map((l) => l.find((d) => d.name === name)?.value ?? null),
     }));
   }
-  const out: Row[] = DERIVATIVES.map(([name, says]) => ({
+  const rowOf = (name: string, says: string): Row => ({
     id: name,
-    name: `${name.replace('_', ' ')}${overridden.value.has(name) ? ' ✎' : ''}`,
+    name: `${titleOf(name)}${overridden.value.has(name) ? ' ✎' : ''}`,
     says: overridden.value.has(name) ? `${says}; set by hand` : says,
     unit: '',
     values: props.shown.map(({ motion: m }) => named(m, name)),
-  }));
-  for (const [control, effects] of Object.entries(props.own.derivatives.controls))
-    for (const [key, value] of Object.entries(effects))
-      if (Math.abs(value) > 1e-6)
-        out.push({
-          id: `${control}-${key}`,
-          name: `${key} ${control}`,
-          says: `per deflection of ${control}`,
-          unit: '',
-          values: props.shown.map(({ motion: m }) => m.derivatives.controls[control]?.[key as 'CL'] ?? null),
-        });
-  return out;
+  });
+  const ofControls = Object.entries(props.own.derivatives.controls).flatMap(([control, effects]) =>
+    CONTROL_COEFFICIENTS.filter(
+      (k) => Math.abs(effects[k]) > 1e-6 || overridden.value.has(controlName(control, k)),
+    ).map((k) => rowOf(controlName(control, k), `per deflection of ${control}`)),
+  );
+  return [...DERIVATIVES.map(([name, says]) => rowOf(name, says)), ...ofControls];
 });
 const told = (v: number | null | undefined, digits: number) =>
   v === null || v === undefined ? '—' : formatNumber(v, digits);
@@ -106,19 +106,19 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
       });
   });
   if (form.value === 'dimensional') list.push({ id: 'unit', title: 'unit', value: (r) => r.unit, words: true });
-  const computed = props.own.computed as unknown as NamedDerivatives | undefined;
+  const { computed } = props.own;
   if (plain && computed)
     list.push({
       id: 'computed',
       title: 'computed',
       unit: '/rad',
-      value: (r) => (overridden.value.has(r.id) ? computed[r.id] : null),
-      text: (r) => (overridden.value.has(r.id) ? told(computed[r.id], 4) : '—'),
+      value: (r) => (overridden.value.has(r.id) ? (derivativeOf(computed, r.id) ?? null) : null),
+      text: (r) => (overridden.value.has(r.id) ? told(derivativeOf(computed, r.id), 4) : '—'),
     });
   const m = measured.value?.values as NamedDerivatives | undefined;
   if (plain && m) {
     // Against what is computed, not against what was set by hand.
-    const found = (r: Row) => ((props.own.computed ?? props.own.derivatives) as unknown as NamedDerivatives)[r.id];
+    const found = (r: Row) => derivativeOf(props.own.computed ?? props.own.derivatives, r.id) ?? NaN;
     const off = (r: Row) => (m[r.id] === undefined || Math.abs(m[r.id]) < 1e-9 ? null : 100 * (found(r) / m[r.id] - 1));
     list.push(
       { id: 'measured', title: 'measured', unit: '/rad', value: (r) => m[r.id] ?? null, text: (r) => told(m[r.id], 4) },
@@ -130,9 +130,7 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
 });
 const chosen = ref<string | null>(null);
 const editable = computed(() =>
-  form.value === 'stability' && chosen.value !== null && DERIVATIVES.some(([n]) => n === chosen.value)
-    ? chosen.value
-    : null,
+  form.value === 'stability' && chosen.value !== null && isDerivative(chosen.value) ? chosen.value : null,
 );
 const VALUE: FieldLimit = { label: '', dimension: 'plain', min: -1000, max: 1000, step: 0.01 };
 type Kept = NonNullable<CandidatePart['derivatives']>;
@@ -146,16 +144,17 @@ const change = (label: string, edit: (k: Kept) => void) =>
     else c.derivatives = next;
   }) as never);
 const set = (name: string, v: number) =>
-  change(`${name.replace('_', ' ')} set by hand`, (k) => ((k.overrides as NamedDerivatives)[name] = v));
+  change(`${titleOf(name)} set by hand`, (k) => ((k.overrides as NamedDerivatives)[name] = v));
 const back = (name: string) =>
-  change(`${name.replace('_', ' ')} as computed`, (k) => delete (k.overrides as NamedDerivatives)[name]);
+  change(`${titleOf(name)} as computed`, (k) => delete (k.overrides as NamedDerivatives)[name]);
 const measuredValue = computed(() =>
   editable.value ? (measured.value?.values as NamedDerivatives | undefined)?.[editable.value] : undefined,
 );
 /** What looks wrong in the measured set: units, signs. */
 const doubts = computed(() => {
   if (!measured.value) return [];
-  const parsed = motionCase.safeParse({ ...props.own.case, derivatives: { ...measured.value.values, controls: {} } });
+  const derivatives = Object.fromEntries(Object.entries(measured.value.values).filter(([n]) => !controlOf(n)));
+  const parsed = motionCase.safeParse({ ...props.own.case, derivatives: { ...derivatives, controls: {} } });
   return parsed.success ? doubtsOf(parsed.data) : [];
 });
 async function load(e: Event): Promise<void> {
@@ -184,7 +183,7 @@ async function load(e: Event): Promise<void> {
         <LimitField
           class="w-64"
           :limit="VALUE"
-          :label="`${editable.replace('_', ' ')}, per rad`"
+          :label="`${titleOf(editable)}, per rad`"
           :model-value="named(own, editable)"
           :digits="4"
           @commit="(v) => v !== null && set(editable!, v)"

@@ -1,4 +1,4 @@
-import type { Mode } from '@veldtwind/core/motion';
+import { controlOf, type Mode } from '@veldtwind/core/motion';
 import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 
@@ -56,3 +56,8 @@ export const DERIVATIVES: [string, string][] = [
   ['Cl_r', 'roll per yaw rate r b / 2V'],
   ['Cn_r', 'yaw damping, per r b / 2V'],
 ];
+/** A derivative's name as it is shown. */
+export function titleOf(name: string): string {
+  const of = controlOf(name);
+  return of ? `${of.coefficient} ${of.control}` : name.replace('_', ' ');
+}
