@@ -1,7 +1,7 @@
 import { Command, Option } from 'commander';
 import { estimateDerivatives, motionsOf, readResponseRecord, type ResponseMotion } from '@veldtwind/core/estimation';
-import { InvalidInput } from '@veldtwind/core/numerics';
-import { readTextFile } from '../arguments';
+import { InvalidInput, RAD } from '@veldtwind/core/numerics';
+import { readRange, readTextFile } from '../arguments';
 import { motionOfAirframe, readMotionCase, type FlownOptions } from '../motion-case';
 import { printJson, table } from '../output';
 
@@ -9,6 +9,7 @@ interface Options extends FlownOptions {
   record: string;
   derivatives?: string;
   motion?: ResponseMotion;
+  alpha: string;
   estimate?: string;
   json?: boolean;
 }
@@ -29,6 +30,11 @@ export function estimateCommand(): Command {
     .option('--ncrit <number>', 'critical amplification of the polars', '9')
     .option('--inviscid', 'without section polars')
     .option('--climb <degrees>', 'of the path; level without', '0')
+    .option(
+      '--alpha <degrees>',
+      'with --derivatives: angle of attack of the axis along which rates and bank were measured',
+      '0',
+    )
     .addOption(new Option('--motion <motion>', 'else all that the record holds').choices(['longitudinal', 'lateral']))
     .option('--estimate <list>', 'names of derivatives, as Cm_alpha,Cm_q,controls.Elevator.Cm; else the usual ones')
     .option('--json', 'print JSON')
@@ -43,7 +49,9 @@ async function run(o: Options): Promise<void> {
       'For instance --airframe my.json --speed 26.',
     );
   const text = readTextFile(o.record);
-  const flight = o.derivatives === undefined ? (await motionOfAirframe(o)).motion.case : readMotionCase(o.derivatives);
+  const flown = o.derivatives === undefined ? (await motionOfAirframe(o)).motion : null;
+  const flight = flown?.case ?? readMotionCase(o.derivatives!);
+  const alpha = flown?.trim.alpha ?? readRange(o.alpha, 'alpha')[0] * RAD;
   const record = readResponseRecord(
     text,
     Object.keys(flight.derivatives.controls).map((id) => ({ id, name: id })),
@@ -57,7 +65,7 @@ async function run(o: Options): Promise<void> {
       'record',
     );
   const names = o.estimate?.split(',').map((n) => n.trim());
-  const found = motions.map((motion) => estimateDerivatives(flight, record, motion, names));
+  const found = motions.map((motion) => estimateDerivatives(flight, record, motion, names, alpha));
   if (o.json) {
     const decided = found.flatMap((f) => f.derivatives.filter((d) => d.decided).map((d) => [d.name, d.value] as const));
     printJson({ derivatives: Object.fromEntries(decided), motions: found, notes: record.notes });

@@ -31,5 +31,6 @@ export * from './trimmed-flyer';
 export * from './performance';
 export * from './strength';
 export * from './strength-analysis';
+export * from './derivative-estimate';
 export * from './flight-fit';
 export * from './zero-lift-drag';

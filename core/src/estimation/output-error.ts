@@ -1,7 +1,7 @@
 import { InvalidInput, RAD } from '../numerics';
 import {
   controlName,
-  controlOf,
+  DERIVATIVE_NAMES,
   derivativeOf,
   lateralSystem,
   longitudinalSystem,
@@ -9,7 +9,7 @@ import {
   type MotionCase,
 } from '../motion';
 import { leastSquares, studentT, type Free } from '../observed';
-import { RESPONSE_OUTPUTS, type ResponseMotion, type ResponseOutput, type ResponseRecord } from './record';
+import { MOVES, RESPONSE_OUTPUTS, type ResponseMotion, type ResponseOutput, type ResponseRecord } from './record';
 import { respond } from './respond';
 
 /** A derivative that was estimated, per rad as in the case. */
@@ -58,9 +58,10 @@ const KNOWN: Record<ResponseMotion, RegExp> = {
   longitudinal: /^(CL|CD|Cm)_(alpha|q|alphadot|u)$/,
   lateral: /^(CY|Cl|Cn)_(beta|p|r)$/,
 };
-/** A control moves when it goes so far, rad; it acts on a motion when one of its derivatives is so great. */
-const MOVES = 0.1 * RAD;
+/** A control acts on a motion when one of its derivatives is so great. */
 const ACTS = 1e-5;
+/** Of a motion, the share that a linear model is hardly truer than: no output counts as if it were. */
+const TRUEST = 0.01;
 const ALIKE = 0.95;
 const REWEIGHTED = 12;
 /** Changes of all numbers below this share of their steps are far inside their bounds. */
@@ -88,7 +89,20 @@ export function motionsOf(c: MotionCase, record: ResponseRecord): ResponseMotion
   );
 }
 
-const rowOf: Record<ResponseOutput, number> = { speed: 0, alpha: 1, q: 2, theta: 3, beta: 0, p: 1, r: 2, phi: 3 };
+/** What sensors show of a state of the linear motion, whose axes lie along the stream: those of rates and bank lie along the body. */
+function shown(c: MotionCase, alpha: number): Record<ResponseOutput, (x: readonly number[]) => number> {
+  const [sin, cos, climb] = [Math.sin(alpha), Math.cos(alpha), c.climbDeg * RAD];
+  return {
+    speed: (x) => x[0],
+    alpha: (x) => x[1] / c.speed,
+    q: (x) => x[2],
+    theta: (x) => x[3],
+    beta: (x) => x[0] / c.speed,
+    p: (x) => x[1] * cos - x[2] * sin,
+    r: (x) => x[2] * cos + x[1] * sin,
+    phi: (x) => (x[3] * Math.cos(climb)) / Math.cos(alpha + climb),
+  };
+}
 
 /**
  * Estimates derivatives from a record by output error: the linear motion about the case's steady flight is made to follow the record, each measured
@@ -97,6 +111,7 @@ const rowOf: Record<ResponseOutput, number> = { speed: 0, alpha: 1, q: 2, theta:
  * Bounds are widened where the residuals are correlated in time.
  * @param c steady flight with the predicted derivatives: the start, and what is not estimated.
  * @param names of {@link EstimatedDerivative}; else the usual ones.
+ * @param alpha angle of attack of the steady flight, rad: that of the body's axes, along which rates and bank are measured, above the stream.
  * @throws InvalidInput `estimation-still` without a control that moves, `estimation-outputs` without a response, `estimation-name`.
  * @throws FailedComputation `fit` where the predicted motion runs away.
  * @source NASA RP-1168, 1985 (output error, relaxation of the noise's covariance, bounds); correlated residuals by J. Guid. Control Dyn. 20(1), 1997, 74–80, in the form of a first-order process.
@@ -106,6 +121,7 @@ export function estimateDerivatives(
   record: ResponseRecord,
   motion: ResponseMotion,
   names: readonly string[] = usualNames(c, record, motion),
+  alpha = 0,
 ): Estimation {
   const measured = RESPONSE_OUTPUTS[motion].filter((name) => record.outputs[name]);
   if (measured.length === 0)
@@ -123,24 +139,20 @@ export function estimateDerivatives(
       'Record a doublet or a sweep of one: without it nothing tells derivatives apart.',
       'record',
     );
-  for (const name of names) {
-    const of = controlOf(name);
-    const fits = of
-      ? controls.includes(of.control) && OF_CONTROL[motion].includes(of.coefficient)
-      : KNOWN[motion].test(name) && name in c.derivatives;
-    if (!fits)
-      throw new InvalidInput(
-        'estimation-name',
-        `"${name}" is no derivative that a record of ${motion} motion tells.`,
-        `Give some of ${usualNames(c, record, motion).join(', ')}.`,
-        'estimate',
-      );
-  }
+  const known = estimableNames(c, record, motion);
+  const strange = names.find((name) => !known.includes(name));
+  if (strange !== undefined)
+    throw new InvalidInput(
+      'estimation-name',
+      `"${strange}" is no derivative that a record of ${motion} motion tells.`,
+      `Give some of ${known.join(', ')}.`,
+      'estimate',
+    );
   const { t } = record;
   const deflections = Object.keys(c.derivatives.controls).map((id) =>
     controls.includes(id) ? record.controls[id].map((v) => v - record.controls[id][0]) : t.map(() => 0),
   );
-  const scale = measured.map((name) => (name === 'alpha' || name === 'beta' ? 1 / c.speed : 1));
+  const sensors = shown(c, alpha);
   const data = measured.map((name) => record.outputs[name]!);
   const count = names.length;
   const system = motion === 'longitudinal' ? longitudinalSystem : lateralSystem;
@@ -153,7 +165,11 @@ export function estimateDerivatives(
       t,
       deflections,
     );
-    return measured.map((name, k) => states.map((x) => x[rowOf[name]] * scale[k] + values[count + 4 + k]));
+    return measured.map((name, k) => {
+      const [sensor, offset, line] = [sensors[name], values[count + 4 + k], new Array<number>(t.length)];
+      for (let m = 0; m < t.length; m++) line[m] = sensor(states[m]) + offset;
+      return line;
+    });
   };
   const sizeOf = (name: string) => Math.max(0.02 * Math.abs(read(c, name)), 1e-3);
   const free: Free[] = [
@@ -167,30 +183,41 @@ export function estimateDerivatives(
     return Math.sqrt(v.reduce((s, x) => s + (x - mean) ** 2, 0) / v.length);
   };
   // Second differences hold little beside the noise: a start that needs few weightings anew.
-  let noise = data.map((v) =>
-    Math.max(spreadOf(v.slice(2).map((y, i) => y - 2 * v[i + 1] + v[i])) / Math.sqrt(6), 1e-9),
+  const least = data.map((v) => Math.max(TRUEST * spreadOf(v), 1e-9));
+  let noise = data.map((v, i) =>
+    Math.max(spreadOf(v.slice(2).map((y, k) => y - 2 * v[k + 1] + v[k])) / Math.sqrt(6), least[i]),
   );
   let fitted!: ReturnType<typeof leastSquares>;
   let made!: number[][];
+  let left!: number[];
   let rounds = 0;
   for (let k = 0; k < REWEIGHTED; k++) {
     fitted = leastSquares(
-      (values) => model(values).flatMap((line, i) => line.map((v, j) => (v - data[i][j]) / noise[i])),
-      free.map((f, i) => ({ ...f, start: fitted ? fitted.values[i] : f.start })),
+      (values) => {
+        const [lines, out] = [model(values), new Array<number>(data.length * t.length)];
+        for (let i = 0, at = 0; i < lines.length; i++)
+          for (let j = 0; j < t.length; j++) out[at++] = (lines[i][j] - data[i][j]) / noise[i];
+        return out;
+      },
+      // Differences, and what is still, by how well a number is told.
+      free.map((f, i) =>
+        fitted
+          ? { ...f, start: fitted.values[i], step: Math.max(f.step, Math.min(10 * f.step, 0.1 * fitted.deviations[i])) }
+          : f,
+      ),
       STILL,
     );
     rounds += fitted.rounds;
     made = model(fitted.values);
-    const next = made.map((line, i) =>
-      Math.max(Math.sqrt(line.reduce((s, v, j) => s + (v - data[i][j]) ** 2, 0) / line.length), 1e-9),
-    );
+    left = made.map((line, i) => Math.sqrt(line.reduce((s, v, j) => s + (v - data[i][j]) ** 2, 0) / line.length));
+    const next = left.map((v, i) => Math.max(v, least[i]));
     const still = next.every((v, i) => Math.abs(v / noise[i] - 1) < 0.01);
     noise = next;
     if (still) break;
   }
   const correlation = made.map((line, i) => {
-    const left = line.map((v, j) => v - data[i][j]);
-    const [a, b] = left.reduce(([s, p], v, j) => [s + v * v, j > 0 ? p + v * left[j - 1] : 0], [0, 0]);
+    const off = line.map((v, j) => v - data[i][j]);
+    const [a, b] = off.reduce(([s, p], v, j) => [s + v * v, j > 0 ? p + v * off[j - 1] : 0], [0, 0]);
     return a > 0 ? b / a : 0;
   });
   // Rows that repeat each other's noise count for fewer: those of a first-order process.
@@ -215,8 +242,8 @@ export function estimateDerivatives(
     const own = spreadOf(data[i]);
     return {
       name,
-      rms: noise[i],
-      explained: own > 0 ? 1 - (noise[i] / own) ** 2 : 0,
+      rms: left[i],
+      explained: own > 0 ? 1 - (left[i] / own) ** 2 : 0,
       correlation: correlation[i],
       offset: fitted.values[count + 4 + i],
       measured: data[i],
@@ -230,6 +257,15 @@ export function estimateDerivatives(
       .filter(([, , r]) => Math.abs(r) > ALIKE),
   );
   return { motion, derivatives, outputs, t, alike, rounds, doubts: doubtsOfEstimation(c, record, outputs, colour) };
+}
+
+/** All derivatives that a record of a motion may tell: of the motion itself, and of its controls that move. */
+export function estimableNames(c: MotionCase, record: ResponseRecord, motion: ResponseMotion): string[] {
+  const controls = activeControls(c, record, motion);
+  return [
+    ...DERIVATIVE_NAMES.filter((name) => KNOWN[motion].test(name)),
+    ...controls.flatMap((id) => OF_CONTROL[motion].map((k) => controlName(id, k))),
+  ];
 }
 
 /** Derivatives that a record of a motion usually tells: the main ones, and those of its controls that move. */

@@ -31,18 +31,18 @@ export function respond(
     steps.set(key, made);
     return made;
   };
+  const driven = moving.map((j) => inputs[j]);
   const out = [start.slice()];
   for (let k = 1; k < t.length; k++) {
     const { dt, by } = over(t[k] - t[k - 1]);
-    const last = out[k - 1];
-    const next = Array<number>(n);
+    const [last, next] = [out[k - 1], new Array<number>(n)];
     for (let i = 0; i < n; i++) {
       const row = i * size;
       let s = 0;
       for (let j = 0; j < n; j++) s += by[row + j] * last[j];
       for (let j = 0; j < m; j++) {
-        const input = inputs[moving[j]];
-        s += by[row + n + j] * input[k - 1] + (by[row + n + m + j] * (input[k] - input[k - 1])) / dt;
+        const [before, now] = [driven[j][k - 1], driven[j][k]];
+        s += by[row + n + j] * before + (by[row + n + m + j] * (now - before)) / dt;
       }
       next[i] = s;
     }

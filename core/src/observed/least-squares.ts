@@ -23,7 +23,12 @@ const ROUNDS = 40;
 /** Ratio of the eigenvalues of the scaled normal matrix below which a direction is not decided. */
 const FLAT = 1e-10;
 
-const meanSquare = (r: readonly number[]) => r.reduce((s, v) => s + v * v, 0) / r.length;
+const product = (a: readonly number[], b: readonly number[]) => {
+  let s = 0;
+  for (let m = 0; m < a.length; m++) s += a[m] * b[m];
+  return s;
+};
+const meanSquare = (r: readonly number[]) => product(r, r) / r.length;
 
 /**
  * Fits numbers so that residuals become small, by damped Gauss–Newton steps with differences on both sides.
@@ -54,15 +59,15 @@ export function leastSquares(
       const at = (k: number) => residuals(values.map((v, j) => (j === i ? held(i, v + k * f.step) : v)));
       const width = held(i, values[i] + f.step) - held(i, values[i] - f.step);
       const [up, down] = [at(1), at(-1)];
-      return up.map((v, m) => ((v - down[m]) / width) * f.step);
+      for (let m = 0; m < up.length; m++) up[m] = ((up[m] - down[m]) / width) * f.step;
+      return up;
     });
   for (; rounds < ROUNDS; rounds++) {
     jacobian = slopes();
-    const gradient = jacobian.map((c) => c.reduce((s, v, m) => s + v * now[m], 0));
+    const gradient = jacobian.map((c) => product(c, now));
     const normal = new Float64Array(n * n);
     for (let i = 0; i < n; i++)
-      for (let j = i; j < n; j++)
-        normal[i * n + j] = normal[j * n + i] = jacobian[i].reduce((s, v, m) => s + v * jacobian[j][m], 0);
+      for (let j = i; j < n; j++) normal[i * n + j] = normal[j * n + i] = product(jacobian[i], jacobian[j]);
     let moved = false;
     for (let k = 0; k < 12 && !moved; k++) {
       const a = normal.slice();
@@ -92,11 +97,10 @@ export function leastSquares(
 /** Standard deviations and correlations; infinite where a number, or a combination with others, changes nothing. */
 function spread(jacobian: readonly number[][], free: readonly Free[], variance: number) {
   const n = free.length;
-  const sizes = jacobian.map((c) => Math.sqrt(c.reduce((s, v) => s + v * v, 0)));
+  const sizes = jacobian.map((c) => Math.sqrt(product(c, c)));
   const scaled = jacobian.map((c, i) => c.map((v) => (sizes[i] > 0 ? v / sizes[i] : 0)));
   const normal = new Float64Array(n * n);
-  for (let i = 0; i < n; i++)
-    for (let j = 0; j < n; j++) normal[i * n + j] = scaled[i].reduce((s, v, m) => s + v * scaled[j][m], 0);
+  for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) normal[i * n + j] = product(scaled[i], scaled[j]);
   const roots = eigenvalues(normal.slice(), n).map(([re]) => re);
   const flat = Math.min(...roots) < FLAT * Math.max(...roots);
   // A little of the unit matrix keeps what is not decided finite, and large.

@@ -12,6 +12,7 @@ import {
   type AttachmentPart,
   type BriefPart,
   type CandidatePart,
+  type FlightRecordPart,
   type MeasurementPart,
   type NotePart,
   type OriginalPart,
@@ -38,6 +39,8 @@ export interface ProjectDocument {
   pictures: Record<string, PicturePart>;
   /** Flights to be flown. */
   scenarios: Record<string, ScenarioPart>;
+  /** What was recorded in flights. */
+  flightRecords: Record<string, FlightRecordPart>;
   /** Family studies. */
   studies: Record<string, StudyPart>;
   /** Reports, block by block. */

@@ -59,6 +59,7 @@ export function freshProject(): ProjectDocument {
     measurements: {},
     pictures: {},
     scenarios: {},
+    flightRecords: {},
     studies: {},
     reports: {},
     attachments: {},

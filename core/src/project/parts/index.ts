@@ -2,6 +2,7 @@ export * from './assumptions';
 export * from './brief';
 export * from './candidate';
 export * from './candidate-study';
+export * from './flight-record';
 export * from './keys';
 export type { PartKind, PartReference } from './kind';
 export * from './measurement';

@@ -1,6 +1,7 @@
 import { attachmentKind } from './attachment';
 import { briefKind } from './brief';
 import { bodyKind, candidateKind, massItemKind, surfaceKind } from './candidate';
+import { flightRecordKind } from './flight-record';
 import type { PartKind } from './kind';
 import { noteKind } from './note';
 import { measurementKind } from './measurement';
@@ -24,6 +25,7 @@ export const PART_KINDS = {
   study: studyKind,
   picture: pictureKind,
   scenario: scenarioKind,
+  'flight-record': flightRecordKind,
   report: reportKind,
   attachment: attachmentKind,
 };
