@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openBrowser, Page, TestServer } from './harness';
@@ -129,6 +129,58 @@ describe('motion', () => {
     await page.click('[data-test=derivative-form-stability]');
     await page.click('[data-test=all-computed]');
     await page.until('as it was', async () => !/✎/.test(await ledger()));
+    await page.saved();
+  });
+  it('estimates derivatives from a flight record, and uses them', async () => {
+    const ledger = () => page.text('section[aria-label=Ledger]');
+    const table = () => page.text('[data-test=estimates]');
+    await page.click('[data-test=motion-view-record]');
+    await page.until('estimated', async () => /CL alpha\s+5\.\d+\s+5\.\d+\s*± 0\.\d+/.test(await table()), 40_000);
+    expect(await table()).toMatch(/Explained variance[\s\S]*Pitch rate\s+predicted 9\d\.\d+ %\s+9\d\.\d+ %/);
+    expect(await page.text('[data-test=record-charts]')).toMatch(/Angle of attack[\s\S]*Deflections/);
+    expect(await ledger()).toMatch(/estimated, \/rad[\s\S]*± of it, 95 %/);
+    // A control less that is estimated.
+    await page.click('[data-test="estimated-controls.Elevator.CL"]');
+    await page.until('one less', async () => !/CL Elevator/.test(await table()), 40_000);
+    await page.click('[data-test=use-estimates]');
+    // Three of the aircraft, and the elevator's moment.
+    await page.until('used', async () => /all 4 as computed/.test(await page.text('[data-test=all-computed]')));
+    await page.until('marked', async () => /Cm q ✎/.test(await ledger()));
+    // What is predicted stays what was computed.
+    await page.until('compared with it', async () => /Cm q\s+−44\.10/.test(await table()), 40_000);
+    await page.click('[data-test=all-computed]');
+    await page.until('as it was', async () => !/✎/.test(await ledger()));
+    await page.saved();
+  });
+  it('reads a record of its own, keeps it, and says what is wrong with another', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'record-'));
+    const give = async (name: string, text: string) => {
+      writeFileSync(join(folder, name), text);
+      await (await page.find('[data-test=read-record]')).sendKeys(join(folder, name));
+    };
+    await give('none.csv', 't (s),q,Elevator (deg)\n0,1,2\n');
+    await page.until('the unit is asked for', async () =>
+      /"q" has no unit[\s\S]*q \(deg\/s\)/.test(await page.text('[data-sonner-toaster]')),
+    );
+    const rows = readFileSync(join(__dirname, '../../demo/flight-records/elevator-doublet.csv'), 'utf8').split('\n');
+    await give('second flight.csv', rows.slice(0, 160).join('\n'));
+    await page.until('read', async () =>
+      /second flight\.csv: 159 rows in 6\.3 s/.test(await page.text('[data-test=record-told]')),
+    );
+    await page.until(
+      'estimated',
+      async () => /Cm alpha\s+−0\.99\d+\s+−/.test(await page.text('[data-test=estimates]')),
+      40_000,
+    );
+    await page.saved();
+    await page.driver.navigate().refresh();
+    await page.until(
+      'kept',
+      async () => /second flight\.csv: 159 rows/.test(await page.text('[data-test=record-told]')),
+      40_000,
+    );
+    await page.click('[data-test=remove-record]');
+    await page.until('gone', async () => !/second flight/.test(await page.text('[data-test=record-told]')));
     await page.saved();
   });
   it('shows a mode over speed, with loadings laid over each other', async () => {

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { energySchema } from '@veldtwind/core/performance';
 import { engineSchema } from '@veldtwind/core/propulsion';
 import {
@@ -11,6 +12,7 @@ import {
   type SectionPart,
 } from '@veldtwind/core/project';
 import type { Control } from '@veldtwind/core/airframe';
+import { readResponseRecord } from '@veldtwind/core/estimation';
 import { writeCoordinates } from '@veldtwind/core/formats';
 
 /** Spekboom 11: drawn by us as a class function times Bernstein polynomials, upper and lower surface apart. */
@@ -312,6 +314,28 @@ function candidate(s: Shape): CandidatePart {
   };
 }
 
+/** Records of two flights of candidate A, which `fly-records.ts` writes. */
+function flightRecords() {
+  const controls = ['Elevator', 'Rudder', 'Aileron'].map((id) => ({ id, name: id }));
+  return [
+    ['elevator', 'Elevator doublet', 'elevator-doublet.csv'],
+    ['rudder-aileron', 'Rudder and aileron', 'rudder-and-aileron.csv'],
+  ].map(([id, name, file]) => {
+    const record = readResponseRecord(
+      readFileSync(new URL(`../flight-records/${file}`, import.meta.url), 'utf8'),
+      controls,
+    );
+    const short = (lists: Record<string, number[]>) =>
+      Object.fromEntries(Object.entries(lists).map(([k, v]) => [k, v.map((x) => Number(x.toPrecision(7)))]));
+    const { t, notes } = record;
+    return {
+      ...{ id, name, speed: 26, altitude: 600, climbDeg: 0, t, notes },
+      outputs: short(record.outputs as Record<string, number[]>),
+      controls: short(record.controls),
+    };
+  });
+}
+
 /** Flights of the demo: off the rail, and once around the strips. */
 function scenarios(): ({ id: string } & Record<string, unknown>)[] {
   return [
@@ -457,6 +481,7 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       sections: Object.fromEntries(sections.map((s) => [s.id, s])),
       candidates: Object.fromEntries(candidates.map((c) => [c.id, c])),
       scenarios: Object.fromEntries(scenarios().map((s) => [s.id, s])),
+      flightRecords: Object.fromEntries(flightRecords().map((r) => [r.id, r])),
       originals: { 'spekboom-11': spekboomText() },
     }),
   };

@@ -14,7 +14,7 @@ import { derivativeOf, withDerivatives } from '../motion';
 import { FailedComputation, InvalidInput } from '../numerics';
 import { flightRecordPart } from '../project';
 import { analysis } from '../results';
-import { airframeMotion, motion, type MotionInput } from './motion';
+import { airframeMotion, motion, type AirframeMotion, type MotionInput } from './motion';
 import { sectionLookup } from './section-lookup';
 
 /** What an estimate depends on: the candidate in the flight of the record, and the record. */
@@ -31,6 +31,7 @@ export interface DerivativeEstimateInput {
 /** Derivatives of a candidate beside those that a record of its flight tells. */
 export interface DerivativeEstimate extends Estimation {
   /** Motions that the record holds. */ motions: ResponseMotion[];
+  /** What the predicted derivatives were made by. */ method: AirframeMotion['method'];
   /** Names that may be estimated from it. */ names: string[];
   /** What the predicted derivatives make of the record, with the initial state and the offsets that suit them; empty where they run away from it. */
   predicted: { name: string; values: number[]; explained: number }[];
@@ -80,6 +81,7 @@ export function derivativeEstimate(input: DerivativeEstimateInput): DerivativeEs
   return {
     ...estimateDerivatives(start, record, moved, estimated, found.trim.alpha),
     motions,
+    method: found.method,
     names,
     predicted: predictedOf(() => estimateDerivatives(start, record, moved, [], found.trim.alpha)),
   };

@@ -2,7 +2,7 @@
 import { Upload, X } from 'lucide-vue-next';
 import { computed, ref } from 'vue';
 import { toast } from 'vue-sonner';
-import type { AirframeMotion } from '@veldtwind/core/candidate';
+import type { AirframeMotion, DerivativeEstimate } from '@veldtwind/core/candidate';
 import {
   bodyDerivatives,
   CONTROL_COEFFICIENTS,
@@ -32,6 +32,7 @@ const props = defineProps<{
   active: CandidatePart;
   own: AirframeMotion;
   shown: { candidate: CandidatePart; motion: AirframeMotion }[];
+  /** Of the flight record. */ estimate?: DerivativeEstimate | null;
 }>();
 const project = useProject();
 const preferences = usePreferences();
@@ -125,6 +126,20 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
       { id: 'off', title: 'computed over it', unit: '%', value: off, text: (r) => told(off(r), 1) },
     );
   }
+  const e = new Map((plain && props.estimate ? props.estimate.derivatives : []).map((d) => [d.name, d]));
+  if (e.size > 0) {
+    const half = (r: Row) => (e.has(r.id) ? 0.5 * (e.get(r.id)!.high - e.get(r.id)!.low) : null);
+    list.push(
+      {
+        id: 'estimated',
+        title: 'estimated',
+        unit: '/rad',
+        value: (r) => e.get(r.id)?.value ?? null,
+        text: (r) => told(e.get(r.id)?.value, 4),
+      },
+      { id: 'bounds', title: '± of it, 95 %', unit: '/rad', value: half, text: (r) => told(half(r), 4) },
+    );
+  }
   list.push({ id: 'says', title: 'meaning', value: (r) => r.says, words: true });
   return list;
 });
@@ -150,6 +165,7 @@ const back = (name: string) =>
 const measuredValue = computed(() =>
   editable.value ? (measured.value?.values as NamedDerivatives | undefined)?.[editable.value] : undefined,
 );
+const estimatedValue = computed(() => props.estimate?.derivatives.find((d) => d.name === editable.value)?.value);
 /** What looks wrong in the measured set: units, signs. */
 const doubts = computed(() => {
   if (!measured.value) return [];
@@ -195,6 +211,14 @@ async function load(e: Event): Promise<void> {
           @click="set(editable, measuredValue)"
         >
           take the measured {{ formatNumber(measuredValue, 4) }}
+        </button>
+        <button
+          v-if="estimatedValue !== undefined"
+          class="link"
+          data-test="take-estimated"
+          @click="set(editable, Number(estimatedValue.toPrecision(6)))"
+        >
+          take the estimated {{ formatNumber(estimatedValue, 4) }}
         </button>
         <button v-if="overridden.has(editable)" class="link" data-test="as-computed" @click="back(editable)">
           as computed

@@ -37,7 +37,10 @@ import EffectList from './EffectList.vue';
 import { flownResponse } from './flown-response';
 import PoleMap, { type Poles } from './PoleMap.vue';
 import ShapeWheel from './ShapeWheel.vue';
+import RecordGroup from './RecordGroup.vue';
+import RecordView from './RecordView.vue';
 import { useMotion } from './use-motion';
+import { useRecord } from './use-record';
 import { modeSentence, SHOWN_STATES, shownState } from './words';
 
 const project = useProject();
@@ -111,6 +114,7 @@ const views = [
   { id: 'mode', name: 'The mode, flown' },
   { id: 'response', name: 'The response, flown' },
   { id: 'roll', name: 'Roll damping' },
+  { id: 'record', name: 'Flight record' },
 ] as const;
 type View = (typeof views)[number]['id'];
 const TITLES = computed<Record<View, string>>(() => ({
@@ -119,8 +123,15 @@ const TITLES = computed<Record<View, string>>(() => ({
   mode: `The ${mode.value?.name ?? 'mode'}, flown`,
   response: 'The response, flown',
   roll: 'Roll through the stall',
+  record: 'Flight record',
 }));
 const view = computed(() => preferences.get<View>('motion-view', 'poles'));
+const ledger = computed(() => preferences.get<'modes' | 'derivatives'>('motion-ledger', 'modes'));
+const record = useRecord(
+  () => own.value,
+  () => speed.value,
+  () => view.value === 'record' || ledger.value === 'derivatives',
+);
 const COUNT = 301;
 /** The motion after the disturbance, or a mode alone. */
 const moved = computed(() => {
@@ -207,7 +218,6 @@ const response = computed<ChartSeries[]>(() => {
   });
 });
 
-const ledger = computed(() => preferences.get<'modes' | 'derivatives'>('motion-ledger', 'modes'));
 const shownMotions = computed(() =>
   workbench.visible.flatMap((candidate) => {
     const m = motion.of(candidate.id);
@@ -258,6 +268,15 @@ const made = computed(() =>
         <OpenDemo />
       </EmptyState>
       <p v-else-if="failure" class="px-6 pt-6 text-clay" role="alert">{{ failure.message }} {{ failure.hint }}</p>
+      <RecordView v-else-if="view === 'record'" :of="record" :candidate="active">
+        <ChipRow
+          label="Figure"
+          :options="views"
+          :on="[view]"
+          test="motion-view"
+          @pick="(id) => preferences.set('motion-view', id)"
+        />
+      </RecordView>
       <!-- Beside the help there is room for one column. -->
       <div
         v-else
@@ -403,6 +422,7 @@ const made = computed(() =>
           :active="active"
           :own="own"
           :shown="shownMotions"
+          :estimate="record.found.value"
         >
           <ChipRow
             label="Rows"
@@ -466,6 +486,7 @@ const made = computed(() =>
             @compute="motion.polars.compute(missing, `Polars for Motion, ${active.letter}`)"
           />
         </SheetGroup>
+        <RecordGroup :of="record" :candidate="active" />
         <MethodGroup :pairs="motion.pairs.value" />
         <p v-for="d in own.doubts" :key="d" class="pt-2 text-[12.5px] text-clay">{{ d }}</p>
         <p class="pt-2 text-[12px] text-soft" role="status" data-test="motion-made">

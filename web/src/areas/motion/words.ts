@@ -1,4 +1,5 @@
 import { controlOf, type Mode } from '@veldtwind/core/motion';
+import type { ResponseOutput } from '@veldtwind/core/estimation';
 import { DEG } from '@veldtwind/core/numerics';
 import { formatNumber } from '@veldtwind/core/units';
 
@@ -56,6 +57,17 @@ export const DERIVATIVES: [string, string][] = [
   ['Cl_r', 'roll per yaw rate r b / 2V'],
   ['Cn_r', 'yaw damping, per r b / 2V'],
 ];
+/** Recorded responses; the speed is in the reader's unit. */
+export const OUTPUTS: Record<ResponseOutput, { name: string; symbol: string; unit?: string }> = {
+  speed: { name: 'Speed', symbol: 'V' },
+  alpha: { name: 'Angle of attack', symbol: 'α', unit: '°' },
+  q: { name: 'Pitch rate', symbol: 'q', unit: '°/s' },
+  theta: { name: 'Pitch angle', symbol: 'θ', unit: '°' },
+  beta: { name: 'Sideslip', symbol: 'β', unit: '°' },
+  p: { name: 'Roll rate', symbol: 'p', unit: '°/s' },
+  r: { name: 'Yaw rate', symbol: 'r', unit: '°/s' },
+  phi: { name: 'Bank angle', symbol: 'φ', unit: '°' },
+};
 /** A derivative's name as it is shown. */
 export function titleOf(name: string): string {
   const of = controlOf(name);

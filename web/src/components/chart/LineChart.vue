@@ -53,6 +53,8 @@ const props = defineProps<{
   digits?: [number, number];
   /** A unit is as long along both axes. */
   equal?: boolean;
+  /** Curves are named elsewhere, once for several figures. */
+  nameless?: boolean;
 }>();
 const emit = defineEmits<{
   cursor: [tag: number | null];
@@ -101,10 +103,12 @@ const domainX = computed<[number, number]>((last) => kept(domain('x'), last));
 const domainY = computed<[number, number]>((last) => kept(domain('y'), last));
 /** Room for the names at the right: as much as the longest needs, and no more than a quarter of a wide figure. */
 const right = computed(() =>
-  Math.min(
-    Math.max(92, 0.26 * (frame.value?.width ?? 0)),
-    16 + 6.6 * Math.max(1, ...props.series.map((s) => s.label.length)),
-  ),
+  props.nameless
+    ? 14
+    : Math.min(
+        Math.max(92, 0.26 * (frame.value?.width ?? 0)),
+        16 + 6.6 * Math.max(1, ...props.series.map((s) => s.label.length)),
+      ),
 );
 
 // The shared cursor, and the curve that is read beside it.
@@ -257,7 +261,7 @@ const fileName = computed(() => `veldtwind-${props.chartId}`);
       />
       <PlotCurves :series="series" />
       <PlotMarks v-if="marks?.length" :marks="marks" />
-      <PlotNames :series="series" />
+      <PlotNames v-if="!nameless" :series="series" />
       <PlotNotes :notes="notes" @remove="remove" />
       <slot name="handles" />
       <PlotCursor :series="curves" :at="tag ?? null" :lead="lead" :digits="digits ?? [2, 3]" />
