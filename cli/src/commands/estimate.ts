@@ -1,9 +1,18 @@
 import { Command, Option } from 'commander';
-import { estimateDerivatives, motionsOf, readResponseRecord, type ResponseMotion } from '@veldtwind/core/estimation';
+import {
+  comparedResponses,
+  estimateDerivatives,
+  motionsOf,
+  readResponseRecord,
+  type ResponseMotion,
+} from '@veldtwind/core/estimation';
 import { InvalidInput, RAD } from '@veldtwind/core/numerics';
 import { readRange, readTextFile } from '../arguments';
 import { motionOfAirframe, readMotionCase, type FlownOptions } from '../motion-case';
 import { printJson, table } from '../output';
+
+/** Coherence from which a response counts as told. */
+const SOUND = 0.6;
 
 interface Options extends FlownOptions {
   record: string;
@@ -65,7 +74,10 @@ async function run(o: Options): Promise<void> {
       'record',
     );
   const names = o.estimate?.split(',').map((n) => n.trim());
-  const found = motions.map((motion) => estimateDerivatives(flight, record, motion, names, alpha));
+  const found = motions.map((motion) => {
+    const estimation = estimateDerivatives(flight, record, motion, names, alpha);
+    return { ...estimation, frequency: comparedResponses(record, motion, alpha, flight, estimation) };
+  });
   if (o.json) {
     const decided = found.flatMap((f) => f.derivatives.filter((d) => d.decided).map((d) => [d.name, d.value] as const));
     printJson({ derivatives: Object.fromEntries(decided), motions: found, notes: record.notes });
@@ -83,6 +95,14 @@ async function run(o: Options): Promise<void> {
     );
     for (const out of f.outputs)
       process.stdout.write(`${out.name}: ${(100 * out.explained).toFixed(1)} % of the variance explained\n`);
+    for (const r of f.frequency) {
+      const sound = r.points.filter((p) => p.coherence >= SOUND);
+      process.stdout.write(
+        `${r.output} per ${r.control}: coherence of ${SOUND} and more at ${sound.length} of ${r.points.length} frequencies${
+          sound.length > 0 ? `, ${sound[0].omega.toFixed(1)} to ${sound[sound.length - 1].omega.toFixed(1)} rad/s` : ''
+        }\n`,
+      );
+    }
     for (const [a, b, r] of f.alike)
       process.stdout.write(`${a} and ${b} are hardly told apart: correlation ${r.toFixed(3)}\n`);
     for (const d of f.doubts) process.stderr.write(`vw: doubtful: ${d}\n`);

@@ -183,6 +183,21 @@ describe('derivatives from the record of a nonlinear flight', () => {
       expect(all.reduce((a, b) => a + b, 0) / (runs * all.length)).toBeGreaterThan(0.88);
     }
   });
+  it('answer a sweep over frequency as the linear motion does', () => {
+    const sweep = { kind: 'sweep', control: 'Elevator', at: 1, duration: 40, amountDeg: 1, fromHz: 0.3, toHz: 4 };
+    const record = noisy(readResponseRecord(flown([sweep], 42), NAMES), 5);
+    const e = estimate(record);
+    expect(e.frequency.map((f) => f.output)).toEqual(['speed', 'alpha', 'q', 'theta']);
+    const q = e.frequency.find((f) => f.output === 'q')!;
+    const sound = q.points.map((p, i) => ({ ...p, like: q.predicted[i] })).filter((p) => p.omega > 2.5 && p.omega < 22);
+    expect(sound.length).toBeGreaterThan(20);
+    for (const p of sound) {
+      expect([p.omega, p.coherence > 0.9]).toEqual([p.omega, true]);
+      expect([p.omega, Math.abs(p.gain / p.like.gain - 1) < 0.1]).toEqual([p.omega, true]);
+      expect([p.omega, Math.abs(p.phase - p.like.phase) < 0.15]).toEqual([p.omega, true]);
+    }
+    expect(estimate(pitching).frequency).toEqual([]);
+  });
   it('compares with what was computed, also where that was set by hand', () => {
     const own = { ...aircraft, derivatives: { overrides: { Cm_alpha: -1, CL_q: 8 } } } as CandidatePart;
     const e = estimate(pitching, { of: of(own) });

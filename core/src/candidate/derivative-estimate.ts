@@ -1,10 +1,12 @@
 import { z } from 'zod';
 import {
+  comparedResponses,
   cut,
   estimableNames,
   estimateDerivatives,
   motionsOf,
   usualNames,
+  type ComparedResponse,
   type Estimation,
   type ResponseMotion,
   type ResponseRecord,
@@ -35,6 +37,8 @@ export interface DerivativeEstimate extends Estimation {
   /** Names that may be estimated from it. */ names: string[];
   /** What the predicted derivatives make of the record, with the initial state and the offsets that suit them; empty where they run away from it. */
   predicted: { name: string; values: number[]; explained: number }[];
+  /** Of controls that the record sweeps: how outputs answer over frequency, beside the linear motion with the predicted and the estimated derivatives. */
+  frequency: ComparedResponse[];
 }
 
 /**
@@ -44,24 +48,24 @@ export interface DerivativeEstimate extends Estimation {
 export function derivativeEstimate(input: DerivativeEstimateInput): DerivativeEstimate {
   const { candidate, sections, ...flight } = input.of;
   const lookup = sectionLookup(sections);
-  const found = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
+  const flown = airframeMotion(candidate, lookup, (key) => keptMeanLine(lookup(key)), {
     ...flight,
     ...(input.climbDeg !== undefined && { climbDeg: input.climbDeg }),
   });
   const controls = Object.fromEntries(
-    Object.entries(input.record.controls).filter(([name]) => Object.hasOwn(found.derivatives.controls, name)),
+    Object.entries(input.record.controls).filter(([name]) => Object.hasOwn(flown.derivatives.controls, name)),
   );
   if (Object.keys(controls).length === 0)
     throw new InvalidInput(
       'estimation-controls',
       `The record moves ${Object.keys(input.record.controls).join(', ') || 'no control'}, which the candidate does not have.`,
-      `It has ${Object.keys(found.derivatives.controls).join(', ') || 'no controls'}.`,
+      `It has ${Object.keys(flown.derivatives.controls).join(', ') || 'no controls'}.`,
       'record',
     );
   const whole: ResponseRecord = { ...input.record, controls, notes: [] };
   const record =
     input.from === undefined && input.to === undefined ? whole : cut(whole, input.from ?? 0, input.to ?? Infinity);
-  const motions = motionsOf(found.case, record);
+  const motions = motionsOf(flown.case, record);
   const moved = input.motion ?? motions[0];
   if (moved === undefined)
     throw new InvalidInput(
@@ -70,20 +74,23 @@ export function derivativeEstimate(input: DerivativeEstimateInput): DerivativeEs
       'Record a doublet: longitudinal motion needs α, q, θ or the speed, lateral motion β, p, r or φ.',
       'record',
     );
-  const names = estimableNames(found.case, record, moved);
+  const { alpha } = flown.trim;
+  const names = estimableNames(flown.case, record, moved);
   const asked = names.filter((n) => input.names?.includes(n));
-  const estimated = asked.length > 0 ? asked : usualNames(found.case, record, moved);
+  const estimated = asked.length > 0 ? asked : usualNames(flown.case, record, moved);
   // What is estimated is compared with what was computed, not with what was set by hand.
   const computed = Object.fromEntries(
-    estimated.map((n) => [n, derivativeOf(found.computed ?? found.derivatives, n) ?? 0]),
+    estimated.map((n) => [n, derivativeOf(flown.computed ?? flown.derivatives, n) ?? 0]),
   );
-  const start = { ...found.case, derivatives: withDerivatives(found.case.derivatives, computed) };
+  const start = { ...flown.case, derivatives: withDerivatives(flown.case.derivatives, computed) };
+  const found = estimateDerivatives(start, record, moved, estimated, alpha);
   return {
-    ...estimateDerivatives(start, record, moved, estimated, found.trim.alpha),
+    ...found,
     motions,
-    method: found.method,
+    method: flown.method,
     names,
-    predicted: predictedOf(() => estimateDerivatives(start, record, moved, [], found.trim.alpha)),
+    predicted: predictedOf(() => estimateDerivatives(start, record, moved, [], alpha)),
+    frequency: comparedResponses(record, moved, alpha, start, found),
   };
 }
 

@@ -11,6 +11,7 @@ import {
 import { leastSquares, studentT, type Free } from '../observed';
 import { MOVES, RESPONSE_OUTPUTS, type ResponseMotion, type ResponseOutput, type ResponseRecord } from './record';
 import { respond } from './respond';
+import { sensorsOf } from './sensors';
 
 /** A derivative that was estimated, per rad as in the case. */
 export interface EstimatedDerivative {
@@ -89,21 +90,6 @@ export function motionsOf(c: MotionCase, record: ResponseRecord): ResponseMotion
   );
 }
 
-/** What sensors show of a state of the linear motion, whose axes lie along the stream: those of rates and bank lie along the body. */
-function shown(c: MotionCase, alpha: number): Record<ResponseOutput, (x: readonly number[]) => number> {
-  const [sin, cos, climb] = [Math.sin(alpha), Math.cos(alpha), c.climbDeg * RAD];
-  return {
-    speed: (x) => x[0],
-    alpha: (x) => x[1] / c.speed,
-    q: (x) => x[2],
-    theta: (x) => x[3],
-    beta: (x) => x[0] / c.speed,
-    p: (x) => x[1] * cos - x[2] * sin,
-    r: (x) => x[2] * cos + x[1] * sin,
-    phi: (x) => (x[3] * Math.cos(climb)) / Math.cos(alpha + climb),
-  };
-}
-
 /**
  * Estimates derivatives from a record by output error: the linear motion about the case's steady flight is made to follow the record, each measured
  * quantity weighted by the variance of its own residuals, which is estimated along (maximum likelihood for white noise of unknown size). Initial state
@@ -152,7 +138,7 @@ export function estimateDerivatives(
   const deflections = Object.keys(c.derivatives.controls).map((id) =>
     controls.includes(id) ? record.controls[id].map((v) => v - record.controls[id][0]) : t.map(() => 0),
   );
-  const sensors = shown(c, alpha);
+  const sensors = sensorsOf(c, alpha);
   const data = measured.map((name) => record.outputs[name]!);
   const count = names.length;
   const system = motion === 'longitudinal' ? longitudinalSystem : lateralSystem;
