@@ -152,6 +152,23 @@ describe('motion', () => {
     await page.until('as it was', async () => !/✎/.test(await ledger()));
     await page.saved();
   });
+  it('shows a sweep over frequency, with its coherence', async () => {
+    await page.click('[data-test=record] option[value=elevator-sweep]');
+    await page.click('[data-test=record-over-frequency]');
+    await page.until('responses', async () =>
+      /Pitch rate per Elevator[\s\S]*gain, dB[\s\S]*Phase[\s\S]*Coherence/.test(
+        await page.text('[data-test=frequency-charts]'),
+      ),
+    );
+    await page.click('[data-test=frequency-alpha-Elevator]');
+    await page.until('another', async () =>
+      /Angle of attack per Elevator/.test(await page.text('[data-test=frequency-charts]')),
+    );
+    await page.click('[data-test=record-over-time]');
+    // A doublet tells nothing over frequency.
+    await page.click('[data-test=record] option[value=elevator]');
+    await page.until('without', async () => !/Frequency/.test(await page.text('main')), 40_000);
+  });
   it('reads a record of its own, keeps it, and says what is wrong with another', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'record-'));
     const give = async (name: string, text: string) => {

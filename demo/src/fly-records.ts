@@ -8,7 +8,7 @@ import { seedsnipe } from './seedsnipe';
 
 // Records of two flights of candidate A as its board would write them: npm run records -w demo
 // The aircraft that flies is not quite the one that was computed, and its sensors are noisy.
-const { document } = seedsnipe();
+const { document } = seedsnipe(false);
 const candidate = document.candidates.a;
 const lookup = sectionLookup(sectionsUsed(document.sections, candidate));
 const lineOf = (key: string) => keptMeanLine(lookup(key));
@@ -54,12 +54,19 @@ const COLUMNS = {
     r: ['r (deg/s)', DEG, 0.4],
   },
 } as const;
-function record(file: string, motion: keyof typeof COLUMNS, inputs: object[], controls: string[], seed: number): void {
+function record(
+  file: string,
+  motion: keyof typeof COLUMNS,
+  inputs: object[],
+  controls: string[],
+  seed: number,
+  seconds = 10,
+): void {
   const scenario = withOwnEngine(
     scenarioSchema.parse({
       ground: altitude - 100,
       launch: { kind: 'flight', speed, height: 100 },
-      duration: 10,
+      duration: seconds,
       record: 0.04,
       inputs,
     }),
@@ -97,4 +104,12 @@ record(
   ],
   ['Rudder', 'Aileron'],
   6,
+);
+record(
+  'elevator-sweep.csv',
+  'longitudinal',
+  [{ kind: 'sweep', control: 'Elevator', at: 0.5, duration: 34, amountDeg: 1.2, fromHz: 0.3, toHz: 4 }],
+  ['Elevator'],
+  7,
+  35,
 );

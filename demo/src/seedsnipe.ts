@@ -319,6 +319,7 @@ function flightRecords() {
   const controls = ['Elevator', 'Rudder', 'Aileron'].map((id) => ({ id, name: id }));
   return [
     ['elevator', 'Elevator doublet', 'elevator-doublet.csv'],
+    ['elevator-sweep', 'Elevator sweep', 'elevator-sweep.csv'],
     ['rudder-aileron', 'Rudder and aileron', 'rudder-and-aileron.csv'],
   ].map(([id, name, file]) => {
     const record = readResponseRecord(
@@ -385,7 +386,8 @@ function scenarios(): ({ id: string } & Record<string, unknown>)[] {
 }
 
 /** The demo project: one brief, three candidates. */
-export function seedsnipe(): { name: string; document: ProjectDocument } {
+/** @param recorded with the flight records, which are made from it. */
+export function seedsnipe(recorded = true): { name: string; document: ProjectDocument } {
   const candidates = [
     candidate({
       id: 'a',
@@ -481,7 +483,7 @@ export function seedsnipe(): { name: string; document: ProjectDocument } {
       sections: Object.fromEntries(sections.map((s) => [s.id, s])),
       candidates: Object.fromEntries(candidates.map((c) => [c.id, c])),
       scenarios: Object.fromEntries(scenarios().map((s) => [s.id, s])),
-      flightRecords: Object.fromEntries(flightRecords().map((r) => [r.id, r])),
+      flightRecords: recorded ? Object.fromEntries(flightRecords().map((r) => [r.id, r])) : {},
       originals: { 'spekboom-11': spekboomText() },
     }),
   };

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
+import type { ComparedResponse } from '@veldtwind/core/estimation';
 import { DEG } from '@veldtwind/core/numerics';
 import { displayUnit } from '@veldtwind/core/units';
 import LineChart from '@/components/chart/LineChart.vue';
@@ -7,9 +8,11 @@ import type { ChartSeries } from '@/lib/chart-model';
 import { seriesStyle } from '@/lib/series-style';
 import type { CandidatePart } from '@/lib/types';
 import { usePreferences } from '@/store/preferences';
+import ChipRow from '@/components/field/ChipRow.vue';
 import EstimateTable from './EstimateTable.vue';
+import FrequencyCharts from './FrequencyCharts.vue';
 import type { FlightRecord } from './use-record';
-import { OUTPUTS } from './words';
+import { OUTPUTS, type RecordStyles } from './words';
 
 /** What was recorded in a flight beside what the predicted and the estimated derivatives make of it. */
 const props = defineProps<{ of: FlightRecord; candidate: CandidatePart }>();
@@ -29,13 +32,38 @@ const line = (values: readonly number[], scale: number) => {
   const { t } = found.value!;
   return places.value.map((i) => ({ x: t[i] + start.value, y: values[i] * scale, tag: t[i] }));
 };
-const STYLES = computed(() => {
+const OVER = [
+  { id: 'time', name: 'Time' },
+  { id: 'frequency', name: 'Frequency' },
+] as const;
+/** Over frequency where a control is swept. */
+const over = computed(() =>
+  found.value?.frequency.length ? preferences.get<'time' | 'frequency'>('record-over', 'time') : 'time',
+);
+const answerOf = (r: ComparedResponse) => `${r.output}-${r.control}`;
+const swept = computed(() => found.value?.frequency ?? []);
+const answers = computed(() => {
+  const several = new Set(swept.value.map((r) => r.control)).size > 1;
+  return swept.value.map((r) => ({
+    id: answerOf(r),
+    name: several ? `${OUTPUTS[r.output].name}, ${r.control}` : OUTPUTS[r.output].name,
+  }));
+});
+const picked = ref('');
+/** The response that is looked at: that of the rate, unless another is chosen. */
+const shown = computed(
+  () =>
+    swept.value.find((r) => answerOf(r) === picked.value) ??
+    swept.value.find((r) => r.output === 'q' || r.output === 'p') ??
+    swept.value[0],
+);
+const STYLES = computed<RecordStyles>(() => {
   const { colour } = seriesStyle(props.candidate.style);
   return {
     recorded: { colour: 'var(--rule)', dash: '', marker: 'disc', width: 4 },
     estimated: { colour, dash: '', marker: 'disc', width: 1.8 },
     predicted: { colour: 'var(--sky)', dash: '4 3', marker: 'disc', width: 1.6 },
-  } as const;
+  };
 });
 const charts = computed(() =>
   (found.value?.outputs ?? []).map((o) => {
@@ -124,34 +152,55 @@ const deflections = computed<ChartSeries[]>(() => {
       v-else
       class="mt-1 grid min-h-0 flex-1 grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)] gap-x-5 @max-[600px]:grid-cols-[minmax(0,1fr)]"
     >
-      <div
-        class="grid min-h-0 auto-rows-fr grid-cols-2 gap-x-3 gap-y-1 @max-[600px]:h-[560px]"
-        data-test="record-charts"
-      >
-        <LineChart
-          v-for="c in charts"
-          :key="c.id"
-          :chart-id="`record-${c.id}`"
-          :title="c.name"
-          nameless
-          :series="c.series"
-          :x="{ name: 'time', unit: 's' }"
-          :y="c.y"
-          :tag="tag"
-          :digits="[2, 2]"
-          @cursor="(t) => (tag = t)"
-        />
-        <LineChart
-          :class="{ 'col-span-2': charts.length % 2 === 0 }"
-          chart-id="record-deflections"
-          title="Deflections"
-          :series="deflections"
-          :x="{ name: 'time', unit: 's' }"
-          :y="{ name: 'δ', unit: '°', zero: true }"
-          :tag="tag"
-          :digits="[2, 2]"
-          @cursor="(t) => (tag = t)"
-        />
+      <div class="flex min-h-0 flex-col gap-1">
+        <div v-if="found.frequency.length" class="flex flex-wrap gap-x-4 gap-y-1">
+          <ChipRow
+            label="Over"
+            :options="OVER"
+            :on="[over]"
+            test="record-over"
+            @pick="(id) => preferences.set('record-over', id)"
+          />
+          <ChipRow
+            v-if="over === 'frequency' && shown"
+            label="Response"
+            test="frequency"
+            :options="answers"
+            :on="[answerOf(shown)]"
+            @pick="(id) => (picked = id)"
+          />
+        </div>
+        <FrequencyCharts v-if="over === 'frequency' && shown" :response="shown" :styles="STYLES" />
+        <div
+          v-else
+          class="grid min-h-0 flex-1 auto-rows-fr grid-cols-2 gap-x-3 gap-y-1 @max-[600px]:h-[560px]"
+          data-test="record-charts"
+        >
+          <LineChart
+            v-for="c in charts"
+            :key="c.id"
+            :chart-id="`record-${c.id}`"
+            :title="c.name"
+            nameless
+            :series="c.series"
+            :x="{ name: 'time', unit: 's' }"
+            :y="c.y"
+            :tag="tag"
+            :digits="[2, 2]"
+            @cursor="(t) => (tag = t)"
+          />
+          <LineChart
+            :class="{ 'col-span-2': charts.length % 2 === 0 }"
+            chart-id="record-deflections"
+            title="Deflections"
+            :series="deflections"
+            :x="{ name: 'time', unit: 's' }"
+            :y="{ name: 'δ', unit: '°', zero: true }"
+            :tag="tag"
+            :digits="[2, 2]"
+            @cursor="(t) => (tag = t)"
+          />
+        </div>
       </div>
       <section class="min-h-0 overflow-y-auto">
         <EstimateTable :found="found" :stale="live.stale.value" @use="of.use" />

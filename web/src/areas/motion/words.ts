@@ -1,3 +1,4 @@
+import type { ChartSeries } from '@/lib/chart-model';
 import { controlOf, type Mode } from '@veldtwind/core/motion';
 import type { ResponseOutput } from '@veldtwind/core/estimation';
 import { DEG } from '@veldtwind/core/numerics';
@@ -57,6 +58,8 @@ export const DERIVATIVES: [string, string][] = [
   ['Cl_r', 'roll per yaw rate r b / 2V'],
   ['Cn_r', 'yaw damping, per r b / 2V'],
 ];
+/** How what is recorded, estimated and predicted is drawn. */
+export type RecordStyles = Record<'recorded' | 'estimated' | 'predicted', ChartSeries['style'] & { width: number }>;
 /** Recorded responses; the speed is in the reader's unit. */
 export const OUTPUTS: Record<ResponseOutput, { name: string; symbol: string; unit?: string }> = {
   speed: { name: 'Speed', symbol: 'V' },
