@@ -60,43 +60,6 @@ async function settled(): Promise<void> {
   await page.driver.sleep(700);
 }
 
-describe('every view can be read by everybody', () => {
-  it.each(AREAS)('%s, in all its views and both themes', async (area) => {
-    await page.open(`/p/${id}/${area}?c=a`);
-    await page.find('[data-finding]');
-    await settled();
-    const found: string[] = await violations();
-    for (const [group, name] of await chips()) {
-      await pick(group, name);
-      await settled();
-      // The strips around them are the same.
-      found.push(...(await violationsOn(page, ['main', 'aside'])).map((v) => `${group} ${name}: ${v}`));
-    }
-    expect([...new Set(found)]).toEqual([]);
-  });
-  it.each(['/', '/layouts'])('the page %s', async (path) => {
-    await page.open(path);
-    await settled();
-    expect(await violations()).toEqual([]);
-  });
-  it('what opens over a page: commands, keys, number, menus', async () => {
-    await page.open(`/p/${id}/balance?c=a`);
-    await page.find('[data-finding]');
-    const body = await page.find('body');
-    await body.sendKeys(Key.chord(Key.CONTROL, 'k'));
-    await page.find('[data-test=palette-input]');
-    await settled();
-    const found = await violations();
-    await body.sendKeys(Key.ESCAPE);
-    await body.sendKeys('?');
-    await page.find('[role=dialog]');
-    await settled();
-    found.push(...(await violations()));
-    await body.sendKeys(Key.ESCAPE);
-    expect(found).toEqual([]);
-  });
-});
-
 /**
  * Walks the page with the Tab key until it comes round. @returns what can be seen and worked with the mouse but was not come to, what had the focus
  * and did not show it, and how many places there were.
@@ -137,17 +100,53 @@ async function walk(): Promise<{ missed: string[]; unmarked: string[]; places: n
     return { missed: missed.map(window.named), unmarked: [...window.unmarked], places: window.walked.size };`);
 }
 
-describe('every view can be worked by keyboard', () => {
-  it.each(AREAS)('%s: Tab comes to all of it, and what has the focus shows it', async (area) => {
+describe.each(AREAS)('%s', (area) => {
+  beforeAll(async () => {
     await page.open(`/p/${id}/${area}?c=a`);
     await page.find('[data-finding]');
     await settled();
+  });
+  it('can be worked by keyboard: Tab comes to all of it, and what has the focus shows it', async () => {
     let round = await walk();
     // Answers that came meanwhile have added to the page.
     for (let k = 0; k < 3 && round.missed.length > 0; k++) round = await walk();
     const { missed, unmarked, places } = round;
     expect({ missed, unmarked }).toEqual({ missed: [], unmarked: [] });
     expect(places).toBeGreaterThan(15);
+  });
+  it('can be read by everybody, in all its views and both themes', async () => {
+    const found: string[] = await violations();
+    for (const [group, name] of await chips()) {
+      await pick(group, name);
+      await settled();
+      // The strips around them are the same.
+      found.push(...(await violationsOn(page, ['main', 'aside'])).map((v) => `${group} ${name}: ${v}`));
+    }
+    expect([...new Set(found)]).toEqual([]);
+  });
+});
+
+describe('every page can be read by everybody', () => {
+  it.each(['/', '/layouts'])('the page %s', async (path) => {
+    await page.open(path);
+    await settled();
+    expect(await violations()).toEqual([]);
+  });
+  it('what opens over a page: commands, keys, number, menus', async () => {
+    await page.open(`/p/${id}/balance?c=a`);
+    await page.find('[data-finding]');
+    const body = await page.find('body');
+    await body.sendKeys(Key.chord(Key.CONTROL, 'k'));
+    await page.find('[data-test=palette-input]');
+    await settled();
+    const found = await violations();
+    await body.sendKeys(Key.ESCAPE);
+    await body.sendKeys('?');
+    await page.find('[role=dialog]');
+    await settled();
+    found.push(...(await violations()));
+    await body.sendKeys(Key.ESCAPE);
+    expect(found).toEqual([]);
   });
 });
 
