@@ -49,11 +49,14 @@ const playing = ref(false);
 const times = computed(() => (flight.value ? seriesOf(flight.value, 't') : []));
 const end = computed(() => times.value.at(-1) ?? 0);
 const now = ref(0);
-useRafFn(({ delta }) => {
-  if (!playing.value) return;
-  now.value += (delta / 1000) * rate.value;
-  if (now.value >= end.value) [now.value, playing.value] = [end.value, false];
-});
+const frames = useRafFn(
+  ({ delta }) => {
+    now.value += (delta / 1000) * rate.value;
+    if (now.value >= end.value) [now.value, playing.value] = [end.value, false];
+  },
+  { immediate: false },
+);
+watch(playing, (on) => (on ? frames.resume() : frames.pause()));
 const RATES = [0.25, 1, 4, 16].map((v) => ({ id: v, name: `${v} ×` }));
 const rate = computed(() => preferences.get<number>('flight-rate', 1));
 function play(): void {

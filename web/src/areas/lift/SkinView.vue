@@ -7,6 +7,7 @@ import * as THREE from 'three';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import type { ThickResult } from '@veldtwind/core/lift';
 import { formatNumber } from '@veldtwind/core/units';
+import { whileMoving } from '@/lib/while-moving';
 import { usePreferences } from '@/store/preferences';
 
 /** Pressure on the surfaces, in colours of a scale that stands beside it. */
@@ -22,8 +23,6 @@ const camera = new THREE.PerspectiveCamera(26, 1, 0.01, 500);
 camera.up.set(0, 0, 1);
 let renderer: THREE.WebGLRenderer | undefined;
 let controls: CameraControls | undefined;
-const clock = new THREE.Clock();
-let frame = 0;
 let mesh: THREE.Mesh | undefined;
 let edges: THREE.LineSegments | undefined;
 
@@ -111,11 +110,13 @@ function redraw(): void {
 function fit(): void {
   if (!mesh || !controls) return;
   void controls.fitToSphere(new THREE.Box3().setFromObject(mesh).getBoundingSphere(new THREE.Sphere()), false);
+  camerawork.wake();
 }
-function tick(): void {
-  frame = requestAnimationFrame(tick);
-  if (controls?.update(clock.getDelta())) redraw();
-}
+const camerawork = whileMoving((seconds) => {
+  const moved = controls?.update(seconds) ?? false;
+  if (moved) redraw();
+  return moved;
+});
 onMounted(() => {
   try {
     renderer = new THREE.WebGLRenderer({ canvas: canvas.value!, antialias: true, alpha: true });
@@ -126,9 +127,10 @@ onMounted(() => {
   renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
   controls = new CameraControls(camera, canvas.value!);
   void controls.setLookAt(-3, -4, 3.2, 0, 0, 0, false);
+  for (const kind of ['controlstart', 'control', 'transitionstart'] as const)
+    controls.addEventListener(kind, camerawork.wake);
   build();
   fit();
-  tick();
 });
 watch([width, height], ([w, h]) => {
   if (!renderer || w < 2 || h < 2) return;
@@ -140,7 +142,7 @@ watch([width, height], ([w, h]) => {
 watch(() => [props.result, props.index, preferences.theme], build);
 watch(() => [props.station, props.surface], cut);
 onBeforeUnmount(() => {
-  cancelAnimationFrame(frame);
+  camerawork.stop();
   controls?.dispose();
   mesh?.geometry.dispose();
   edges?.geometry.dispose();

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useRafFn } from '@vueuse/core';
 import { Pause, Play } from 'lucide-vue-next';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { freeResponse, type Mode } from '@veldtwind/core/motion';
 import { PATH_CHANGES, PATH_DERIVATIVES } from '@veldtwind/core/candidate';
 import { BRIEF_LIMITS } from '@veldtwind/core/project';
@@ -191,11 +191,10 @@ const paths = computed<PathLine[]>(() => {
   return [{ id: 'now', ...seriesStyle(active.value.style), ...line }];
 });
 const clock = ref(0);
-useRafFn(({ delta }) => {
-  if ((view.value === 'mode' || view.value === 'response') && playing.value)
-    clock.value = (clock.value + delta / 1000) % span.value;
-});
 const playing = ref(true);
+const flying = computed(() => (view.value === 'mode' || view.value === 'response') && playing.value);
+const frames = useRafFn(({ delta }) => (clock.value = (clock.value + delta / 1000) % span.value), { immediate: false });
+watch(flying, (on) => (on ? frames.resume() : frames.pause()), { immediate: true });
 const response = computed<ChartSeries[]>(() => {
   if (!moved.value) return [];
   const { system, states } = moved.value;

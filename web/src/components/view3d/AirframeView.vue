@@ -15,6 +15,7 @@ import { keptByPart } from '@/lib/by-part';
 import { clearLabels, type MassPoint } from '@/lib/mass-points';
 import { drawnBody, surfaceRings } from '@/lib/airframe-mesh';
 import { seriesStyle } from '@/lib/series-style';
+import { whileMoving } from '@/lib/while-moving';
 import { usePreferences } from '@/store/preferences';
 import { overallDimensions, stationFrames } from './dimensions-3d';
 import { lineSegments, loft, panelLines, ribbonOf, segmentsOf, type PartStyle, type Skin } from './parts-3d';
@@ -93,8 +94,6 @@ const sun = new THREE.DirectionalLight(0xffffff, 2.1);
 const ground = new THREE.Mesh(new THREE.PlaneGeometry(60, 60), new THREE.ShadowMaterial({ opacity: 0.16 }));
 ground.receiveShadow = true;
 scene.add(new THREE.HemisphereLight(0xffffff, 0xd8ccb4, 1.7), sun, sun.target, ground);
-let frame = 0;
-const clock = new THREE.Clock();
 let anchors: { at: THREE.Vector3; text: string; colour: string; id: string }[] = [];
 
 const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim() || '#888';
@@ -301,10 +300,11 @@ function draw(): void {
   );
   labels.value = [...others, ...clear.filter(mass)];
 }
-function loop(): void {
-  frame = requestAnimationFrame(loop);
-  if (controls?.update(clock.getDelta())) draw();
-}
+const camerawork = whileMoving((seconds) => {
+  const moved = controls?.update(seconds) ?? false;
+  if (moved) draw();
+  return moved;
+});
 
 const VIEWS = { space: [-1.45, 1.25, 0.95], top: [0, 0, 1], front: [-1, 0, 0], side: [0, 1, 0] } as const;
 const view = ref<keyof typeof VIEWS>(preferences.get('view-3d', 'space'));
@@ -332,6 +332,7 @@ function look(to: keyof typeof VIEWS, smooth = !matchMedia('(prefers-reduced-mot
   flat.updateProjectionMatrix();
   if (props.parallel) void controls?.zoomTo(1, false);
   void controls?.setLookAt(middle + x * d, y * d, z * d + 0.02, middle + (to === 'top' ? 0.0001 : 0), 0, 0, smooth);
+  camerawork.wake();
 }
 /** The camera is changed under the controls; they begin anew where the view stands. */
 function mount(): void {
@@ -341,6 +342,8 @@ function mount(): void {
   controls.smoothTime = 0.12;
   controls.draggingSmoothTime = 0.06;
   controls.updateCameraUp();
+  for (const kind of ['controlstart', 'control', 'transitionstart'] as const)
+    controls.addEventListener(kind, camerawork.wake);
 }
 const reset = () => look(view.value);
 
@@ -369,11 +372,10 @@ function start(): void {
   build();
   look(view.value, false);
   fit();
-  loop();
 }
 onBeforeUnmount(() => {
   gone = true;
-  cancelAnimationFrame(frame);
+  camerawork.stop();
   controls?.dispose();
   renderer?.dispose();
 });
