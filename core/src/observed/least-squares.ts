@@ -53,7 +53,7 @@ export function leastSquares(
     );
   let damping = 1e-3;
   let rounds = 0;
-  let jacobian: number[][] = [];
+  let jacobian: number[][];
   const slopes = () =>
     free.map((f, i) => {
       const at = (k: number) => residuals(values.map((v, j) => (j === i ? held(i, v + k * f.step) : v)));
