@@ -51,6 +51,8 @@ describe('control', () => {
 describe('figures of a loop', () => {
   it('lets the crossing be moved by its handle, as one edit', async () => {
     await page.click('[data-test=block-loop-1]');
+    // Until the chosen loop is computed nothing is told of it.
+    await page.until('its own', async () => Number(await page.value('Gain crossover, rad/s')) > 0);
     const before = Number(await page.value('Gain crossover, rad/s'));
     const handle = await page.find('[data-chart=control-gain] [role=slider]');
     await handle.sendKeys('\uE014', '\uE014');

@@ -74,10 +74,10 @@ function setMover(kind: string): void {
 const cross = ref<number | null>(null);
 const margin = ref<number | null>(null);
 watch(
-  () => c.study.value.value,
+  () => c.own.value,
   (s) => {
-    cross.value = s?.gainCrossover ? Number(s.gainCrossover.toPrecision(3)) : cross.value;
-    margin.value = s?.phaseMarginDeg ? Number(s.phaseMarginDeg.toFixed(0)) : margin.value;
+    cross.value = s?.gainCrossover ? Number(s.gainCrossover.toPrecision(3)) : s ? cross.value : null;
+    margin.value = s?.phaseMarginDeg ? Number(s.phaseMarginDeg.toFixed(0)) : s ? margin.value : null;
   },
   { immediate: true },
 );

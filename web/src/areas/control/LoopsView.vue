@@ -142,7 +142,7 @@ const phaseMarks = computed<ChartMark[]>(() => {
 });
 /** What can be dragged on the figures: where the loop crosses, and the phase that is left there. */
 const crossing = computed(() => {
-  const s = now.value;
+  const s = control.own.value;
   return s && s.gainCrossover !== null && s.phaseMarginDeg !== null
     ? { frequency: s.gainCrossover, phaseMargin: (crossingPhase(s)! + 180) * RAD }
     : null;

@@ -106,6 +106,16 @@ export function useControl() {
     before.value = null;
     settled = null;
   });
+  const studied = ref('');
+  watch(
+    [study.value, study.stale],
+    ([now, stale]) => {
+      if (now && !stale) studied.value = key.value;
+    },
+    { immediate: true },
+  );
+  /** The study, where it is of the loop that is chosen: until its own comes, that of the loop before is only drawn, and nothing is moved by it. */
+  const own = computed(() => (studied.value === key.value ? study.value.value : null));
   watch([study.value, () => project.previewing], ([now, previewing]) => {
     if (!now || previewing || study.stale.value) return;
     if (settled?.key === key.value && settled.study !== now) before.value = settled.study;
@@ -259,6 +269,7 @@ export function useControl() {
     beside,
     setBeside,
     study,
+    own,
     survey,
     robust,
     reaching,
