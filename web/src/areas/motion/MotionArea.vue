@@ -111,10 +111,10 @@ const COLOURS = ['sky', 'ochre', 'plum', 'grass'];
 const views = [
   { id: 'poles', name: 'Poles' },
   { id: 'envelope', name: 'Over speed' },
-  { id: 'mode', name: 'The mode, flown' },
-  { id: 'response', name: 'The response, flown' },
+  { id: 'mode', name: 'Mode', title: 'The chosen mode, flown' },
+  { id: 'response', name: 'Response', title: 'The response to the disturbance, flown' },
   { id: 'roll', name: 'Roll damping' },
-  { id: 'record', name: 'Flight record' },
+  { id: 'record', name: 'Record', title: 'Derivatives of a flight record' },
 ] as const;
 type View = (typeof views)[number]['id'];
 const TITLES = computed<Record<View, string>>(() => ({
