@@ -1,28 +1,18 @@
 <script setup lang="ts">
-import { Upload } from 'lucide-vue-next';
-import { ref } from 'vue';
 import { FIT_PARAMETERS, type FitParameter, type FittedNumber } from '@veldtwind/core/candidate';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
+import FileDrop from '@/components/field/FileDrop.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
 import type { Observed } from './use-observed';
 
 /** A flight that was observed: read from a table, and the throw that lies nearest to it. */
 const props = defineProps<{ of: Observed }>();
 const { observed, fit, live } = props.of;
-const over = ref(false);
 const CHIPS = (Object.keys(FIT_PARAMETERS) as FitParameter[]).map((id) => ({ id, name: FIT_PARAMETERS[id].name }));
 const DIGITS: Record<FitParameter, number> = { speed: 2, elevation: 1, wind: 2, drag: 2, trim: 4 };
 const value = (p: FittedNumber) => `${formatNumber(p.value, DIGITS[p.id])}${p.unit === '°' ? '' : ' '}${p.unit}`;
 const bound = (p: FittedNumber) => formatNumber(Math.min(9999, 0.5 * (p.high - p.low)), DIGITS[p.id]);
-async function take(files: FileList | null | undefined): Promise<void> {
-  over.value = false;
-  if (files?.[0]) await props.of.read(files[0]);
-}
-function chosen(e: Event): void {
-  const input = e.target as HTMLInputElement;
-  void take(input.files).then(() => (input.value = ''));
-}
 </script>
 
 <template>
@@ -30,24 +20,9 @@ function chosen(e: Event): void {
     <template v-if="observed" #aside>
       <button class="link" data-test="remove-observed" @click="of.remove">Remove</button>
     </template>
-    <label
-      class="flex cursor-pointer items-center justify-center gap-2 rounded border border-dashed border-rule px-2 py-2 text-[13px] text-soft"
-      :class="{ 'bg-select': over }"
-      @dragover.prevent="over = true"
-      @dragleave="over = false"
-      @drop.prevent="(e) => take(e.dataTransfer?.files)"
-    >
-      <Upload :size="13" />
+    <FileDrop label="Read an observed flight" test="read-observed" :read="of.read">
       {{ observed ? observed.name : 'CSV with t, x, height' }}
-      <input
-        class="sr-only"
-        type="file"
-        accept=".csv,.txt,.tsv,text/csv,text/plain"
-        aria-label="Read an observed flight"
-        data-test="read-observed"
-        @change="chosen"
-      />
-    </label>
+    </FileDrop>
     <template v-if="observed">
       <p class="py-1 text-[12.5px] text-soft">
         {{ observed.t.length }} places in {{ formatNumber(observed.t[observed.t.length - 1], 2) }} s

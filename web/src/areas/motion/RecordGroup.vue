@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { Upload } from 'lucide-vue-next';
-import { computed, ref } from 'vue';
+import { computed } from 'vue';
 import { BRIEF_LIMITS, CLIMB_LIMIT } from '@veldtwind/core/project';
 import type { FieldLimit } from '@veldtwind/core/limits';
 import { formatNumber } from '@veldtwind/core/units';
 import ChipRow from '@/components/field/ChipRow.vue';
+import FileDrop from '@/components/field/FileDrop.vue';
 import LimitField from '@/components/field/LimitField.vue';
 import SelectRow from '@/components/field/SelectRow.vue';
 import SheetGroup from '@/components/field/SheetGroup.vue';
@@ -15,7 +15,6 @@ import { titleOf } from './words';
 /** A record of a flight, the steady flight that it begins from, and which derivatives are estimated from it. */
 const props = defineProps<{ of: FlightRecord; candidate: CandidatePart }>();
 const { record, found } = props.of;
-const over = ref(false);
 const end = computed(() => record.value?.t[record.value.t.length - 1] ?? 0);
 const loadings = computed(() => [
   { id: '', name: 'all items' },
@@ -37,14 +36,6 @@ function toggle(name: string): void {
   const others = (record.value?.estimated ?? []).filter((n) => !names.value.some((k) => k.id === n));
   props.of.edit('Derivatives to estimate', (r) => (r.estimated = [...others, ...next]));
 }
-async function take(files: FileList | null | undefined): Promise<void> {
-  over.value = false;
-  if (files?.[0]) await props.of.read(files[0]);
-}
-function chosen(e: Event): void {
-  const input = e.target as HTMLInputElement;
-  void take(input.files).then(() => (input.value = ''));
-}
 </script>
 
 <template>
@@ -52,24 +43,9 @@ function chosen(e: Event): void {
     <template v-if="record" #aside>
       <button class="link" data-test="remove-record" @click="of.remove">Remove</button>
     </template>
-    <label
-      class="flex cursor-pointer items-center justify-center gap-2 rounded border border-dashed border-rule px-2 py-2 text-[13px] text-soft"
-      :class="{ 'bg-select': over }"
-      @dragover.prevent="over = true"
-      @dragleave="over = false"
-      @drop.prevent="(e) => take(e.dataTransfer?.files)"
-    >
-      <Upload :size="13" />
+    <FileDrop label="Read a flight record" test="read-record" :read="of.read">
       {{ record ? 'Another CSV' : 'CSV of responses and deflections' }}
-      <input
-        class="sr-only"
-        type="file"
-        accept=".csv,.txt,.tsv,text/csv,text/plain"
-        aria-label="Read a flight record"
-        data-test="read-record"
-        @change="chosen"
-      />
-    </label>
+    </FileDrop>
     <template v-if="record">
       <SelectRow
         v-if="of.list.value.length > 1"
