@@ -138,7 +138,7 @@ describe('motion', () => {
     await page.until('estimated', async () => /CL alpha\s+5\.\d+\s+5\.\d+\s*± 0\.\d+/.test(await table()), 40_000);
     expect(await table()).toMatch(/Explained variance[\s\S]*Pitch rate\s+predicted 9\d\.\d+ %\s+9\d\.\d+ %/);
     expect(await page.text('[data-test=record-charts]')).toMatch(/Angle of attack[\s\S]*Deflections/);
-    expect(await ledger()).toMatch(/estimated, \/rad[\s\S]*± of it, 95 %/);
+    expect(await ledger()).toMatch(/estimated, \/rad[\s\S]*95 % bound ±/);
     // A control less that is estimated.
     await page.click('[data-test="estimated-controls.Elevator.CL"]');
     await page.until('one less', async () => !/CL Elevator/.test(await table()), 40_000);

@@ -137,7 +137,7 @@ const columns = computed<LedgerColumn<Row>[]>(() => {
         value: (r) => e.get(r.id)?.value ?? null,
         text: (r) => told(e.get(r.id)?.value, 4),
       },
-      { id: 'bounds', title: '± of it, 95 %', unit: '/rad', value: half, text: (r) => told(half(r), 4) },
+      { id: 'bounds', title: '95 % bound ±', unit: '/rad', value: half, text: (r) => told(half(r), 4) },
     );
   }
   list.push({ id: 'says', title: 'meaning', value: (r) => r.says, words: true });

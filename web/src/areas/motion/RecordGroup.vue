@@ -63,7 +63,7 @@ function toggle(name: string): void {
         :limit="BRIEF_LIMITS.speed"
         :model-value="record.speed"
         :digits="2"
-        hint="Of the steady flight that the record begins from"
+        hint="Of the steady flight before the first deflection"
         @commit="(v) => v !== null && of.edit('Speed of the record', (r) => (r.speed = v))"
       />
       <LimitField

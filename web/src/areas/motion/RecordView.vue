@@ -124,7 +124,7 @@ const deflections = computed<ChartSeries[]>(() => {
   <div class="flex h-full min-h-[510px] flex-col px-5 py-3 @max-[600px]:h-auto">
     <div class="flex flex-wrap items-baseline gap-x-5">
       <h2 class="sr-only">Flight record</h2>
-      <ul v-if="found" class="flex gap-3 text-[12.5px] text-soft" aria-label="Curves">
+      <ul v-if="found" class="flex gap-3 text-[12.5px] text-soft" aria-label="Legend">
         <li v-for="(style, name) in STYLES" :key="name" class="flex items-center gap-1.5">
           <svg width="22" height="8" aria-hidden="true">
             <line
@@ -155,7 +155,7 @@ const deflections = computed<ChartSeries[]>(() => {
       <div class="flex min-h-0 flex-col gap-1">
         <div v-if="found.frequency.length" class="flex flex-wrap gap-x-4 gap-y-1">
           <ChipRow
-            label="Over"
+            label="Horizontal axis"
             :options="OVER"
             :on="[over]"
             test="record-over"

@@ -39,12 +39,11 @@ export function useRecord(own: () => AirframeMotion | null, speed: () => number,
       const [r, candidate] = [record.value, workbench.active];
       if (!r || !candidate || !on() || !polars.listed) return null;
       if (candidate.surfaces.length === 0 || candidate.massItems.length === 0) return null;
-      const loading = r.loading !== undefined && candidate.loadings?.[r.loading] ? r.loading : undefined;
       const of = inputsOfMotion(
         project.document,
         candidate.id,
         r.speed,
-        loading,
+        r.loading,
         polars.forMethod(candidate, [r.speed]),
       );
       const { t, outputs, controls, climbDeg, motion, from, to, estimated } = r;
